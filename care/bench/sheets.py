@@ -1,0 +1,303 @@
+"""From chosen tasks of one machine to the ordered steps of one sitting.
+
+Order: make safe; what is dry and dirty; hair; wet work, longest drying first; wipes. Parts behind one opening are done
+while it is open and go back in the reverse order before it is closed. Every step changes the state of an item or of an
+opening, or yields evidence. Leaves out several machines on one sheet, tools and timers.
+"""
+
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from itertools import groupby
+from uuid import UUID
+
+from care.errors import InvalidValue, require
+from care.items import Item
+from care.model import Action, Archetype, Book, Found, Rule, Slot
+
+
+class StepKind(StrEnum):
+    """What a step is for."""
+
+    GATE = "gate"
+    OPEN = "open"
+    TAKE_OUT = "take_out"
+    LOOK = "look"
+    CLEAN = "clean"
+    CLEAN_IN_PLACE = "clean_in_place"
+    WASH = "wash"
+    RACK = "rack"
+    RETIRE = "retire"
+    DRY_CHECK = "dry_check"
+    FIT = "fit"
+    TEST = "test"
+    CLOSE = "close"
+
+
+class Effect(StrEnum):
+    """What a step changes or yields."""
+
+    ITEM = "item"
+    OPENING = "opening"
+    EVIDENCE = "evidence"
+
+
+DONE, SKIP, UNSURE = "done", "skip", "unsure"
+DRY, DAMP = "dry", "damp"
+PASS, FAIL = "pass", "fail"
+
+EFFECTS: dict[StepKind, Effect] = {
+    StepKind.GATE: Effect.EVIDENCE,
+    StepKind.OPEN: Effect.OPENING,
+    StepKind.TAKE_OUT: Effect.ITEM,
+    StepKind.LOOK: Effect.EVIDENCE,
+    StepKind.CLEAN: Effect.ITEM,
+    StepKind.CLEAN_IN_PLACE: Effect.ITEM,
+    StepKind.WASH: Effect.ITEM,
+    StepKind.RACK: Effect.ITEM,
+    StepKind.RETIRE: Effect.ITEM,
+    StepKind.DRY_CHECK: Effect.ITEM,
+    StepKind.FIT: Effect.ITEM,
+    StepKind.TEST: Effect.EVIDENCE,
+    StepKind.CLOSE: Effect.OPENING,
+}
+"""What each kind of step is there for; a kind without an entry cannot be built."""
+
+ANSWERS: dict[StepKind, tuple[str, ...]] = {
+    StepKind.GATE: (DONE,),
+    StepKind.OPEN: (DONE,),
+    StepKind.TAKE_OUT: (DONE, SKIP),
+    StepKind.LOOK: (*Found, UNSURE),
+    StepKind.CLEAN: (DONE, SKIP),
+    StepKind.CLEAN_IN_PLACE: (DONE, SKIP),
+    StepKind.WASH: (DONE, SKIP),
+    StepKind.RACK: (DONE,),
+    StepKind.RETIRE: (DONE, SKIP),
+    StepKind.DRY_CHECK: (DRY, DAMP),
+    StepKind.FIT: (DONE, SKIP),
+    StepKind.TEST: (PASS, FAIL),
+    StepKind.CLOSE: (DONE,),
+}
+"""The answers each kind of step takes; skipping needs a reason."""
+
+PHASE = {Action.EMPTY: 0, Action.CLEAN: 1, Action.DE_HAIR: 2, Action.REPLACE: 3, Action.WASH: 4, Action.WIPE: 5}
+"""Dry dirt, hair, wet, dry wipes: the order of a service."""
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """A task somebody wants to do now: the part that sits there, a dry spare if there is one, the id of a new part."""
+
+    slot: str
+    action: Action
+    item: Item
+    spare: Item | None = None
+    new_item_id: UUID | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One step: who it concerns, the words of the book, its cautions (keys) and the answers it takes.
+
+    It applies when all steps in `needs` were done and, if `instead_of` is set, that step was skipped.
+    """
+
+    key: str
+    kind: StepKind
+    text: tuple[str, ...]
+    slot: str | None = None
+    action: Action | None = None
+    item_id: UUID | None = None
+    item_name: str | None = None
+    opening: str | None = None
+    cautions: tuple[str, ...] = ()
+    answers: tuple[str, ...] = ()
+    found_words: Mapping[str, str] | None = None
+    floor_h: float = 0.0
+    needs: tuple[str, ...] = ()
+    instead_of: str | None = None
+
+    @property
+    def effect(self) -> Effect:
+        """What the step changes or yields."""
+        return EFFECTS[self.kind]
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """The steps of one sitting at one machine, its hands-on minutes, and the items it speaks of as they were."""
+
+    archetype: str
+    book_version: int
+    sitting: str
+    minutes: float
+    steps: tuple[Step, ...]
+
+    def step(self, key: str) -> Step:
+        """The step `key`. Raises `InvalidValue` when the sheet has none."""
+        for step in self.steps:
+            if step.key == key:
+                return step
+        raise InvalidValue(f"step: this sheet has no step {key!r}", field="step", fix="Load the sheet again.")
+
+
+def build(chosen: Iterable[Chosen], archetype: Archetype, book: Book) -> Sheet:
+    """The clean-and-rack sitting for `chosen` tasks. Raises `InvalidValue` for none, or one twice."""
+    tasks = _in_order(chosen, archetype)
+    require(bool(tasks), "tasks", "none", "at least one task")
+    steps = [*_gates(tasks, archetype, book)]
+    for opening, group in groupby(tasks, key=lambda t: archetype.slot(t.slot).opening):
+        steps += _opened(opening, _group_steps(list(group), archetype), archetype)
+    return Sheet(archetype.key, archetype.version, "clean_and_rack", _minutes(tasks, archetype), tuple(steps))
+
+
+def build_refit(items: Iterable[tuple[str, Item]], archetype: Archetype, book: Book) -> Sheet:
+    """The refit-and-test sitting for parts (slot key, item) that were drying: check each, fit it, test, close."""
+    pairs = sorted(items, key=lambda pair: (archetype.slot(pair[0]).opening or "", archetype.slot(pair[0]).refit_order))
+    require(bool(pairs), "items", "none", "at least one part from the rack")
+    steps = [_gate(archetype.make_safe, archetype, book)]
+    for opening, group in groupby(pairs, key=lambda pair: archetype.slot(pair[0]).opening):
+        inner = [step for slot_key, item in group for step in _refit_one(archetype.slot(slot_key), item)]
+        steps += _opened(opening, inner, archetype)
+    openings = {archetype.slot(s).opening for s, _ in pairs} - {None}
+    minutes = len(pairs) * 2.0 + sum(archetype.opening(o).setup_min for o in openings if o)
+    return Sheet(archetype.key, archetype.version, "refit_and_test", minutes, tuple(steps))
+
+
+def _in_order(chosen: Iterable[Chosen], archetype: Archetype) -> list[Chosen]:
+    """Tasks in the order of a service; groups behind one opening stay together at the place of their first."""
+    tasks = list(chosen)
+    named = [(t.slot, t.action) for t in tasks]
+    require(len(named) == len(set(named)), "tasks", "a task twice", "each task once")
+    replaced = {t.slot for t in tasks if t.action is Action.REPLACE}
+    tasks = [t for t in tasks if t.action is Action.REPLACE or t.slot not in replaced]
+
+    def own(task: Chosen) -> tuple[float, ...]:
+        slot = archetype.slot(task.slot)
+        return (PHASE[task.action], -slot.drying_floor_h, -slot.refit_order)
+
+    def group(task: Chosen) -> str:
+        return archetype.slot(task.slot).opening or f"slot:{task.slot}"
+
+    first = {key: min(own(t) for t in tasks if group(t) == key) for key in map(group, tasks)}
+    return sorted(tasks, key=lambda t: (first[group(t)], group(t), own(t), t.slot))
+
+
+def _gates(tasks: Sequence[Chosen], archetype: Archetype, book: Book) -> Iterator[Step]:
+    """Make safe, then every gate that a chosen task's card names, once."""
+    yield _gate(archetype.make_safe, archetype, book, place=archetype.place)
+    named = [c for t in tasks for c in archetype.slot(t.slot).rule(t.action).card.cautions if book.cautions[c].gate]
+    for key in dict.fromkeys(named):
+        if key != archetype.make_safe:
+            yield _gate(key, archetype, book)
+
+
+def _gate(key: str, archetype: Archetype, book: Book, place: str = "") -> Step:
+    text = (book.cautions[key].text, *([place] if place else []))
+    return _step(f"gate.{key}", StepKind.GATE, text)
+
+
+def _opened(opening: str | None, inner: list[Step], archetype: Archetype) -> list[Step]:
+    if opening is None:
+        return inner
+    way = archetype.opening(opening)
+    return [
+        _step(f"{opening}.open", StepKind.OPEN, (way.undo,), opening=opening),
+        *inner,
+        _step(f"{opening}.close", StepKind.CLOSE, (way.close,), opening=opening),
+    ]
+
+
+def _group_steps(tasks: list[Chosen], archetype: Archetype) -> list[Step]:
+    """Work on each part of one opening, then everything back in the order of putting in."""
+    work = [step for task in tasks for step in _work(task, archetype.slot(task.slot))]
+    backwards = sorted(tasks, key=lambda t: archetype.slot(t.slot).refit_order)
+    back = [step for task in backwards for step in _put_back(task, archetype.slot(task.slot))]
+    return work + back
+
+
+def _work(task: Chosen, slot: Slot) -> Iterator[Step]:
+    rule = slot.rule(task.action)
+    at = f"{slot.key}.{task.action}"
+    about = {"slot": slot.key, "action": task.action, "item_id": task.item.id, "item_name": task.item.name}
+    out = f"{at}.out"
+    needs = (out,) if slot.removable else ()
+    cautions = rule.card.cautions
+    if slot.removable:
+        yield _step(out, StepKind.TAKE_OUT, (slot.take_out,), **about)
+    words = {str(found): text for found, text in slot.as_found.items()}
+    yield _step(f"{at}.look", StepKind.LOOK, (), needs=needs, found_words=words, **about)
+    if task.action is Action.REPLACE:
+        yield _step(f"{at}.do", StepKind.RETIRE, rule.card.how, needs=needs, cautions=cautions, **about)
+    elif task.action is Action.WASH:
+        yield _step(
+            f"{at}.do",
+            StepKind.WASH,
+            rule.card.how,
+            needs=needs,
+            cautions=cautions,
+            floor_h=slot.drying_floor_h,
+            **about,
+        )
+        yield _step(f"{at}.rack", StepKind.RACK, (), needs=(f"{at}.do",), floor_h=slot.drying_floor_h, **about)
+    else:
+        kind = StepKind.CLEAN if slot.removable else StepKind.CLEAN_IN_PLACE
+        yield _step(f"{at}.do", kind, rule.card.how, needs=needs, cautions=cautions, **about)
+
+
+def _put_back(task: Chosen, slot: Slot) -> Iterator[Step]:
+    """Refit what came out, a dry spare for what is wet, a new part for what was retired; then prove it."""
+    at = f"{slot.key}.{task.action}"
+    about = {"slot": slot.key, "action": task.action}
+    own = {**about, "item_id": task.item.id, "item_name": task.item.name}
+    out, do = f"{at}.out", f"{at}.do"
+    if not slot.removable:
+        if slot.test:
+            yield _step(f"{at}.test", StepKind.TEST, (slot.test,), needs=(do,), **own)
+        return
+    swap = _substitute(task)
+    if swap is None and task.action is not Action.WASH:
+        yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back,), needs=(out,), **own)
+        yield from _test(at, slot, f"{at}.fit", own)
+        return
+    yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back,), needs=(out,), instead_of=do, **own)
+    yield from _test(at, slot, f"{at}.fit", own)
+    if swap is not None:
+        other = {**about, "item_id": swap[0], "item_name": swap[1]}
+        yield _step(f"{at}.fit-other", StepKind.FIT, (slot.put_back,), needs=(do,), **other)
+        yield from _test(f"{at}.other", slot, f"{at}.fit-other", other)
+
+
+def _substitute(task: Chosen) -> tuple[UUID, str] | None:
+    """What goes in instead of the part that came out: the new part, or the dry spare."""
+    if task.action is Action.REPLACE:
+        require(task.new_item_id is not None, "new_item_id", task.new_item_id, "an id for the new part")
+        assert task.new_item_id is not None
+        return task.new_item_id, f"new {task.item.part}"
+    if task.action is Action.WASH and task.spare is not None:
+        return task.spare.id, task.spare.name
+    return None
+
+
+def _test(at: str, slot: Slot, after: str, about: Mapping[str, object]) -> Iterator[Step]:
+    if slot.test:
+        yield _step(f"{at}.test", StepKind.TEST, (slot.test,), needs=(after,), **about)
+
+
+def _refit_one(slot: Slot, item: Item) -> Iterator[Step]:
+    at = f"{slot.key}.refit"
+    about = {"slot": slot.key, "item_id": item.id, "item_name": item.name}
+    yield _step(f"{at}.dry", StepKind.DRY_CHECK, (), cautions=("no-heat",), **about)
+    yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back,), needs=(f"{at}.dry",), **about)
+    yield from _test(at, slot, f"{at}.fit", about)
+
+
+def _step(key: str, kind: StepKind, text: tuple[str, ...], **about: object) -> Step:
+    return Step(key=key, kind=kind, text=text, answers=ANSWERS[kind], **about)  # type: ignore[arg-type]
+
+
+def _minutes(tasks: Sequence[Chosen], archetype: Archetype) -> float:
+    slots = [archetype.slot(t.slot) for t in tasks]
+    openings = {slot.opening for slot in slots} - {None}
+    rules: list[Rule] = [slot.rule(t.action) for slot, t in zip(slots, tasks, strict=True)]
+    return sum(r.card.effort_min for r in rules) + sum(archetype.opening(o).setup_min for o in openings if o)

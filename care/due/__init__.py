@@ -1,0 +1,7 @@
+"""What is due, when and why: meters from runs, rules into due states, due states into an order of work."""
+
+from care.due.agenda import Agenda, agenda
+from care.due.intervals import Context, assess, assess_machine
+from care.due.usage import Schedule, UsageLog
+
+__all__ = ["Agenda", "Context", "Schedule", "UsageLog", "agenda", "assess", "assess_machine"]

@@ -1,0 +1,43 @@
+"""Bench sheets: their steps frozen when they are made, and the answers given, which are only ever added."""
+
+from django.db import models
+
+from server.logbook.scoping import OfHousehold
+
+
+class Sheet(OfHousehold):
+    """One sitting at one machine. `frozen` holds the core's sheet and the items as they were when it was made."""
+
+    class Status(models.TextChoices):
+        """Where a sheet stands."""
+
+        OPEN = "open", "open"
+        FINISHED = "finished", "finished"
+        DROPPED = "dropped", "given up"
+
+    id = models.UUIDField(primary_key=True)
+    machine = models.ForeignKey("machines.Machine", on_delete=models.CASCADE, related_name="sheets")
+    frozen = models.JSONField()
+    status = models.CharField(max_length=10, choices=Status.choices, default=Status.OPEN)
+    made_at = models.DateTimeField()
+    made_by = models.ForeignKey("household.Member", null=True, on_delete=models.SET_NULL, related_name="+")
+    ended_at = models.DateTimeField(null=True)
+    follows = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="followed_by")
+    action_id = models.UUIDField(null=True)
+
+
+class SheetEvent(OfHousehold):
+    """An answer to a step, or one step back. Client-made ids: sent twice, it counts once."""
+
+    id = models.UUIDField(primary_key=True)
+    sheet = models.ForeignKey(Sheet, on_delete=models.CASCADE, related_name="events")
+    number = models.PositiveIntegerField()
+    step = models.CharField(max_length=120)
+    value = models.CharField(max_length=20)
+    reason = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey("household.Member", null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta(OfHousehold.Meta):
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["sheet", "number"], name="events_in_one_order")]

@@ -1,0 +1,193 @@
+"""What the API takes and gives at the bench."""
+
+from datetime import datetime
+from uuid import UUID
+
+from ninja import Schema
+
+from care.bench.progress import applies
+from care.bench.sheets import SKIP, Effect, Step, StepKind
+from care.book import load_book
+from care.model import Action
+from server.bench.services import Ending, SheetState
+from server.machines.schemas import ItemOut, StateOut, item_out, state_out
+
+
+class PickIn(Schema):
+    """A task for a sheet."""
+
+    slot: str
+    action: Action
+
+
+class SheetIn(Schema):
+    """A sheet to open; the id is the client's."""
+
+    id: UUID
+    machine_id: UUID
+    tasks: list[PickIn]
+
+
+class RefitIn(Schema):
+    """A refit sitting for a part from the rack."""
+
+    id: UUID
+    item_id: UUID
+
+
+class AnswerIn(Schema):
+    """An answer to a step, or `back`."""
+
+    id: UUID
+    step: str
+    value: str
+    reason: str = ""
+
+
+class CautionOut(Schema):
+    """A caution to show before the step."""
+
+    key: str
+    text: str
+    gate: bool
+
+
+class StepOut(Schema):
+    """A step of a sheet, with its answer if it has one."""
+
+    key: str
+    kind: StepKind
+    effect: Effect
+    text: list[str]
+    slot: str | None
+    slot_name: str | None
+    action: Action | None
+    item_name: str | None
+    opening_name: str | None
+    cautions: list[CautionOut]
+    answers: list[str]
+    found_words: dict[str, str] | None
+    floor_h: float
+    answer: str | None
+    reason: str
+
+
+class SheetOut(Schema):
+    """A sheet and where it stands: the steps that apply so far, in order; `current` is None when all are answered."""
+
+    id: UUID
+    status: str
+    sitting: str
+    machine_id: UUID
+    machine_name: str
+    minutes: float
+    steps: list[StepOut]
+    current: str | None
+    may_drop: bool
+    made_at: datetime
+    ended_at: datetime | None
+
+
+class ChangeOut(Schema):
+    """What a sitting changed."""
+
+    slot_name: str
+    before: StateOut | None
+    after: StateOut
+
+
+class EndingOut(Schema):
+    """A finished sitting."""
+
+    sheet: SheetOut
+    changes: list[ChangeOut]
+    on_rack: list[ItemOut]
+
+
+class OpenSheetOut(Schema):
+    """An open sheet in one line."""
+
+    id: UUID
+    machine_id: UUID
+    machine_name: str
+    sitting: str
+    answered: int
+    steps: int
+
+
+def _step_out(step: Step, state: SheetState) -> StepOut:
+    book = load_book()
+    archetype = book.archetypes[state.sheet.archetype]
+    answer = state.progress.answers.get(step.key)
+    cautions = [book.cautions[key] for key in step.cautions if not book.cautions[key].gate]
+    return StepOut(
+        key=step.key,
+        kind=step.kind,
+        effect=step.effect,
+        text=list(step.text),
+        slot=step.slot,
+        slot_name=archetype.slot(step.slot).name if step.slot else None,
+        action=step.action,
+        item_name=step.item_name,
+        opening_name=archetype.opening(step.opening).name if step.opening else None,
+        cautions=[CautionOut(key=c.key, text=c.text, gate=c.gate) for c in cautions],
+        answers=list(step.answers),
+        found_words=dict(step.found_words) if step.found_words else None,
+        floor_h=step.floor_h,
+        answer=answer.value if answer else None,
+        reason=answer.reason if answer else "",
+    )
+
+
+def _still_possible(step: Step, state: SheetState) -> bool:
+    """Steps that apply, or will if the answers to come are yes: what the person sees ahead."""
+    answers = state.progress.answers
+    if step.key in answers:
+        return True
+    if step.instead_of is not None:
+        return applies(step, state.progress)
+    return all(key not in answers or answers[key].value not in (SKIP, "damp") for key in step.needs)
+
+
+def sheet_out(state: SheetState) -> SheetOut:
+    """A sheet as the API gives it."""
+    return SheetOut(
+        id=state.row.pk,
+        status=state.row.status,
+        sitting=state.sheet.sitting,
+        machine_id=state.row.machine_id,
+        machine_name=state.machine_name,
+        minutes=state.sheet.minutes,
+        steps=[_step_out(step, state) for step in state.sheet.steps if _still_possible(step, state)],
+        current=state.progress.current.key if state.progress.current else None,
+        may_drop=not state.progress.moves,
+        made_at=state.row.made_at,
+        ended_at=state.row.ended_at,
+    )
+
+
+def open_sheet_out(state: SheetState) -> OpenSheetOut:
+    """An open sheet in one line."""
+    ahead = [step for step in state.sheet.steps if _still_possible(step, state)]
+    return OpenSheetOut(
+        id=state.row.pk,
+        machine_id=state.row.machine_id,
+        machine_name=state.machine_name,
+        sitting=state.sheet.sitting,
+        answered=len(state.progress.answers),
+        steps=len(ahead),
+    )
+
+
+def ending_out(ending: Ending) -> EndingOut:
+    """A finished sitting as the API gives it."""
+    archetype = load_book().archetypes[ending.sheet.sheet.archetype]
+    changes = [
+        ChangeOut(
+            slot_name=archetype.slot(change.slot).name,
+            before=state_out(change.before, archetype) if change.before else None,
+            after=state_out(change.after, archetype),
+        )
+        for change in ending.changes
+    ]
+    return EndingOut(sheet=sheet_out(ending.sheet), changes=changes, on_rack=[item_out(i) for i in ending.on_rack])

@@ -1,0 +1,282 @@
+"""Use cases at the bench: open a sheet, answer its steps, end its sitting."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from uuid import UUID, uuid4
+
+from django.db import transaction
+
+from care.bench import Chosen, Progress, build, build_refit, follow
+from care.bench import Sheet as CoreSheet
+from care.bench.sheets import StepKind
+from care.book import load_book
+from care.errors import CareError, IllegalMove
+from care.items import Item, State
+from care.model import Action, DueState
+from server.bench import records
+from server.bench.models import Sheet, SheetEvent
+from server.config import clock
+from server.config.problems import Conflict, NotFound
+from server.household.models import Member
+from server.household.services import require_writer
+from server.machines.services import SheetRecords, machine_of, record_sheet, spare_for
+from server.machines.state import MachineState, machine_states
+
+
+@dataclass(frozen=True, slots=True)
+class Pick:
+    """A task somebody picked for a sheet."""
+
+    slot: str
+    action: Action
+
+
+@dataclass(frozen=True, slots=True)
+class SheetState:
+    """A sheet with where it stands."""
+
+    row: Sheet
+    sheet: CoreSheet
+    progress: Progress
+    machine_name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """What a finished sitting changed for one rule of one slot."""
+
+    slot: str
+    before: DueState | None
+    after: DueState
+
+
+@dataclass(frozen=True, slots=True)
+class Ending:
+    """A finished sitting: its sheet, what it changed, and the parts it left on the rack."""
+
+    sheet: SheetState
+    changes: list[Change]
+    on_rack: list[Item]
+
+
+@transaction.atomic
+def open_sheet(*, member: Member, sheet_id: UUID, machine_id: UUID, picks: Iterable[Pick]) -> SheetState:
+    """A sheet for the picked tasks of one machine. The same `sheet_id` again gives the sheet as it stands.
+
+    Raises `Conflict` when another sheet of this machine is open, or a picked slot is empty.
+    """
+    require_writer(member)
+    known = Sheet.objects.of(member.household_id).filter(pk=sheet_id).first()
+    if known is not None:
+        return sheet_state(member, sheet_id)
+    machine = machine_of(member, machine_id)
+    [state] = machine_states(member, machine_id)
+    _refuse_second(member, machine_id, machine.name)
+    chosen = [_chosen(state, pick, spare_for(machine, pick.slot)) for pick in picks]
+    sheet = build(chosen, state.machine.archetype, load_book())
+    items = {task.item.id: task.item for task in chosen}
+    items |= {task.spare.id: task.spare for task in chosen if task.spare}
+    items |= {
+        t.new_item_id: Item(t.new_item_id, t.item.part, t.item.name, State.READY) for t in chosen if t.new_item_id
+    }
+    return _save(member, sheet_id, machine_id, sheet, items)
+
+
+def _chosen(state: MachineState, pick: Pick, spare: Item | None) -> Chosen:
+    slot = state.machine.archetype.slot(pick.slot)
+    slot.rule(pick.action)
+    item_id = state.machine.fitted.get(pick.slot)
+    if item_id is None:
+        raise Conflict(f"tasks: {slot.name} is not in the machine", field="tasks", fix="Fit one first, from the rack.")
+    new = uuid4() if pick.action is Action.REPLACE else None
+    return Chosen(pick.slot, pick.action, state.items[item_id], spare, new)
+
+
+@transaction.atomic
+def open_refit(*, member: Member, sheet_id: UUID, item_id: UUID) -> SheetState:
+    """The refit-and-test sitting for a part on the rack whose rest is over. Raises `IllegalMove` before that."""
+    require_writer(member)
+    known = Sheet.objects.of(member.household_id).filter(pk=sheet_id).first()
+    if known is not None:
+        return sheet_state(member, sheet_id)
+    state, slot, item = _on_rack(member, item_id)
+    now = clock.now()
+    if item.damp_until is not None and now < item.damp_until:
+        raise IllegalMove(
+            f"{item.name} is still drying",
+            field="item_id",
+            fix="Come back when its rest is over.",
+            ready_at=item.damp_until.isoformat(),
+        )
+    if slot in state.machine.fitted:
+        raise Conflict(
+            f"item_id: another part sits in {state.machine.name}",
+            field="item_id",
+            fix="Check this one dry on the rack and keep it as the spare.",
+        )
+    _refuse_second(member, state.machine.id, state.machine.name)
+    sheet = build_refit([(slot, item)], state.machine.archetype, load_book())
+    return _save(member, sheet_id, state.machine.id, sheet, {item.id: item})
+
+
+def _on_rack(member: Member, item_id: UUID) -> tuple[MachineState, str, Item]:
+    for state in machine_states(member):
+        for slot, item in state.on_rack:
+            if item.id == item_id:
+                return state, slot, item
+    raise NotFound("item_id: this part is not on the rack", field="item_id", fix="Load the page again.")
+
+
+def _refuse_second(member: Member, machine_id: UUID, name: str) -> None:
+    if Sheet.objects.of(member.household_id).filter(machine=machine_id, status=Sheet.Status.OPEN).exists():
+        raise Conflict(
+            f"machine_id: a sheet for {name} is open already",
+            field="machine_id",
+            fix="Finish or give up that one first.",
+        )
+
+
+def _save(member: Member, sheet_id: UUID, machine_id: UUID, sheet: CoreSheet, items: dict[UUID, Item]) -> SheetState:
+    if Sheet.everything.filter(pk=sheet_id).exists():
+        raise NotFound("sheet: this id is not yours", field="id", fix="Open the sheet again.")
+    Sheet.everything.create(
+        id=sheet_id,
+        household_id=member.household_id,
+        machine_id=machine_id,
+        frozen=records.freeze(sheet, items),
+        made_at=clock.now(),
+        made_by=member,
+        follows=_origin(member, items) if sheet.sitting == "refit_and_test" else None,
+    )
+    return sheet_state(member, sheet_id)
+
+
+def _origin(member: Member, items: dict[UUID, Item]) -> Sheet | None:
+    """The last finished sheet that put one of these parts on the rack."""
+    ended = Sheet.objects.of(member.household_id).filter(status=Sheet.Status.FINISHED).order_by("-ended_at")
+    wanted = {str(item_id) for item_id in items}
+    return next((row for row in ended[:50] if wanted & set(row.frozen["items"])), None)
+
+
+def sheet_state(member: Member, sheet_id: UUID) -> SheetState:
+    """A sheet and where it stands. Raises `NotFound`."""
+    row: Sheet = Sheet.objects.one(member.household_id, sheet_id, "sheet")
+    frozen = records.thaw(row)
+    answers = records.standing_answers(SheetEvent.objects.of(member.household_id).filter(sheet=row).order_by("number"))
+    progress = follow(frozen.sheet, frozen.items, answers, machine_id=row.machine_id)
+    return SheetState(row, frozen.sheet, progress, machine_of(member, row.machine_id).name)
+
+
+def open_sheets(member: Member) -> list[SheetState]:
+    """The sheets that are open, oldest first."""
+    rows = Sheet.objects.of(member.household_id).filter(status=Sheet.Status.OPEN).order_by("made_at")
+    return [sheet_state(member, row.pk) for row in rows]
+
+
+@transaction.atomic
+def answer(*, member: Member, sheet_id: UUID, event_id: UUID, step: str, value: str, reason: str = "") -> SheetState:
+    """Answer the step where the sheet stands, or take the last answer back (`back`). Sent twice, it counts once.
+
+    Raises `InvalidValue` for an answer out of turn, `Conflict` on a sheet that has ended.
+    """
+    require_writer(member)
+    state = sheet_state(member, sheet_id)
+    events = SheetEvent.objects.of(member.household_id).filter(sheet=state.row)
+    if events.filter(pk=event_id).exists():
+        return state
+    _refuse_ended(state)
+    SheetEvent.everything.create(
+        id=event_id,
+        household_id=member.household_id,
+        sheet=state.row,
+        number=events.count(),
+        step=step,
+        value=value,
+        reason=reason.strip(),
+        at=clock.now(),
+        by=member,
+    )
+    return sheet_state(member, sheet_id)
+
+
+def _refuse_ended(state: SheetState) -> None:
+    if state.row.status != Sheet.Status.OPEN:
+        raise Conflict("This sheet has ended.", field="sheet", fix="Open a new one from Round.")
+
+
+@transaction.atomic
+def finish(*, member: Member, sheet_id: UUID) -> Ending:
+    """End the sitting: only now records are written and clocks move. Raises `Conflict` while a step is open."""
+    require_writer(member)
+    state = sheet_state(member, sheet_id)
+    _refuse_ended(state)
+    if state.progress.current is not None:
+        raise Conflict(
+            f"sheet: the step {state.progress.current.key} is still open", field="sheet", fix="Answer it or skip it."
+        )
+    before = _due(member, state.row.machine_id)
+    try:
+        action_id = record_sheet(
+            member=member, machine_id=state.row.machine_id, sheet_id=sheet_id, what=_records_of(state)
+        )
+    except CareError as error:
+        raise Conflict(
+            f"Something changed since this sheet was opened: {error.detail}",
+            field="sheet",
+            fix="Give this sheet up and open a new one; your notes stay with it.",
+        ) from error
+    Sheet.objects.of(member.household_id).filter(pk=sheet_id).update(
+        status=Sheet.Status.FINISHED, ended_at=clock.now(), action_id=action_id
+    )
+    after = _due(member, state.row.machine_id)
+    done = {(d.slot, d.action) for d in state.progress.done}
+    changes = [Change(key[0], before.get(key), due) for key, due in after.items() if _moved(before.get(key), due, done)]
+    wet = [item for item in state.progress.items.values() if item.state in (State.WASHED, State.DRYING)]
+    return Ending(sheet_state(member, sheet_id), changes, wet)
+
+
+def _due(member: Member, machine_id: UUID) -> dict[tuple[str, Action], DueState]:
+    [state] = machine_states(member, machine_id)
+    return {(due.slot, due.action): due for due in state.due}
+
+
+def _moved(before: DueState | None, after: DueState, done: set[tuple[str, Action]]) -> bool:
+    """Whether a rule's standing changed: its work was done, its part went missing or came back, or its date moved."""
+    if (after.slot, after.action) in done:
+        return True
+    return before is None or before.level != after.level or before.due_on != after.due_on
+
+
+def _records_of(state: SheetState) -> SheetRecords:
+    progress = state.progress
+    what = SheetRecords(
+        moves=progress.moves,
+        services=[(d.item_id, d.slot, d.action, d.at) for d in progress.done],
+        inspections=[(s.item_id, s.slot, s.about, s.found, s.at) for s in progress.saw],
+    )
+    frozen = records.thaw(state.row).items
+    for step in state.sheet.steps:
+        answered = progress.answers.get(step.key)
+        if step.kind is not StepKind.FIT or answered is None or step.item_id is None or step.slot is None:
+            continue
+        if frozen[step.item_id].at is None and answered.value == "done":  # a part that is new with this sheet
+            what.new_parts.append((step.item_id, step.slot, frozen[step.item_id].name, answered.at))
+    return what
+
+
+@transaction.atomic
+def drop(*, member: Member, sheet_id: UUID) -> None:
+    """Give a sheet up: its answers stay with it, no record is written.
+
+    Raises `Conflict` once a part was touched, since the records would then be untrue of the machine.
+    """
+    require_writer(member)
+    state = sheet_state(member, sheet_id)
+    _refuse_ended(state)
+    if state.progress.moves:
+        raise Conflict(
+            "Parts were moved on this sheet; giving it up would leave the records untrue.",
+            field="sheet",
+            fix="Step back to before that, or go on and skip what is left with a reason.",
+        )
+    Sheet.objects.of(member.household_id).filter(pk=sheet_id).update(status=Sheet.Status.DROPPED, ended_at=clock.now())

@@ -1,0 +1,20 @@
+"""The one HTTP interface: all routers under /api."""
+
+from ninja import NinjaAPI
+
+from server.bench.api import router as bench
+from server.config.http import MemberAuth, tell_problems
+from server.household.api import router as household
+from server.round.api import router as round_
+
+api = NinjaAPI(
+    title="Yperon",
+    version="1",
+    description="Keeps the vacuum cleaners of a household working.",
+    auth=MemberAuth(),
+    docs_url=None,
+    urls_namespace="api",
+)
+tell_problems(api)
+for router in (household, round_, bench):
+    api.add_router("", router)

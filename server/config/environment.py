@@ -1,0 +1,61 @@
+"""The only file that reads the environment: typed readers that name the bad variable."""
+
+import os
+from datetime import datetime
+from pathlib import Path
+
+from django.core.exceptions import ImproperlyConfigured
+
+PREFIX = "YPERON_"
+
+
+def text(name: str, default: str) -> str:
+    """The variable `YPERON_<name>`."""
+    return os.environ.get(PREFIX + name, default)
+
+
+def flag(name: str, default: bool) -> bool:
+    """A yes/no variable. Raises `ImproperlyConfigured` naming it."""
+    value = text(name, "1" if default else "0")
+    if value not in ("0", "1"):
+        raise ImproperlyConfigured(f"{PREFIX}{name} is {value!r}: set it to 1 or 0")
+    return value == "1"
+
+
+def path(name: str, default: Path) -> Path:
+    """A path variable."""
+    return Path(text(name, str(default)))
+
+
+def words(name: str, default: list[str]) -> list[str]:
+    """A comma-separated variable."""
+    value = text(name, "")
+    return [word.strip() for word in value.split(",") if word.strip()] or default
+
+
+def moment(name: str) -> datetime | None:
+    """An instant with its offset, or None when unset. Raises `ImproperlyConfigured` naming it."""
+    value = text(name, "")
+    if not value:
+        return None
+    try:
+        at = datetime.fromisoformat(value)
+    except ValueError as error:
+        raise ImproperlyConfigured(f"{PREFIX}{name} is {value!r}: write it as 2026-11-24T09:00:00+00:00") from error
+    if at.tzinfo is None:
+        raise ImproperlyConfigured(f"{PREFIX}{name} is {value!r}: it needs an offset such as +00:00")
+    return at
+
+
+def secret(name: str, file: Path) -> str:
+    """The variable, or a key made once and kept in `file`, readable by its owner only."""
+    value = text(name, "")
+    if value:
+        return value
+    if not file.exists():
+        from django.core.management.utils import get_random_secret_key
+
+        file.parent.mkdir(parents=True, exist_ok=True)
+        file.touch(mode=0o600)
+        file.write_text(get_random_secret_key())
+    return file.read_text()

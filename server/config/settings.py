@@ -1,0 +1,108 @@
+"""Django's settings. Values from outside come through `environment`, and nowhere else."""
+
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+from server.config import environment as env
+
+BASE_DIR = Path(__file__).resolve().parents[2]
+VAR_DIR = env.path("VAR", BASE_DIR / "var")
+WEB_BUILD = BASE_DIR / "web" / "dist"
+
+DEBUG = env.flag("DEBUG", default=False)
+SECRET_KEY = env.secret("SECRET_KEY", VAR_DIR / "secret_key")
+ALLOWED_HOSTS = env.words("ALLOWED_HOSTS", ["127.0.0.1", "localhost", "[::1]"])
+FIXED_NOW = env.moment("NOW")
+"""Set by tests and screenshots: the instant that `clock.now` answers instead of the real one."""
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "csp",
+    "server.config",
+    "server.logbook",
+    "server.household",
+    "server.machines",
+    "server.bench",
+    "demo",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+ROOT_URLCONF = "server.config.urls"
+WSGI_APPLICATION = "server.config.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": env.path("DATABASE", VAR_DIR / "yperon.sqlite3"),
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+        },
+        "TEST": {"NAME": VAR_DIR / "test.sqlite3"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+TEST_RUNNER = "server.config.testrunner.CountingRunner"
+
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 90
+CSRF_COOKIE_SAMESITE = "Lax"
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "img-src": [SELF, "blob:"],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+
+WHITENOISE_ROOT = WEB_BUILD
+WHITENOISE_INDEX_FILE = False
+WHITENOISE_AUTOREFRESH = DEBUG
+STATIC_URL = "/static/"
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # noqa: N802 - whitenoise's own name
+    """Vite puts a content hash into every name below /assets/, so these files never change."""
+    return url.startswith("/assets/")
+
+
+LANGUAGE_CODE = "en"
+USE_I18N = False
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}
+
+DEMO_SIGN_IN = {"user_name": "keeper", "password": "quillgate"} if env.flag("DEMO", default=False) else None
+"""With the demo household, its sign-in, shown on the sign-in page; None otherwise."""

@@ -1,0 +1,24 @@
+"""Django's test runner with a closing line that says how many tests passed and failed."""
+
+from typing import Any
+from unittest import TestSuite, TextTestResult
+
+from django.test.runner import DiscoverRunner
+
+
+class CountingRunner(DiscoverRunner):
+    """Prints `N passed, N failed` as its last line."""
+
+    def run_suite(self, suite: TestSuite, **kwargs: Any) -> TextTestResult:  # type: ignore[type-arg]
+        """Run the suite and keep the counts for the closing line."""
+        result = super().run_suite(suite, **kwargs)
+        failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+        skipped = f", {len(result.skipped)} skipped" if result.skipped else ""
+        self.closing = f"{result.testsRun - failed - len(result.skipped)} passed, {failed} failed{skipped}"
+        return result
+
+    def run_tests(self, test_labels: list[str], **kwargs: Any) -> int:
+        """Run everything; the closing line comes after the database is gone."""
+        failures = super().run_tests(test_labels, **kwargs)
+        print(self.closing, flush=True)
+        return failures

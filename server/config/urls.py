@@ -1,0 +1,20 @@
+"""Addresses: the API, and the one page of the web app."""
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.views.decorators.cache import never_cache
+
+from server.config.api import api
+
+
+@never_cache
+def page(request: HttpRequest) -> HttpResponse:
+    """The web app's page; its scripts and styles have names that change with their content."""
+    index = settings.WEB_BUILD / "index.html"
+    if not index.exists():
+        return HttpResponse("The web app is not built yet. Run: make build", status=503, content_type="text/plain")
+    return HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
+
+
+urlpatterns = [path("api/", api.urls), re_path(r"^$", page)]

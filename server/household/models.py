@@ -1,0 +1,46 @@
+"""Who lives here, who may do what, and the dated answers that move dates."""
+
+from django.conf import settings
+from django.db import models
+
+from server.logbook.models import Detail
+from server.logbook.scoping import OfHousehold
+
+
+class Household(models.Model):
+    """A household and its time zone (an IANA name)."""
+
+    id = models.UUIDField(primary_key=True)
+    name = models.CharField(max_length=80)
+    time_zone = models.CharField(max_length=64, default="UTC")
+    created_at = models.DateTimeField()
+
+
+class Member(OfHousehold):
+    """A person of a household, with what they may do."""
+
+    class Role(models.TextChoices):
+        """What a member may do."""
+
+        KEEPER = "keeper", "looks after everything"
+        HELPER = "helper", "logs and does tasks"
+        VIEWER = "viewer", "looks only"
+
+    id = models.UUIDField(primary_key=True)
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="member")
+    name = models.CharField(max_length=80)
+    role = models.CharField(max_length=10, choices=Role.choices)
+
+    @property
+    def may_write(self) -> bool:
+        """Whether this member may record anything."""
+        return self.role != self.Role.VIEWER
+
+
+class Settings(Detail):
+    """A dated version of the answers that move dates: it holds from its entry's instant until the next one."""
+
+    hair = models.FloatField()
+    dust = models.FloatField()
+    volume = models.FloatField()
+    school = models.CharField(max_length=10)

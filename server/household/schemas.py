@@ -1,0 +1,37 @@
+"""What the session endpoints take and give."""
+
+from uuid import UUID
+
+from ninja import Schema
+
+
+class SignIn(Schema):
+    """A sign-in."""
+
+    user_name: str
+    password: str
+
+
+class MemberOut(Schema):
+    """The signed-in member."""
+
+    id: UUID
+    name: str
+    role: str
+    may_write: bool
+    household: str
+    time_zone: str
+
+
+class DemoSignIn(Schema):
+    """The sign-in of the demo household, shown on its own sign-in page."""
+
+    user_name: str
+    password: str
+
+
+class SessionOut(Schema):
+    """Who is signed in, if anybody."""
+
+    member: MemberOut | None
+    demo: DemoSignIn | None = None

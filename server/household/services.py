@@ -1,0 +1,83 @@
+"""Use cases of the household: making one, and its dated answers."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID, uuid4
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from django.contrib.auth import get_user_model
+from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.db import IntegrityError, transaction
+
+from care.errors import require
+from care.model import Load, School
+from server.config import clock
+from server.config.problems import Conflict, NotAllowed
+from server.household.models import Household, Member, Settings
+from server.logbook.models import Entry
+from server.logbook.services import Journal, standing
+
+
+@dataclass(frozen=True, slots=True)
+class Answers:
+    """What the household answered, as the core wants it."""
+
+    load: Load
+    school: School
+
+
+def member_of(user: AbstractBaseUser | AnonymousUser) -> Member | None:
+    """The member a signed-in user is, or None."""
+    if not user.is_authenticated:
+        return None
+    return Member.everything.select_related("household").filter(user_id=user.pk).first()
+
+
+def require_writer(member: Member) -> None:
+    """Raise `NotAllowed` unless `member` may record something."""
+    if not member.may_write:
+        raise NotAllowed(
+            f"{member.name} may look, not change.", field="member", fix="Ask a keeper of this household for the right."
+        )
+
+
+def zone_of(member: Member) -> ZoneInfo:
+    """The time zone of the member's household."""
+    return ZoneInfo(member.household.time_zone)
+
+
+@transaction.atomic
+def create_household(*, name: str, time_zone: str, user_name: str, password: str, person: str) -> Member:
+    """A household with its first keeper. Raises `InvalidValue` or `Conflict` naming the field."""
+    require(bool(name.strip()), "name", repr(name), "a name")
+    try:
+        ZoneInfo(time_zone)
+    except (ZoneInfoNotFoundError, ValueError):
+        require(False, "time_zone", time_zone, "an IANA name such as Europe/Dublin")
+    household = Household.objects.create(id=uuid4(), name=name.strip(), time_zone=time_zone, created_at=clock.now())
+    try:
+        user = get_user_model().objects.create_user(username=user_name, password=password)
+    except IntegrityError as error:
+        raise Conflict(f"user_name: {user_name!r} is taken", field="user_name", fix="Choose another.") from error
+    return Member.everything.create(id=uuid4(), household=household, user=user, name=person, role=Member.Role.KEEPER)
+
+
+@transaction.atomic
+def answer(*, member: Member, load: Load, school: School, since: datetime | None = None) -> Entry:
+    """A new dated version of the household's answers."""
+    require_writer(member)
+    journal = Journal(member.household_id, by_id=member.pk)
+    entry = journal.write(Entry.Kind.HOUSEHOLD, since or journal.entered_at)
+    Settings.everything.create(
+        entry=entry, household_id=member.household_id, hair=load.hair, dust=load.dust, volume=load.volume, school=school
+    )
+    return entry
+
+
+def answers_at(household_id: UUID, at: datetime) -> Answers:
+    """The answers in force at an instant; before the first ones, the middle of every range, by the label."""
+    rows = standing(Settings.objects.of(household_id)).filter(entry__happened_at__lte=at)
+    row = rows.last()
+    if row is None:
+        return Answers(Load(), School.LABEL)
+    return Answers(Load(hair=row.hair, dust=row.dust, volume=row.volume), School(row.school))

@@ -1,0 +1,60 @@
+"""The header of everything that happens. Details stand in the app of their kind."""
+
+from django.db import models
+
+from server.logbook.scoping import OfHousehold
+
+
+class Entry(OfHousehold):
+    """Something that happened. Never changed, never deleted: a correction is an entry that voids another.
+
+    Entries written by one action share an `action_id`, and are undone together.
+    """
+
+    class Kind(models.TextChoices):
+        """What happened; each kind but `void` has a detail row."""
+
+        MACHINE = "machine", "machine set up"
+        HOUSEHOLD = "household", "household settings"
+        SCHEDULE = "schedule", "usual week"
+        RUN = "run", "run"
+        MOVE = "move", "part moved"
+        SERVICE = "service", "service"
+        INSPECTION = "inspection", "inspection"
+        VOID = "void", "correction"
+
+    class Source(models.TextChoices):
+        """Where an entry came from."""
+
+        PERSON = "person", "a person"
+        SHEET = "sheet", "a bench sheet"
+        DEVICE = "device", "a machine"
+
+    id = models.UUIDField(primary_key=True)
+    action_id = models.UUIDField(db_index=True)
+    kind = models.CharField(max_length=20, choices=Kind.choices)
+    happened_at = models.DateTimeField(db_index=True)
+    entered_at = models.DateTimeField()
+    by = models.ForeignKey("household.Member", null=True, on_delete=models.SET_NULL, related_name="+")
+    source = models.CharField(max_length=10, choices=Source.choices, default=Source.PERSON)
+    sequence = models.PositiveIntegerField(default=0)
+    voids = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="voided_by")
+    reason = models.CharField(max_length=200, blank=True)
+
+    class Meta(OfHousehold.Meta):
+        indexes = [models.Index(fields=["household", "kind", "happened_at"])]
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(kind="void", voids__isnull=False) | ~models.Q(kind="void") & models.Q(voids=None),
+                name="only_a_void_voids",
+            )
+        ]
+
+
+class Detail(OfHousehold):
+    """A detail row: shares the id of its entry."""
+
+    entry = models.OneToOneField(Entry, primary_key=True, on_delete=models.CASCADE, related_name="+")
+
+    class Meta(OfHousehold.Meta):
+        abstract = True

@@ -1,0 +1,99 @@
+"""Writing entries and voiding them. Everything else builds on these few functions."""
+
+from collections.abc import Callable
+from datetime import datetime
+from typing import TypeVar
+from uuid import UUID, uuid4
+
+from django.db import models, transaction
+
+from care.errors import CareError
+from server.config import clock
+from server.config.problems import Conflict, NotFound
+from server.logbook.models import Detail, Entry
+
+D = TypeVar("D", bound=Detail)
+Refresh = Callable[[UUID, list[Entry]], None]
+_after_void: list[Refresh] = []
+
+
+class Journal:
+    """Writes the entries of one action: same household, same member, same instant of entering."""
+
+    def __init__(
+        self,
+        household_id: UUID,
+        *,
+        by_id: UUID | None,
+        action_id: UUID | None = None,
+        source: str = Entry.Source.PERSON,
+    ) -> None:
+        self.household_id, self.by_id, self.source = household_id, by_id, source
+        self.action_id = action_id or uuid4()
+        self.entered_at = clock.now()
+        self._count = 0
+
+    def write(
+        self,
+        kind: str,
+        happened_at: datetime,
+        *,
+        entry_id: UUID | None = None,
+        voids: Entry | None = None,
+        reason: str = "",
+    ) -> Entry:
+        """One entry header. Its detail row is the caller's."""
+        self._count += 1
+        return Entry.everything.create(
+            id=entry_id or uuid4(),
+            household_id=self.household_id,
+            action_id=self.action_id,
+            kind=kind,
+            happened_at=happened_at,
+            entered_at=self.entered_at,
+            by_id=self.by_id,
+            source=self.source,
+            sequence=self._count,
+            voids=voids,
+            reason=reason,
+        )
+
+
+def standing(rows: models.QuerySet[D]) -> models.QuerySet[D]:
+    """Detail rows whose entry has not been voided, in the order they happened."""
+    return (
+        rows.filter(entry__voided_by=None)
+        .select_related("entry")
+        .order_by("entry__happened_at", "entry__entered_at", "entry__sequence")
+    )
+
+
+def on_void(refresh: Refresh) -> Refresh:
+    """Register what brings derived state up to date after a void; it refuses by raising `CareError`."""
+    _after_void.append(refresh)
+    return refresh
+
+
+@transaction.atomic
+def undo(*, household_id: UUID, by_id: UUID | None, entry_id: UUID, reason: str = "undone") -> list[Entry]:
+    """Void all entries of the action that wrote `entry_id`.
+
+    Raises `NotFound` for an unknown id, `Conflict` when it is undone already or when a later record builds on it.
+    """
+    entry = Entry.objects.of(household_id).exclude(kind=Entry.Kind.VOID).filter(pk=entry_id).first()
+    if entry is None:
+        raise NotFound("record: there is none with this id", field="id", fix="Load the page again.")
+    action = list(Entry.objects.of(household_id).filter(action_id=entry.action_id, voided_by=None))
+    if not action:
+        raise Conflict("This is undone already.", field="id", fix="Nothing is left to do.")
+    journal = Journal(household_id, by_id=by_id)
+    for voided in action:
+        journal.write(Entry.Kind.VOID, journal.entered_at, voids=voided, reason=reason)
+    try:
+        for refresh in _after_void:
+            refresh(household_id, action)
+    except CareError as error:
+        raise Conflict(
+            f"A later record builds on this one: {error.detail}", field="id", fix="Undo the later record first."
+        ) from error
+    return action

@@ -1,0 +1,128 @@
+"""Machines, the parts in their slots, and what happened to them.
+
+`Item`'s state columns and all of `Fitting` are derived: they equal the replay of the moves that stand.
+"""
+
+from django.db import models
+
+from care.items import MoveKind, State
+from care.model import Action, Found, Provenance
+from server.logbook.models import Detail, Entry
+from server.logbook.scoping import OfHousehold
+
+
+def _choices(values: type) -> list[tuple[str, str]]:
+    return [(str(value), str(value)) for value in values]  # type: ignore[attr-defined]
+
+
+class Machine(OfHousehold):
+    """A vacuum cleaner or dock of the household; its kind is a key of the care book."""
+
+    id = models.UUIDField(primary_key=True)
+    name = models.CharField(max_length=60)
+    archetype = models.CharField(max_length=60)
+    set_up = models.OneToOneField(Entry, on_delete=models.PROTECT, related_name="+")
+
+    class Meta(OfHousehold.Meta):
+        constraints = [models.UniqueConstraint(fields=["household", "name"], name="machine_name_once")]
+
+
+class ScheduleVersion(Detail):
+    """A machine's usual week, from its entry's instant until the next version. An empty rule: no usual week."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="schedules")
+    rule = models.CharField(max_length=200, blank=True)
+    run_min = models.FloatField()
+    starts = models.TimeField(null=True)
+
+
+class Run(Detail):
+    """A run. `start` only if known; a measured run may stand in for a logged one by `supersedes`."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="runs")
+    day = models.DateField()
+    run_s = models.FloatField()
+    start = models.DateTimeField(null=True)
+    provenance = models.CharField(max_length=10, choices=_choices(Provenance))
+    supersedes = models.OneToOneField("self", null=True, on_delete=models.SET_NULL, related_name="superseded_by")
+
+    class Meta(Detail.Meta):
+        indexes = [models.Index(fields=["machine", "day"])]
+
+
+class Item(OfHousehold):
+    """One physical part; `home_*` says which slot it is meant for."""
+
+    id = models.UUIDField(primary_key=True)
+    part = models.CharField(max_length=60)
+    name = models.CharField(max_length=60)
+    home_machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="items")
+    home_slot = models.CharField(max_length=60)
+
+    state = models.CharField(max_length=12, choices=_choices(State), default=State.UNKNOWN)
+    moved_at = models.DateTimeField(null=True)
+    machine = models.ForeignKey(Machine, null=True, on_delete=models.SET_NULL, related_name="+")
+    slot = models.CharField(max_length=60, blank=True)
+    damp_until = models.DateTimeField(null=True)
+    wash_count = models.PositiveIntegerField(default=0)
+    cleanings = models.PositiveIntegerField(default=0)
+    early_by = models.CharField(max_length=80, blank=True)
+    early_reason = models.CharField(max_length=200, blank=True)
+
+
+class Move(Detail):
+    """One move of an item, as in the core's state machine."""
+
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="moves")
+    kind = models.CharField(max_length=20, choices=_choices(MoveKind))
+    machine = models.ForeignKey(Machine, null=True, on_delete=models.SET_NULL, related_name="+")
+    slot = models.CharField(max_length=60, blank=True)
+    floor_h = models.FloatField(default=0)
+    override_by = models.CharField(max_length=80, blank=True)
+    override_reason = models.CharField(max_length=200, blank=True)
+    reason = models.CharField(max_length=200, blank=True)
+
+
+class Fitting(OfHousehold):
+    """An item in a slot of a machine, from `start` until `end`. Derived from the moves."""
+
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="fittings")
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="fittings")
+    slot = models.CharField(max_length=60)
+    start = models.DateTimeField()
+    end = models.DateTimeField(null=True)
+    early_by = models.CharField(max_length=80, blank=True)
+    early_reason = models.CharField(max_length=200, blank=True)
+
+    class Meta(OfHousehold.Meta):
+        constraints = [
+            models.UniqueConstraint(
+                fields=["machine", "slot"], condition=models.Q(end=None), name="one_item_in_a_slot"
+            ),
+            models.UniqueConstraint(fields=["item"], condition=models.Q(end=None), name="an_item_in_one_slot"),
+        ]
+
+
+class OnPart(Detail):
+    """A detail about an item in a slot."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="%(class)ss")
+    slot = models.CharField(max_length=60)
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="%(class)ss")
+    sheet_id = models.UUIDField(null=True)
+
+    class Meta(Detail.Meta):
+        abstract = True
+
+
+class Service(OnPart):
+    """An action done to an item."""
+
+    action = models.CharField(max_length=20, choices=_choices(Action))
+
+
+class Inspection(OnPart):
+    """What a person found before doing anything."""
+
+    about = models.CharField(max_length=20, choices=_choices(Action))
+    found = models.CharField(max_length=10, choices=_choices(Found))

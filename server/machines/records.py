@@ -1,0 +1,132 @@
+"""Rows to core values and back: the only file that knows both."""
+
+from collections.abc import Iterable
+from uuid import UUID
+
+from care import items as core_items
+from care import model as core
+from care.book import load_book
+from care.due.usage import Schedule
+from server.machines import models
+
+
+def archetype_of(row: models.Machine) -> core.Archetype:
+    """The kind of machine a row is."""
+    return load_book().archetypes[row.archetype]
+
+
+def to_machine(row: models.Machine, fittings: Iterable[core_items.Fitting]) -> core.Machine:
+    """A machine with what sits in its slots now."""
+    fitted = {f.slot: f.item_id for f in fittings if f.end is None and f.machine_id == row.pk}
+    return core.Machine(id=row.pk, name=row.name, archetype=archetype_of(row), fitted=fitted)
+
+
+def to_run(row: models.Run) -> core.Run:
+    """A run; its hours count from its entry's instant."""
+    return core.Run(
+        id=row.pk,
+        day=row.day,
+        run_s=row.run_s,
+        counts_at=row.entry.happened_at,
+        start=row.start,
+        provenance=core.Provenance(row.provenance),
+    )
+
+
+def to_schedule(row: models.ScheduleVersion | None) -> Schedule | None:
+    """A usual week, or None when there is none."""
+    return Schedule(row.rule, row.run_min, row.starts) if row is not None and row.rule else None
+
+
+def to_item(row: models.Item) -> core_items.Item:
+    """An item in its stored state."""
+    early = core_items.Override(row.early_by, row.early_reason) if row.early_reason else None
+    return core_items.Item(
+        id=row.pk,
+        part=row.part,
+        name=row.name,
+        state=core_items.State(row.state),
+        at=row.moved_at,
+        machine_id=row.machine_id,
+        slot=row.slot or None,
+        damp_until=row.damp_until,
+        wash_count=row.wash_count,
+        cleanings=row.cleanings,
+        refitted_early=early,
+    )
+
+
+def new_item(row: models.Item) -> core_items.Item:
+    """An item before anything happened to it: where a replay starts."""
+    return core_items.Item(id=row.pk, part=row.part, name=row.name)
+
+
+def put_state(row: models.Item, item: core_items.Item) -> None:
+    """Copy an item's state into its row, unsaved."""
+    row.state, row.moved_at = item.state, item.at
+    row.machine_id, row.slot = item.machine_id, item.slot or ""
+    row.damp_until, row.wash_count, row.cleanings = item.damp_until, item.wash_count, item.cleanings
+    row.early_by = item.refitted_early.by if item.refitted_early else ""
+    row.early_reason = item.refitted_early.reason if item.refitted_early else ""
+
+
+def to_move(row: models.Move) -> core_items.Move:
+    """A move at its entry's instant."""
+    override = core_items.Override(row.override_by, row.override_reason) if row.override_reason else None
+    return core_items.Move(
+        kind=core_items.MoveKind(row.kind),
+        at=row.entry.happened_at,
+        machine_id=row.machine_id,
+        slot=row.slot or None,
+        floor_h=row.floor_h,
+        override=override,
+        reason=row.reason,
+    )
+
+
+def from_move(entry_id: UUID, household_id: UUID, item_id: UUID, move: core_items.Move) -> models.Move:
+    """The detail row of a move, unsaved."""
+    return models.Move(
+        entry_id=entry_id,
+        household_id=household_id,
+        item_id=item_id,
+        kind=move.kind,
+        machine_id=move.machine_id,
+        slot=move.slot or "",
+        floor_h=move.floor_h,
+        override_by=move.override.by if move.override else "",
+        override_reason=move.override.reason if move.override else "",
+        reason=move.reason,
+    )
+
+
+def to_fitting(row: models.Fitting) -> core_items.Fitting:
+    """A fitting."""
+    early = core_items.Override(row.early_by, row.early_reason) if row.early_reason else None
+    return core_items.Fitting(row.item_id, row.machine_id, row.slot, row.start, row.end, early)
+
+
+def from_fitting(household_id: UUID, fitting: core_items.Fitting) -> models.Fitting:
+    """The row of a fitting, unsaved."""
+    return models.Fitting(
+        household_id=household_id,
+        item_id=fitting.item_id,
+        machine_id=fitting.machine_id,
+        slot=fitting.slot,
+        start=fitting.start,
+        end=fitting.end,
+        early_by=fitting.early.by if fitting.early else "",
+        early_reason=fitting.early.reason if fitting.early else "",
+    )
+
+
+def to_service(row: models.Service) -> core.ServiceRecord:
+    """An action done."""
+    return core.ServiceRecord(row.pk, row.item_id, row.slot, core.Action(row.action), row.entry.happened_at)
+
+
+def to_inspection(row: models.Inspection) -> core.Inspection:
+    """What was found."""
+    return core.Inspection(
+        row.pk, row.item_id, row.slot, core.Action(row.about), core.Found(row.found), row.entry.happened_at
+    )

@@ -1,0 +1,270 @@
+"""What the API says of machines. Words are made by the screen; here are figures, codes and the care book's text."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, time
+from uuid import UUID
+
+from ninja import Schema
+
+from care import model as core
+from care.bench.sheets import PHASE
+from care.due.agenda import Task
+from care.due.chambers import Chamber, chambers
+from server.machines.state import HistoryLine, MachineState
+
+
+class BecauseOut(Schema):
+    """A node of an explanation."""
+
+    code: str
+    values: dict[str, str | float | int | bool | None]
+    parts: list[BecauseOut]
+
+
+class ClockOut(Schema):
+    """A meter against its limit, in the meter's unit."""
+
+    meter: core.Meter
+    used: float
+    limit: float
+    left: float
+    share: float
+    share_left: float
+
+
+class StateOut(Schema):
+    """How one rule of one part stands."""
+
+    slot: str
+    action: core.Action
+    is_life: bool
+    level: core.Level
+    share: float
+    clocks: list[ClockOut]
+    due_on: date | None
+    effort_min: float
+    because: BecauseOut
+
+
+class TaskOut(StateOut):
+    """A due state with the names of its machine and part."""
+
+    machine_id: UUID
+    machine_name: str
+    slot_name: str
+    opening: str | None
+
+
+class ChamberOut(Schema):
+    """A chamber of the strip."""
+
+    key: str
+    column: core.Column
+    label: str
+    slots: list[str]
+    fill: float
+    level: core.Level | None
+    action: core.Action | None
+    ready_at: datetime | None
+
+
+class UsualOut(Schema):
+    """The usual week: a recurrence rule, or none, and the minutes a tap fills in."""
+
+    rule: str | None
+    starts: time | None
+    minutes: float
+
+
+class StripOut(Schema):
+    """A machine as its air path."""
+
+    id: UUID
+    name: str
+    kind: str
+    usual: UsualOut
+    empty_slots: list[str]
+    minutes_today: float
+    last_run: date | None
+    chambers: list[ChamberOut]
+
+
+class ItemOut(Schema):
+    """A physical part."""
+
+    id: UUID
+    name: str
+    state: str
+    wash_count: int
+    cleanings: int
+    damp_until: datetime | None
+    refitted_early: str | None
+
+
+class PartOut(Schema):
+    """A slot of a machine with what sits in it and how it stands."""
+
+    slot: str
+    name: str
+    station: str
+    item: ItemOut | None
+    away: ItemOut | None
+    spares: list[ItemOut]
+    states: list[StateOut]
+    as_found: dict[core.Found, str]
+    drying_floor_h: float
+
+
+class HistoryOut(Schema):
+    """A line of a machine's history."""
+
+    entry_id: UUID
+    kind: str
+    at: datetime
+    day: date
+    by: str
+    slot: str
+    item: str
+    action: str
+    found: str
+    minutes: float | None
+    provenance: str
+
+
+class MachineOut(Schema):
+    """A machine's page."""
+
+    now: datetime
+    today: date
+    strip: StripOut
+    parts: list[PartOut]
+    history: list[HistoryOut]
+
+
+BecauseOut.model_rebuild()
+
+
+def because_out(node: core.Because) -> BecauseOut:
+    """An explanation as the API gives it."""
+    return BecauseOut(code=node.code, values=dict(node.values), parts=[because_out(part) for part in node.parts])
+
+
+def _state_values(state: core.DueState, archetype: core.Archetype) -> dict[str, object]:
+    rule = archetype.slot(state.slot).rule(state.action)
+    clocks = [
+        ClockOut(meter=c.meter, used=c.used, limit=c.limit, left=c.left, share=c.share, share_left=c.share_left)
+        for c in state.clocks
+    ]
+    return {
+        "slot": state.slot,
+        "action": state.action,
+        "is_life": rule.is_life,
+        "level": state.level,
+        "share": state.share,
+        "clocks": clocks,
+        "due_on": state.due_on,
+        "effort_min": rule.card.effort_min,
+        "because": because_out(state.because),
+    }
+
+
+def state_out(state: core.DueState, archetype: core.Archetype) -> StateOut:
+    """A due state as the API gives it."""
+    return StateOut.model_validate(_state_values(state, archetype))
+
+
+def task_out(task: Task, names: dict[UUID, str]) -> TaskOut:
+    """A task as the API gives it."""
+    slot = task.archetype.slot(task.state.slot)
+    opening = task.archetype.opening(task.opening).name if task.opening else None
+    return TaskOut.model_validate(
+        {
+            **_state_values(task.state, task.archetype),
+            "machine_id": task.machine_id,
+            "machine_name": names[task.machine_id],
+            "slot_name": slot.name,
+            "opening": opening,
+        }
+    )
+
+
+def _chamber_out(chamber: Chamber) -> ChamberOut:
+    return ChamberOut(
+        key=chamber.key,
+        column=chamber.column,
+        label=chamber.label,
+        slots=list(chamber.slots),
+        fill=chamber.fill,
+        level=chamber.level,
+        action=chamber.worst.action if chamber.worst else None,
+        ready_at=chamber.ready_at,
+    )
+
+
+def strip_out(state: MachineState) -> StripOut:
+    """A machine's strip."""
+    machine, context = state.machine, state.context
+    last = context.usage.last_before(context.now)
+    today = [run for run in state.runs if run.day == context.today]
+    return StripOut(
+        id=machine.id,
+        name=machine.name,
+        kind=machine.archetype.name,
+        usual=UsualOut(
+            rule=state.schedule.rule if state.schedule else None,
+            starts=state.schedule.starts if state.schedule else None,
+            minutes=state.usual_minutes(),
+        ),
+        empty_slots=[machine.archetype.slot(key).name for key in machine.empty_slots],
+        minutes_today=sum(run.run_s for run in today) / 60,
+        last_run=context.local_day(last) if last else None,
+        chambers=[_chamber_out(c) for c in chambers(machine.archetype, state.due, dict(state.on_rack))],
+    )
+
+
+def item_out(item: object) -> ItemOut:
+    """A part as the API gives it."""
+    from care.items import Item
+
+    assert isinstance(item, Item)
+    return ItemOut(
+        id=item.id,
+        name=item.name,
+        state=item.state,
+        wash_count=item.wash_count,
+        cleanings=item.cleanings,
+        damp_until=item.damp_until,
+        refitted_early=item.refitted_early.reason if item.refitted_early else None,
+    )
+
+
+def part_out(slot: core.Slot, state: MachineState) -> PartOut:
+    """A slot with its item, what is away on the rack, what lies ready, and every rule."""
+    fitted = state.machine.fitted.get(slot.key)
+    meant = [item for item in state.items.values() if state.homes[item.id] == slot.key and item.id != fitted]
+    away = next((item for key, item in state.on_rack if key == slot.key), None)
+    states = [s for s in state.due if s.slot == slot.key and s.item_id is not None]
+    states.sort(key=lambda s: PHASE[s.action])
+    return PartOut(
+        slot=slot.key,
+        name=slot.name,
+        station=slot.station,
+        item=item_out(state.items[fitted]) if fitted else None,
+        away=item_out(away) if away else None,
+        spares=[item_out(item) for item in meant if item.state == "ready"],
+        states=[state_out(s, state.machine.archetype) for s in states],
+        as_found=dict(slot.as_found),
+        drying_floor_h=slot.drying_floor_h,
+    )
+
+
+def machine_out(state: MachineState, lines: list[HistoryLine]) -> MachineOut:
+    """A machine's page."""
+    return MachineOut(
+        now=state.context.now,
+        today=state.context.today,
+        strip=strip_out(state),
+        parts=[part_out(slot, state) for slot in state.machine.archetype.slots],
+        history=[HistoryOut.model_validate(line, from_attributes=True) for line in lines],
+    )

@@ -1,0 +1,100 @@
+"""Round over HTTP, and everything that is recorded from it: each write answers with the household after it."""
+
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router
+
+from server.config.http import Problem
+from server.household.models import Member
+from server.household.services import require_writer
+from server.logbook.services import undo
+from server.machines import services as machines
+from server.machines.schemas import MachineOut, machine_out
+from server.machines.state import history, machine_states
+from server.round import schemas
+from server.round.board import round_of
+
+router = Router(tags=["round"])
+REFUSALS = {404: Problem, 409: Problem, 422: Problem}
+
+
+def _member(request: HttpRequest) -> Member:
+    member: Member = request.auth  # type: ignore[attr-defined]
+    return member
+
+
+def _written(member: Member, entry_id: UUID | None, machine_id: UUID | None = None) -> schemas.Written:
+    page = _page(member, machine_id) if machine_id else None
+    return schemas.Written(entry_id=entry_id, round=schemas.RoundOut.of(member, round_of(member)), machine=page)
+
+
+def _page(member: Member, machine_id: UUID) -> MachineOut:
+    machines.machine_of(member, machine_id)
+    [state] = machine_states(member, machine_id)
+    return machine_out(state, history(member, state))
+
+
+@router.get("/round", response=schemas.RoundOut, operation_id="round_get")
+def get_round(request: HttpRequest) -> schemas.RoundOut:
+    """The whole household at this moment."""
+    member = _member(request)
+    return schemas.RoundOut.of(member, round_of(member))
+
+
+@router.get("/machines/{machine_id}", response={200: MachineOut, 404: Problem}, operation_id="machines_get")
+def get_machine(request: HttpRequest, machine_id: UUID) -> MachineOut:
+    """A machine's page."""
+    return _page(_member(request), machine_id)
+
+
+@router.post("/machines/{machine_id}/runs", response={201: schemas.Written, **REFUSALS}, operation_id="runs_create")
+def log_run(request: HttpRequest, machine_id: UUID, data: schemas.RunIn) -> tuple[int, schemas.Written]:
+    """Log a run."""
+    member = _member(request)
+    entry = machines.log_run(
+        member=member, run_id=data.id, machine_id=machine_id, day=data.day, minutes=data.minutes, start=data.start
+    )
+    return 201, _written(member, entry.pk, machine_id)
+
+
+@router.post(
+    "/machines/{machine_id}/services", response={201: schemas.Written, **REFUSALS}, operation_id="services_create"
+)
+def already_done(request: HttpRequest, machine_id: UUID, data: schemas.ServiceIn) -> tuple[int, schemas.Written]:
+    """Record a task that is done already."""
+    member = _member(request)
+    entry = machines.already_done(
+        member=member,
+        machine_id=machine_id,
+        slot_key=data.slot,
+        action=data.action,
+        day=data.day,
+        found=data.found,
+    )
+    return 201, _written(member, entry.pk, machine_id)
+
+
+@router.post("/entries/{entry_id}/undo", response={200: schemas.Written, **REFUSALS}, operation_id="entries_undo")
+def undo_entry(request: HttpRequest, entry_id: UUID) -> schemas.Written:
+    """Undo an entry and all that was recorded with it."""
+    member = _member(request)
+    require_writer(member)
+    undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id)
+    return _written(member, None)
+
+
+@router.post("/items/{item_id}/dry-check", response={201: schemas.Written, **REFUSALS}, operation_id="dry_check_create")
+def dry_check(request: HttpRequest, item_id: UUID, data: schemas.DryIn) -> tuple[int, schemas.Written]:
+    """The check of a part on the rack."""
+    member = _member(request)
+    entry = machines.check_dry(member=member, item_id=item_id, dry=data.dry)
+    return 201, _written(member, entry.pk)
+
+
+@router.post("/items/{item_id}/fit", response={201: schemas.Written, **REFUSALS}, operation_id="items_fit")
+def fit(request: HttpRequest, item_id: UUID, data: schemas.FitIn) -> tuple[int, schemas.Written]:
+    """Put a part back into its empty slot."""
+    member = _member(request)
+    entry = machines.fit_item(member=member, item_id=item_id, early_reason=data.early_reason)
+    return 201, _written(member, entry.pk)

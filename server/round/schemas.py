@@ -1,0 +1,103 @@
+"""What Round takes and gives."""
+
+from datetime import date, datetime
+from typing import Self
+from uuid import UUID
+
+from ninja import Schema
+
+from care.model import Action, Found
+from server.bench.schemas import OpenSheetOut, open_sheet_out
+from server.config import clock
+from server.household.models import Member
+from server.household.services import zone_of
+from server.machines.schemas import ItemOut, MachineOut, StripOut, TaskOut, item_out, strip_out, task_out
+from server.round.board import Round
+
+COMING_SHOWN = 6
+"""How many tasks to come the answer carries; the rest is on the machines' pages."""
+
+
+class RackOut(Schema):
+    """A part on the rack."""
+
+    item: ItemOut
+    machine_id: UUID
+    machine_name: str
+    slot_name: str
+    slot_empty: bool
+
+
+class RoundOut(Schema):
+    """The whole household at one moment."""
+
+    now: datetime
+    today: date
+    minutes: float
+    due: list[TaskOut]
+    coming: list[TaskOut]
+    machines: list[StripOut]
+    rack: list[RackOut]
+    sheets: list[OpenSheetOut]
+
+    @classmethod
+    def of(cls, member: Member, round_: Round) -> Self:
+        """Round as the API gives it."""
+        now = clock.now()
+        return cls(
+            now=now,
+            today=now.astimezone(zone_of(member)).date(),
+            minutes=round_.agenda.minutes,
+            due=[task_out(task, round_.names) for task in round_.agenda.due],
+            coming=[task_out(task, round_.names) for task in round_.agenda.coming[:COMING_SHOWN]],
+            machines=[strip_out(state) for state in round_.states],
+            rack=[
+                RackOut(
+                    item=item_out(on.item),
+                    machine_id=on.state.machine.id,
+                    machine_name=on.state.machine.name,
+                    slot_name=on.state.machine.archetype.slot(on.slot).name,
+                    slot_empty=on.slot_empty,
+                )
+                for on in round_.rack
+            ],
+            sheets=[open_sheet_out(state) for state in round_.sheets],
+        )
+
+
+class Written(Schema):
+    """The answer to everything that is recorded: the household after it, and the entry to undo."""
+
+    entry_id: UUID | None
+    round: RoundOut
+    machine: MachineOut | None = None
+
+
+class RunIn(Schema):
+    """A run to log; the id is the client's. Give the day, or the start if it is known, or neither for today."""
+
+    id: UUID
+    minutes: float
+    day: date | None = None
+    start: datetime | None = None
+
+
+class ServiceIn(Schema):
+    """A task that is done already."""
+
+    slot: str
+    action: Action
+    day: date | None = None
+    found: Found | None = None
+
+
+class DryIn(Schema):
+    """What the check on the rack said."""
+
+    dry: bool
+
+
+class FitIn(Schema):
+    """Putting a part back; before it is dry only with a reason."""
+
+    early_reason: str = ""
