@@ -21,6 +21,7 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "csp",
+    "ninja",
     "server.config",
     "server.logbook",
     "server.household",

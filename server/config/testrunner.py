@@ -9,7 +9,7 @@ from django.test.runner import DiscoverRunner
 class CountingRunner(DiscoverRunner):
     """Prints `N passed, N failed` as its last line."""
 
-    def run_suite(self, suite: TestSuite, **kwargs: Any) -> TextTestResult:  # type: ignore[type-arg]
+    def run_suite(self, suite: TestSuite, **kwargs: Any) -> TextTestResult:
         """Run the suite and keep the counts for the closing line."""
         result = super().run_suite(suite, **kwargs)
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)

@@ -59,7 +59,10 @@ def create_household(*, name: str, time_zone: str, user_name: str, password: str
         user = get_user_model().objects.create_user(username=user_name, password=password)
     except IntegrityError as error:
         raise Conflict(f"user_name: {user_name!r} is taken", field="user_name", fix="Choose another.") from error
-    return Member.everything.create(id=uuid4(), household=household, user=user, name=person, role=Member.Role.KEEPER)
+    row: Member = Member.everything.create(
+        id=uuid4(), household=household, user=user, name=person, role=Member.Role.KEEPER
+    )
+    return row
 
 
 @transaction.atomic

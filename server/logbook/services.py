@@ -44,7 +44,7 @@ class Journal:
     ) -> Entry:
         """One entry header. Its detail row is the caller's."""
         self._count += 1
-        return Entry.everything.create(
+        row: Entry = Entry.everything.create(
             id=entry_id or uuid4(),
             household_id=self.household_id,
             action_id=self.action_id,
@@ -57,6 +57,7 @@ class Journal:
             voids=voids,
             reason=reason,
         )
+        return row
 
 
 def standing(rows: models.QuerySet[D]) -> models.QuerySet[D]:

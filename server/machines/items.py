@@ -15,7 +15,7 @@ def create_item(
     machine: models.Machine, *, slot: str, part: str, name: str, item_id: UUID | None = None
 ) -> models.Item:
     """A new part meant for `slot` of `machine`, its whereabouts unknown yet."""
-    return models.Item.everything.create(
+    row: models.Item = models.Item.everything.create(
         id=item_id or uuid4(),
         household_id=machine.household_id,
         part=part,
@@ -23,6 +23,7 @@ def create_item(
         home_machine=machine,
         home_slot=slot,
     )
+    return row
 
 
 def write_moves(journal: Journal, moves: Iterable[tuple[UUID, core_items.Move]]) -> set[UUID]:

@@ -75,7 +75,7 @@ def add_machine(
     )
     _write_schedule(journal, machine, schedule, kind.usual_run_min, at)
     _fit_new_parts(journal, machine, kind, at, list(spares))
-    return machine
+    return cast(Machine, machine)
 
 
 def _write_schedule(
