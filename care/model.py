@@ -486,8 +486,8 @@ class Clock:
 class DueState:
     """How one rule of one slot stands now.
 
-    `share` is the governing clock's share [-]; `due_on` the local day on which it is expected to reach 1 at the
-    machine's usual use, None when that never comes (not while unused).
+    `clocks` has the governing one first; `share` is its share [-]; `due_on` the local day on which it is expected to
+    reach 1 at the machine's usual use, None when that never comes (not while unused).
     """
 
     slot: str

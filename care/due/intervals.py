@@ -149,7 +149,7 @@ def _assess_rule(
         item_id=item.id,
         level=_level(first.clock.share),
         share=first.clock.share,
-        clocks=tuple(t.clock for t in triggers),
+        clocks=(first.clock, *(t.clock for t in triggers if t is not first)),
         due_on=first.due_on,
         stake=rule.stake,
         because=_explain(rule, first, triggers, origin, used, context),

@@ -15,6 +15,7 @@ from care.errors import InvalidValue, require
 from care.model import Run
 
 DAY = timedelta(days=1)
+WEEKDAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 RATE_WINDOW_DAYS = 28
 """How far back the usual pace is read when a machine has no schedule [days]. Ours: four weeks even out weekdays."""
 
@@ -80,6 +81,13 @@ class Schedule:
         """Hours and runs of a usual week, from four weeks of the rule."""
         runs = len(self.days(date(2026, 1, 5), date(2026, 2, 2))) / 4
         return Reading(runs * self.run_min / 60, round(runs))
+
+
+def weekly(days: Sequence[str], run_min: float, starts: time | None) -> Schedule:
+    """A usual week on two-letter weekdays (MO..SU). Raises `InvalidValue` on any other word."""
+    for day in days:
+        require(day in WEEKDAYS, "days", day, "weekdays " + ", ".join(WEEKDAYS))
+    return Schedule(f"RRULE:FREQ=WEEKLY;BYDAY={','.join(days)}", run_min, starts)
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,6 +8,7 @@ from ninja import Router
 from server.bench import schemas, services
 from server.config.http import Problem
 from server.household.models import Member
+from server.household.services import today_of
 
 router = Router(tags=["bench"])
 REFUSALS = {404: Problem, 409: Problem, 422: Problem}
@@ -62,7 +63,8 @@ def answer(request: HttpRequest, sheet_id: UUID, data: schemas.AnswerIn) -> sche
 @router.post("/sheets/{sheet_id}/finish", response={200: schemas.EndingOut, **REFUSALS}, operation_id="sheets_finish")
 def finish(request: HttpRequest, sheet_id: UUID) -> schemas.EndingOut:
     """End the sitting and write its records."""
-    return schemas.ending_out(services.finish(member=_member(request), sheet_id=sheet_id))
+    member = _member(request)
+    return schemas.ending_out(services.finish(member=member, sheet_id=sheet_id), today_of(member))
 
 
 @router.delete("/sheets/{sheet_id}", response={204: None, **REFUSALS}, operation_id="sheets_drop")

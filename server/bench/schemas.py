@@ -1,6 +1,6 @@
 """What the API takes and gives at the bench."""
 
-from datetime import datetime
+from datetime import date, datetime
 from uuid import UUID
 
 from ninja import Schema
@@ -99,6 +99,7 @@ class ChangeOut(Schema):
 class EndingOut(Schema):
     """A finished sitting."""
 
+    today: date
     sheet: SheetOut
     changes: list[ChangeOut]
     on_rack: list[ItemOut]
@@ -179,7 +180,7 @@ def open_sheet_out(state: SheetState) -> OpenSheetOut:
     )
 
 
-def ending_out(ending: Ending) -> EndingOut:
+def ending_out(ending: Ending, today: date) -> EndingOut:
     """A finished sitting as the API gives it."""
     archetype = load_book().archetypes[ending.sheet.sheet.archetype]
     changes = [
@@ -190,4 +191,6 @@ def ending_out(ending: Ending) -> EndingOut:
         )
         for change in ending.changes
     ]
-    return EndingOut(sheet=sheet_out(ending.sheet), changes=changes, on_rack=[item_out(i) for i in ending.on_rack])
+    return EndingOut(
+        today=today, sheet=sheet_out(ending.sheet), changes=changes, on_rack=[item_out(i) for i in ending.on_rack]
+    )

@@ -1,7 +1,7 @@
 """Use cases of the household: making one, and its dated answers."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
@@ -44,6 +44,11 @@ def require_writer(member: Member) -> None:
 def zone_of(member: Member) -> ZoneInfo:
     """The time zone of the member's household."""
     return ZoneInfo(member.household.time_zone)
+
+
+def today_of(member: Member) -> date:
+    """The local day of the member's household."""
+    return clock.now().astimezone(zone_of(member)).date()
 
 
 @transaction.atomic

@@ -17,7 +17,7 @@ from care.items import Move, MoveKind, Override
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
-from server.household.services import require_writer, zone_of
+from server.household.services import require_writer, today_of, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import items, records
@@ -64,6 +64,8 @@ def add_machine(
     if kind is None:
         known = ", ".join(sorted(load_book().archetypes))
         raise InvalidValue(f"archetype: {archetype!r} is not in the book", field="archetype", fix=f"Choose: {known}.")
+    if Machine.everything.filter(pk=machine_id).exists():
+        raise Conflict("id: this machine is there already", field="id", fix="Load the page again.")
     require(0 < len(name.strip()) <= 60, "name", repr(name), "a name of 1 to 60 characters")
     if Machine.objects.of(member.household_id).filter(name=name.strip()).exists():
         raise Conflict(f"name: there is a {name.strip()} already", field="name", fix="Give it a name of its own.")
@@ -160,13 +162,12 @@ def log_run(
 
 def _when(member: Member, day: date | None, start: datetime | None, run_s: float) -> tuple[date, datetime]:
     """The local day of a run, and the instant from which it counts. Raises `InvalidValue` when that is to come."""
-    now, zone = clock.now(), zone_of(member)
+    now, zone, today = clock.now(), zone_of(member), today_of(member)
     if start is not None:
         require(start.tzinfo is not None, "start", start, "a time with its offset")
         end = start + timedelta(seconds=run_s)
         _refuse_future("start", end <= now + AHEAD)
         return start.astimezone(zone).date(), min(end, now)
-    today = now.astimezone(zone).date()
     day = day or today
     _refuse_future("day", day <= (now + AHEAD).astimezone(zone).date())
     return day, now if day >= today else noon(day, member)
@@ -210,8 +211,7 @@ def already_done(
     slot = records.archetype_of(machine).slot(slot_key)
     slot.rule(action)
     item = fitted_item(machine, slot)
-    now = clock.now()
-    today = now.astimezone(zone_of(member)).date()
+    now, today = clock.now(), today_of(member)
     day = day or today
     if day > today:
         raise InvalidValue("day: this day is still to come", field="day", fix="Choose today or an earlier day.")

@@ -5,6 +5,8 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Router
 
+from care.book import load_book
+from care.due.usage import weekly
 from server.config.http import Problem
 from server.household.models import Member
 from server.household.services import require_writer
@@ -46,6 +48,22 @@ def get_round(request: HttpRequest) -> schemas.RoundOut:
 def get_machine(request: HttpRequest, machine_id: UUID) -> MachineOut:
     """A machine's page."""
     return _page(_member(request), machine_id)
+
+
+@router.get("/kinds", response=list[schemas.KindOut], operation_id="kinds_list")
+def kinds(request: HttpRequest) -> list[schemas.KindOut]:
+    """The kinds of machine the care book knows."""
+    book = load_book().archetypes.values()
+    return [schemas.KindOut(key=a.key, name=a.name, usual_run_min=a.usual_run_min) for a in book]
+
+
+@router.post("/machines", response={201: schemas.Written, **REFUSALS}, operation_id="machines_create")
+def add_machine(request: HttpRequest, data: schemas.MachineIn) -> tuple[int, schemas.Written]:
+    """Add a machine with new parts."""
+    member = _member(request)
+    schedule = weekly(data.days, data.minutes, data.starts) if data.days else None
+    machines.add_machine(member=member, machine_id=data.id, name=data.name, archetype=data.archetype, schedule=schedule)
+    return 201, _written(member, None, data.id)
 
 
 @router.post("/machines/{machine_id}/runs", response={201: schemas.Written, **REFUSALS}, operation_id="runs_create")

@@ -1,6 +1,6 @@
 """What Round takes and gives."""
 
-from datetime import date, datetime
+from datetime import date, datetime, time
 from typing import Self
 from uuid import UUID
 
@@ -10,7 +10,7 @@ from care.model import Action, Found
 from server.bench.schemas import OpenSheetOut, open_sheet_out
 from server.config import clock
 from server.household.models import Member
-from server.household.services import zone_of
+from server.household.services import today_of
 from server.machines.schemas import ItemOut, MachineOut, StripOut, TaskOut, item_out, strip_out, task_out
 from server.round.board import Round
 
@@ -43,10 +43,9 @@ class RoundOut(Schema):
     @classmethod
     def of(cls, member: Member, round_: Round) -> Self:
         """Round as the API gives it."""
-        now = clock.now()
         return cls(
-            now=now,
-            today=now.astimezone(zone_of(member)).date(),
+            now=clock.now(),
+            today=today_of(member),
             minutes=round_.agenda.minutes,
             due=[task_out(task, round_.names) for task in round_.agenda.due],
             coming=[task_out(task, round_.names) for task in round_.agenda.coming[:COMING_SHOWN]],
@@ -71,6 +70,25 @@ class Written(Schema):
     entry_id: UUID | None
     round: RoundOut
     machine: MachineOut | None = None
+
+
+class MachineIn(Schema):
+    """A machine to add; the id is the client's. `days` are two-letter weekdays (MO..SU), none for no usual week."""
+
+    id: UUID
+    name: str
+    archetype: str
+    days: list[str] = []
+    minutes: float
+    starts: time | None = None
+
+
+class KindOut(Schema):
+    """A kind of machine the care book knows."""
+
+    key: str
+    name: str
+    usual_run_min: float
 
 
 class RunIn(Schema):

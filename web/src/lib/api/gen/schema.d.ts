@@ -72,6 +72,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description The kinds of machine the care book knows.
+         */
+        get: operations["kinds_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Machine
+         * @description Add a machine with new parts.
+         */
+        post: operations["machines_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/runs": {
         parameters: {
             query?: never;
@@ -711,6 +751,18 @@ export interface components {
             because: components["schemas"]["BecauseOut"];
         };
         /**
+         * KindOut
+         * @description A kind of machine the care book knows.
+         */
+        KindOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Usual Run Min */
+            usual_run_min: number;
+        };
+        /**
          * Written
          * @description The answer to everything that is recorded: the household after it, and the entry to undo.
          */
@@ -719,6 +771,30 @@ export interface components {
             entry_id: string | null;
             round: components["schemas"]["RoundOut"];
             machine?: components["schemas"]["MachineOut"] | null;
+        };
+        /**
+         * MachineIn
+         * @description A machine to add; the id is the client's. `days` are two-letter weekdays (MO..SU), none for no usual week.
+         */
+        MachineIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Archetype */
+            archetype: string;
+            /**
+             * Days
+             * @default []
+             */
+            days: string[];
+            /** Minutes */
+            minutes: number;
+            /** Starts */
+            starts?: string | null;
         };
         /**
          * RunIn
@@ -942,6 +1018,11 @@ export interface components {
          * @description A finished sitting.
          */
         EndingOut: {
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
             sheet: components["schemas"]["SheetOut"];
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
@@ -1081,6 +1162,77 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kinds_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindOut"][];
+                };
+            };
+        };
+    };
+    machines_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,45 @@
+# Every target sets up what it needs on a fresh machine: Python 3.11 and Debian are enough.
+PYTHON ?= $(shell command -v python3.11 || command -v python3)
+PREPARE = $(PYTHON) tools/prepare.py
+RUN = .venv/bin/python
+PORT ?= 8000
+
+.PHONY: demo serve test fmt build bench screenshots contract lock
+
+demo: ## start the app with the demo household
+	@$(PREPARE) app
+	@YPERON_DEMO=1 YPERON_DATABASE=var/demo.sqlite3 $(RUN) manage.py serve --port $(PORT)
+
+serve: ## start the app with your own household
+	@$(PREPARE) app
+	@$(RUN) manage.py serve --port $(PORT)
+
+test: ## all checks: lint, types, import rules, contract, tests of core, server and screens
+	@$(PREPARE) test
+	@$(RUN) tools/check.py
+
+fmt: ## format everything
+	@$(PREPARE) dev
+	@$(RUN) -m ruff check --fix --quiet . ; $(RUN) -m ruff format --quiet .
+	@$(RUN) tools/npm.py run fmt
+
+build: ## build the front end
+	@$(PREPARE) app
+
+contract: ## write docs/openapi.json and the types made from it anew
+	@$(PREPARE) dev
+	@$(RUN) manage.py export_openapi_schema --api server.config.api.api --indent 2 --output docs/openapi.json
+	@$(RUN) tools/npm.py run --silent types
+
+bench: ## measure
+	@$(PREPARE) dev
+	@$(RUN) -m benchmarks
+
+screenshots: ## make docs/screenshots anew from the demo household
+	@$(PREPARE) test
+	@$(RUN) tools/screenshots.py
+
+lock: ## write the lock files anew (needs uv)
+	uv export -q --no-dev --format requirements.txt --no-emit-project --no-header -o requirements.lock
+	uv export -q --format requirements.txt --no-emit-project --no-header -o requirements-dev.lock
+	rm -f uv.lock

@@ -1,0 +1,1 @@
+"""Scripts that set up, check and picture the project."""

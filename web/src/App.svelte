@@ -1,0 +1,211 @@
+<!-- The frame: who is signed in, where one is, and what just happened. -->
+<script lang="ts">
+  import Fan from '@lucide/svelte/icons/fan';
+  import ListChecks from '@lucide/svelte/icons/list-checks';
+  import LogOut from '@lucide/svelte/icons/log-out';
+  import Moon from '@lucide/svelte/icons/moon';
+  import Sun from '@lucide/svelte/icons/sun';
+  import SunMoon from '@lucide/svelte/icons/sun-moon';
+  import Wrench from '@lucide/svelte/icons/wrench';
+  import Router, { push, router } from 'svelte-spa-router';
+  import wrap from 'svelte-spa-router/wrap';
+
+  import { keys } from './lib/state/keys.svelte';
+  import { notice } from './lib/state/notice.svelte';
+  import { session } from './lib/state/session.svelte';
+  import { type Theme, theme } from './lib/state/theme.svelte';
+  import KeysHelp from './lib/ui/KeysHelp.svelte';
+  import Notice from './lib/ui/Notice.svelte';
+  import Trouble from './lib/ui/Trouble.svelte';
+  import Waiting from './lib/ui/Waiting.svelte';
+  import Nowhere from './routes/Nowhere.svelte';
+  import Round from './routes/Round.svelte';
+  import SignIn from './routes/SignIn.svelte';
+
+  const machine = wrap({ asyncComponent: () => import('./routes/Machine.svelte') });
+  const routes = {
+    '/': Round,
+    '/machines': machine,
+    '/machines/:id': machine,
+    '/machines/:id/:slot': machine,
+    '/bench': wrap({ asyncComponent: () => import('./routes/Sheets.svelte') }),
+    '/bench/:id': wrap({ asyncComponent: () => import('./routes/Bench.svelte') }),
+    '*': Nowhere,
+  };
+  const tabs = [
+    { to: '/', name: 'Round', icon: ListChecks, at: (path: string) => path === '/' },
+    { to: '/machines', name: 'Machines', icon: Fan, at: (path: string) => path.startsWith('/machines') },
+    { to: '/bench', name: 'Bench', icon: Wrench, at: (path: string) => path.startsWith('/bench') },
+  ];
+  const themes: { value: Theme; text: string; icon: typeof Sun }[] = [
+    { value: 'auto', text: 'Colours: as this device has them', icon: SunMoon },
+    { value: 'scullery', text: 'Colours: light', icon: Sun },
+    { value: 'cellar', text: 'Colours: dark', icon: Moon },
+  ];
+  const look = $derived(themes.find((one) => one.value === theme.current) ?? themes[0]!);
+
+  function nextTheme() {
+    const next = themes[(themes.indexOf(look) + 1) % themes.length];
+    if (next) theme.choose(next.value);
+  }
+
+  void session.refresh();
+  keys.lend('Everywhere', [
+    { key: '1', does: 'Round', run: () => void push('/') },
+    { key: '2', does: 'Machines', run: () => void push('/machines') },
+    { key: '3', does: 'Bench', run: () => void push('/bench') },
+    { key: 'u', does: 'Undo what was just recorded', run: () => void notice.undo() },
+    { key: 't', does: 'Light, dark, or as the device has it', run: nextTheme },
+    { key: '?', does: 'This list', run: () => (keys.helpOpen = true) },
+  ]);
+</script>
+
+<svelte:window onkeydown={(event) => keys.handle(event)} />
+
+{#if session.load.status === 'pending'}
+  <Waiting what="Opening Yperon" />
+{:else if session.load.status === 'error'}
+  <main class="mx-auto max-w-xl p-6">
+    <Trouble problem={session.load.problem} retry={() => void session.refresh()} />
+  </main>
+{:else if !session.member}
+  <SignIn />
+{:else}
+  <a class="skip" href="#main" onclick={(e) => (e.preventDefault(), document.getElementById('main')?.focus())}
+    >Skip to the page</a
+  >
+  <header class="bar">
+    <p class="brand">Yperon</p>
+    <nav aria-label="Screens">
+      {#each tabs as tab (tab.to)}
+        <a
+          href={`#${tab.to}`}
+          class:here={tab.at(router.location)}
+          aria-current={tab.at(router.location) ? 'page' : undefined}
+        >
+          <tab.icon size={20} aria-hidden="true" />{tab.name}
+        </a>
+      {/each}
+    </nav>
+    <p class="house">{session.member.household}</p>
+    <div class="tools">
+      <button class="tool" aria-label="Keys" title="Keys (?)" onclick={() => (keys.helpOpen = true)}>?</button
+      >
+      <button class="tool" aria-label={look.text} title={look.text} onclick={nextTheme}
+        ><look.icon size={19} /></button
+      >
+      <button class="tool" aria-label="Sign out" title="Sign out" onclick={() => void session.signOut()}
+        ><LogOut size={19} /></button
+      >
+    </div>
+  </header>
+  <main id="main" tabindex="-1">
+    <Router {routes} />
+  </main>
+  <Notice />
+{/if}
+<KeysHelp />
+
+<style>
+  .skip {
+    position: absolute;
+    left: -999px;
+  }
+  .skip:focus {
+    left: 1rem;
+    top: 0.5rem;
+    z-index: 50;
+    padding: 0.5rem 1rem;
+    background: var(--color-base-100);
+  }
+  main:focus {
+    outline: none;
+  }
+  .bar {
+    display: flex;
+    align-items: center;
+    gap: 1.5rem;
+    height: 3.5rem;
+    padding-inline: clamp(1rem, 2.5vw, 1.75rem);
+    background: var(--color-neutral);
+    color: var(--color-neutral-content);
+  }
+  .brand {
+    font-size: 1.3rem;
+    font-weight: 800;
+    letter-spacing: 0.01em;
+  }
+  nav {
+    display: flex;
+    align-self: stretch;
+    gap: 0.25rem;
+    flex: 1;
+  }
+  nav a {
+    display: flex;
+    align-items: center;
+    gap: 0.5rem;
+    padding-inline: 1rem;
+    border-bottom: 4px solid transparent;
+    border-top: 4px solid transparent;
+  }
+  nav a:hover {
+    background: color-mix(in oklab, currentColor 12%, transparent);
+  }
+  nav a.here {
+    border-bottom-color: var(--color-base-300);
+    font-weight: 700;
+  }
+  .tools {
+    display: flex;
+    gap: 0.25rem;
+  }
+  .tool {
+    display: grid;
+    place-items: center;
+    width: 2.5rem;
+    height: 2.5rem;
+    border-radius: 0.5rem;
+    font-weight: 700;
+    cursor: pointer;
+  }
+  .tool:hover {
+    background: color-mix(in oklab, currentColor 15%, transparent);
+  }
+  .bar :focus-visible {
+    outline-color: #8fbdf0;
+  }
+  @media (max-width: 639px) {
+    :global(:root) {
+      --tabbar: 4rem;
+    }
+    main {
+      padding-bottom: 5rem;
+    }
+    .house {
+      flex: 1;
+      text-align: right;
+      overflow: hidden;
+      white-space: nowrap;
+      text-overflow: ellipsis;
+    }
+    .bar {
+      gap: 0.75rem;
+    }
+    nav {
+      position: fixed;
+      inset: auto 0 0 0;
+      z-index: 20;
+      height: var(--tabbar);
+      background: var(--color-neutral);
+    }
+    nav a {
+      flex: 1;
+      flex-direction: column;
+      justify-content: center;
+      gap: 0.1rem;
+      padding: 0;
+      font-size: 0.9rem;
+    }
+  }
+</style>

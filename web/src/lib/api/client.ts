@@ -1,0 +1,71 @@
+/** The one way to the server: typed by its OpenAPI document, every refusal told as a `Problem`. */
+import createClient, { type Middleware } from 'openapi-fetch';
+
+import type { components, paths } from './gen/schema';
+
+export type Schemas = components['schemas'];
+export type Problem = Schemas['Problem'];
+export type Answer<T> = { ok: true; data: T } | { ok: false; problem: Problem };
+
+function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? '';
+}
+
+const withCsrf: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken());
+    return request;
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: '/' });
+client.use(withCsrf);
+
+const UNREACHABLE: Problem = {
+  type: 'about:blank',
+  title: 'No answer',
+  status: 0,
+  code: 'unreachable',
+  detail: 'Yperon does not answer.',
+  field: null,
+  fix: 'Check that it is running and that this device is in the same network, then try again. Nothing was lost.',
+  values: {},
+};
+
+function broken(status: number): Problem {
+  return {
+    ...UNREACHABLE,
+    status,
+    code: 'server_error',
+    title: 'Error',
+    detail: 'Something went wrong on the server; nothing was recorded.',
+    fix: 'Try again. If it stays, the terminal that runs Yperon says more.',
+  };
+}
+
+type Listener = (problem: Problem) => void;
+let whenSignedOut: Listener = () => {};
+
+/** What happens when an answer says that nobody is signed in. */
+export function onSignedOut(listener: Listener): void {
+  whenSignedOut = listener;
+}
+
+/** Narrow an answer of `client` to data or a problem; never throws. */
+export async function ask<T>(
+  request: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<Answer<T>> {
+  try {
+    const { data, error, response } = await request;
+    if (response.ok) return { ok: true, data: data as T };
+    const problem = isProblem(error) ? error : broken(response.status);
+    if (problem.code === 'signed_out') whenSignedOut(problem);
+    return { ok: false, problem };
+  } catch {
+    return { ok: false, problem: UNREACHABLE };
+  }
+}
+
+function isProblem(error: unknown): error is Problem {
+  return typeof error === 'object' && error !== null && 'detail' in error && 'code' in error;
+}

@@ -1,0 +1,98 @@
+import { v4 as uuid } from 'uuid';
+
+import { type Answer, ask, client, type Schemas } from '../api/client';
+import { type Load, loaded, PENDING } from './load';
+import { notice } from './notice.svelte';
+
+type Round = Schemas['RoundOut'];
+type MachinePage = Schemas['MachineOut'];
+type Written = Schemas['Written'];
+type Action = Schemas['Action'];
+type Found = Schemas['Found'];
+
+/** The household as the server last told it: Round, and the machine whose page is open. Every write answers with both. */
+class HouseState {
+  round = $state.raw<Load<Round>>(PENDING);
+  machine = $state.raw<Load<MachinePage>>(PENDING);
+  busy = $state(false);
+
+  async loadRound(): Promise<void> {
+    this.round = loaded(await ask(client.GET('/api/round')));
+  }
+
+  async loadMachine(machine_id: string): Promise<void> {
+    if (this.machine.status !== 'ok' || this.machine.data.strip.id !== machine_id) this.machine = PENDING;
+    this.machine = loaded(
+      await ask(client.GET('/api/machines/{machine_id}', { params: { path: { machine_id } } })),
+    );
+  }
+
+  async addMachine(machine: Omit<Schemas['MachineIn'], 'id'>): Promise<boolean> {
+    return this.write(
+      client.POST('/api/machines', { body: { id: uuid(), ...machine } }),
+      `${machine.name} is added.`,
+    );
+  }
+
+  async logRun(
+    machine: { id: string; name: string },
+    run: { minutes: number; day?: string; start?: string },
+  ): Promise<boolean> {
+    const request = client.POST('/api/machines/{machine_id}/runs', {
+      params: { path: { machine_id: machine.id } },
+      body: { id: uuid(), ...run },
+    });
+    return this.write(request, `${machine.name}: a run of ${run.minutes} min is logged.`);
+  }
+
+  async alreadyDone(
+    machine_id: string,
+    task: { slot: string; action: Action; day?: string; found?: Found },
+    text: string,
+  ): Promise<boolean> {
+    const request = client.POST('/api/machines/{machine_id}/services', {
+      params: { path: { machine_id } },
+      body: task,
+    });
+    return this.write(request, text);
+  }
+
+  async dryCheck(item: { id: string; name: string }, dry: boolean): Promise<boolean> {
+    const request = client.POST('/api/items/{item_id}/dry-check', {
+      params: { path: { item_id: item.id } },
+      body: { dry },
+    });
+    return this.write(request, dry ? `${item.name} is dry and ready.` : `${item.name} rests 12 h more.`);
+  }
+
+  async fit(item: { id: string; name: string }, early_reason: string): Promise<boolean> {
+    const request = client.POST('/api/items/{item_id}/fit', {
+      params: { path: { item_id: item.id } },
+      body: { early_reason },
+    });
+    return this.write(request, `${item.name} is fitted before it was dry. That is on record.`);
+  }
+
+  async undo(entry_id: string): Promise<void> {
+    const request = client.POST('/api/entries/{entry_id}/undo', { params: { path: { entry_id } } });
+    const open = this.machine.status === 'ok' ? this.machine.data.strip.id : null;
+    if (await this.write(request, 'Undone.')) if (open) await this.loadMachine(open);
+  }
+
+  private async write(request: Parameters<typeof ask<Written>>[0], text: string): Promise<boolean> {
+    this.busy = true;
+    const answer: Answer<Written> = await ask(request);
+    this.busy = false;
+    if (!answer.ok) {
+      notice.refused(answer.problem);
+      return false;
+    }
+    const { entry_id, round, machine } = answer.data;
+    this.round = { status: 'ok', data: round };
+    if (machine) this.machine = { status: 'ok', data: machine };
+    notice.done(text, entry_id ? () => this.undo(entry_id) : null);
+    return true;
+  }
+}
+
+export const house = new HouseState();

@@ -1,0 +1,58 @@
+/** Single-key shortcuts: each screen lends its own while it is shown; `?` lists what is on. They can be turned off. */
+export interface Key {
+  key: string;
+  /** How the key is written for people, when it differs. */
+  shown?: string;
+  does: string;
+  run: () => void;
+}
+
+const STORE = 'yperon.keys';
+
+class KeyState {
+  groups = $state.raw<{ title: string; keys: Key[] }[]>([]);
+  on = $state(localStorage.getItem(STORE) !== 'off');
+  helpOpen = $state(false);
+
+  /** Lend keys while a screen is shown; gives the function that takes them back. */
+  lend(title: string, keys: Key[]): () => void {
+    const group = { title, keys };
+    this.groups = [...this.groups, group];
+    return () => {
+      this.groups = this.groups.filter((other) => other !== group);
+    };
+  }
+
+  turn(on: boolean): void {
+    this.on = on;
+    localStorage.setItem(STORE, on ? 'on' : 'off');
+  }
+
+  handle(event: KeyboardEvent): void {
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;
+    if (event.key === '?') {
+      event.preventDefault();
+      this.helpOpen = !this.helpOpen;
+      return;
+    }
+    if (!this.on || document.querySelector('dialog[open]')) return;
+    const hit = [...this.groups]
+      .reverse()
+      .flatMap((group) => group.keys)
+      .find((key) => key.key === event.key);
+    if (!hit || (event.key === 'Enter' && isControl(event))) return;
+    event.preventDefault();
+    hit.run();
+  }
+}
+
+function isTyping(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement;
+  return target.matches('input:not([type=checkbox]), textarea, select') || target.isContentEditable;
+}
+
+function isControl(event: KeyboardEvent): boolean {
+  return (event.target as HTMLElement).matches('button, a, summary, [role=button], input');
+}
+
+export const keys = new KeyState();

@@ -1,0 +1,27 @@
+import type { Problem } from '../api/client';
+
+export type Notice =
+  { kind: 'done'; text: string; undo: (() => Promise<void>) | null } | { kind: 'problem'; problem: Problem };
+
+/** The one line that says what just happened. It stays until the next one, or until it is closed. */
+class NoticeState {
+  current = $state.raw<Notice | null>(null);
+
+  done(text: string, undo: (() => Promise<void>) | null = null): void {
+    this.current = { kind: 'done', text, undo };
+  }
+
+  refused(problem: Problem): void {
+    this.current = { kind: 'problem', problem };
+  }
+
+  close(): void {
+    this.current = null;
+  }
+
+  async undo(): Promise<void> {
+    if (this.current?.kind === 'done' && this.current.undo) await this.current.undo();
+  }
+}
+
+export const notice = new NoticeState();

@@ -1,0 +1,91 @@
+<!-- "Already done, last Tuesday": the day, and what was found if anybody remembers. -->
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import { house } from '../state/house.svelte';
+  import { asDay, day as dayWords } from '../words/format';
+  import { didWord, FOUND } from '../words/tasks';
+  import Modal from './Modal.svelte';
+
+  let {
+    task,
+    today,
+    onclose,
+  }: {
+    task: { machine_id: string; slot: string; slot_name: string; action: Schemas['Action'] };
+    today: string;
+    onclose: () => void;
+  } = $props();
+
+  // svelte-ignore state_referenced_locally
+  let day = $state(today);
+  let found = $state<Schemas['Found'] | ''>('');
+
+  const back = (days: number): string => {
+    const at = asDay(today);
+    at.setDate(at.getDate() - days);
+    return [
+      at.getFullYear(),
+      String(at.getMonth() + 1).padStart(2, '0'),
+      String(at.getDate()).padStart(2, '0'),
+    ].join('-');
+  };
+
+  async function record(event: SubmitEvent) {
+    event.preventDefault();
+    const text = `${task.slot_name}: ${didWord(task.action)} on ${dayWords(day)}.`;
+    const done = await house.alreadyDone(
+      task.machine_id,
+      { slot: task.slot, action: task.action, day, ...(found ? { found } : {}) },
+      text,
+    );
+    if (done) onclose();
+  }
+</script>
+
+<Modal title={`${task.slot_name}: already ${didWord(task.action)}`} {onclose}>
+  <form onsubmit={record} class="grid gap-4">
+    <fieldset>
+      <legend class="mb-1 font-bold">When?</legend>
+      <div class="flex flex-wrap items-center gap-2">
+        {#each [{ n: 0, text: 'Today' }, { n: 1, text: 'Yesterday' }, { n: 7, text: 'A week ago' }] as { n, text } (n)}
+          <button
+            type="button"
+            class={['btn', day === back(n) && 'btn-primary']}
+            aria-pressed={day === back(n)}
+            onclick={() => (day = back(n))}>{text}</button
+          >
+        {/each}
+        <label class="input w-44"
+          ><span class="sr-only">Another day</span><input
+            type="date"
+            bind:value={day}
+            max={today}
+            required
+          /></label
+        >
+      </div>
+    </fieldset>
+    <fieldset>
+      <legend class="mb-1 font-bold"
+        >How was it before? <span class="soft font-normal">Leave it if you do not know.</span></legend
+      >
+      <div class="flex flex-wrap gap-2">
+        {#each Object.entries(FOUND) as [value, text] (value)}
+          <button
+            type="button"
+            class={['btn', found === value && 'btn-primary']}
+            aria-pressed={found === value}
+            onclick={() => (found = found === value ? '' : (value as Schemas['Found']))}>{text}</button
+          >
+        {/each}
+      </div>
+    </fieldset>
+    {#if task.action === 'wash'}
+      <p class="soft">A wash less than 24 hours ago puts the part on the rack until its rest is over.</p>
+    {/if}
+    <div class="flex justify-end gap-2">
+      <button type="button" class="btn btn-ghost" onclick={onclose}>Cancel</button>
+      <button class="btn btn-primary" disabled={house.busy}>Record it</button>
+    </div>
+  </form>
+</Modal>

@@ -1,0 +1,26 @@
+<!-- A dialog over the page: Escape or the cross closes it, focus goes back where it was. -->
+<script lang="ts">
+  import X from '@lucide/svelte/icons/x';
+  import type { Snippet } from 'svelte';
+
+  let { title, onclose, children }: { title: string; onclose: () => void; children: Snippet } = $props();
+
+  function open(dialog: HTMLDialogElement) {
+    dialog.showModal();
+    return () => dialog.close();
+  }
+  const uid = $props.id();
+</script>
+
+<dialog class="modal modal-bottom sm:modal-middle" {@attach open} {onclose} aria-labelledby={`${uid}-title`}>
+  <div class="modal-box max-w-lg">
+    <div class="mb-3 flex items-start justify-between gap-4">
+      <h2 id={`${uid}-title`} class="text-xl font-bold">{title}</h2>
+      <button class="btn btn-ghost btn-sm btn-square" aria-label="Close" onclick={onclose}
+        ><X size={20} /></button
+      >
+    </div>
+    {@render children()}
+  </div>
+  <button class="modal-backdrop" tabindex="-1" aria-label="Close" onclick={onclose}></button>
+</dialog>

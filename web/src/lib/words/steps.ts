@@ -1,0 +1,102 @@
+/** The steps of a sheet in words: what the step is called, and what each answer says. */
+import type { Schemas } from '../api/client';
+import { doWord, FOUND } from './tasks';
+
+type Step = Schemas['StepOut'];
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+export function title(step: Step): string {
+  const item = step.item_name ?? step.slot_name ?? '';
+  switch (step.kind) {
+    case 'gate':
+      return step.key === 'gate.hazardous-dust' ? 'Is this dust safe to handle?' : 'Make it safe first';
+    case 'open':
+      return `Open the ${step.opening_name ?? ''}`;
+    case 'take_out':
+      return `Take out: ${item}`;
+    case 'look':
+      return `${item}: what do you see?`;
+    case 'clean':
+    case 'clean_in_place':
+    case 'wash':
+      return `${item}: ${step.action ? doWord(step.action) : 'clean'}`;
+    case 'rack':
+      return `${item}: on the rack`;
+    case 'retire':
+      return `${item}: away, the new one beside it`;
+    case 'dry_check':
+      return `${item}: any trace of damp?`;
+    case 'fit':
+      return `Put in: ${item}`;
+    case 'test':
+      return `${item}: is this so?`;
+    case 'close':
+      return `Close the ${step.opening_name ?? ''}`;
+  }
+}
+
+/** The short name in the list of steps. */
+export function short(step: Step): string {
+  if (step.kind === 'look') return `${step.item_name ?? ''}: look`;
+  if (step.kind === 'test') return `${step.item_name ?? ''}: test`;
+  if (step.kind === 'dry_check') return `${step.item_name ?? ''}: dry?`;
+  return title(step);
+}
+
+/** Words that the book leaves to us, where a step has none of its own. */
+export function extra(step: Step): string[] {
+  if (step.kind === 'rack') {
+    return [
+      `Stand it on edge in free air. It rests at least ${step.floor_h} hours, however dry it feels.`,
+      'Heat and softener do harm; sun, a dehumidifier and a draught help.',
+    ];
+  }
+  if (step.kind === 'dry_check') return ['Feel deep between the pleats and press dry paper against them.'];
+  if (step.kind === 'look') return ['Before you clean it: your answer moves what the next date rests on.'];
+  if (step.kind === 'test') return [];
+  return [];
+}
+
+export interface Choice {
+  value: string;
+  text: string;
+  more: string;
+  /** Enter presses it. */
+  main: boolean;
+}
+
+const DONE: Partial<Record<Step['kind'], string>> = {
+  gate: 'It is so',
+  open: 'It is open',
+  take_out: 'It is out',
+  clean: 'Done',
+  clean_in_place: 'Done',
+  wash: 'It is washed',
+  rack: 'It is on the rack',
+  retire: 'The new one fits',
+  fit: 'It is in',
+  close: 'It is closed',
+};
+
+/** The answers as buttons, the main one first; a skip asks for its reason elsewhere. */
+export function choices(step: Step): Choice[] {
+  return step.answers
+    .filter((value) => value !== 'skip')
+    .map((value) => {
+      if (step.found_words && value in FOUND) {
+        const words = step.found_words[value] ?? '';
+        return { value, text: FOUND[value as Schemas['Found']], more: capital(words), main: false };
+      }
+      const text: Record<string, string> = {
+        done: step.key === 'gate.hazardous-dust' ? 'Ordinary house dust: go on' : (DONE[step.kind] ?? 'Done'),
+        unsure: 'Cannot tell',
+        dry: 'Bone dry',
+        damp: 'Still damp',
+        pass: 'Yes',
+        fail: 'No, not yet',
+      };
+      const more = value === 'damp' ? 'It rests 12 hours more' : '';
+      return { value, text: text[value] ?? value, more, main: value === 'done' || value === 'pass' };
+    });
+}

@@ -1,0 +1,213 @@
+/** What is due, in words, made from the codes and figures of the server's explanation. */
+import type { Schemas } from '../api/client';
+import { day, figure, plural, when } from './format';
+
+type Action = Schemas['Action'];
+type Because = Schemas['BecauseOut'];
+type Level = Schemas['Level'];
+type State = Schemas['StateOut'];
+type Task = Schemas['TaskOut'];
+type Clock = Schemas['ClockOut'];
+
+const DO: Record<Action, string> = {
+  empty: 'empty',
+  de_hair: 'take the hair out',
+  wipe: 'wipe',
+  wash: 'wash',
+  clean: 'clean',
+  replace: 'replace',
+};
+const SHORT: Record<Action, string> = { ...DO, de_hair: 'de-hair' };
+const NOUN: Record<Action, string> = {
+  empty: 'emptying',
+  de_hair: 'de-hairing',
+  wipe: 'wipe',
+  wash: 'wash',
+  clean: 'cleaning',
+  replace: 'replacement',
+};
+const DID: Record<Action, string> = {
+  empty: 'emptied',
+  de_hair: 'de-haired',
+  wipe: 'wiped',
+  wash: 'washed',
+  clean: 'cleaned',
+  replace: 'replaced',
+};
+export const LEVEL: Record<Level, string> = {
+  fresh: 'fresh',
+  wearing: 'wearing',
+  due: 'due',
+  overdue: 'overdue',
+  drying: 'drying',
+  missing: 'missing',
+};
+export const FOUND: Record<Schemas['Found'], string> = {
+  clean: 'Clean',
+  light: 'A little',
+  due: 'Dirty: it was time',
+  overdue: 'Far gone',
+};
+
+export const doWord = (action: Action): string => DO[action];
+export const shortWord = (action: Action): string => SHORT[action];
+export const didWord = (action: Action): string => DID[action];
+
+/** "Filter: wash now." */
+export function headline(task: Pick<Task, 'slot_name' | 'action' | 'level'>): string {
+  return `${task.slot_name}: ${DO[task.action]} now${task.level === 'overdue' ? ', overdue' : ''}.`;
+}
+
+/** "5.6 h of running", "3 runs", "26 days", "2 washes". */
+export function amount(meter: Clock['meter'], value: number): string {
+  switch (meter) {
+    case 'run_hours':
+      return `${figure(value)} h of running`;
+    case 'runs':
+      return plural(value, 'run');
+    case 'days':
+      return plural(Math.round(value), 'day');
+    case 'washes':
+      return plural(value, 'wash', 'washes');
+  }
+}
+
+/** "5 h", for the second figure of a pair. */
+export function bare(meter: Clock['meter'], value: number): string {
+  return meter === 'run_hours' ? `${figure(value)} h` : amount(meter, value);
+}
+
+function find(node: Because, code: string): Because | null {
+  if (node.code === code) return node;
+  for (const part of node.parts) {
+    const hit = find(part, code);
+    if (hit) return hit;
+  }
+  return null;
+}
+
+const num = (node: Because | null, key: string): number => Number(node?.values[key] ?? 0);
+const str = (node: Because | null, key: string): string => String(node?.values[key] ?? '');
+
+/** "since the last wash (12 Nov)", "since it was new (22 Sep)". */
+function since(tree: Because): string {
+  const service = find(tree, 'since_service');
+  if (service)
+    return `since the last ${NOUN[str(service, 'action') as Action]} (${day(str(service, 'day'))})`;
+  return `since it was new (${day(str(find(tree, 'since_new'), 'day'))})`;
+}
+
+/** "every 7 days of usual use, which is 5 h". */
+export function limit(trigger: Because): string {
+  const value = num(trigger, 'figure');
+  if (trigger.values.calendar === 'stands_for_use') {
+    return `every ${plural(Math.round(value), 'day')} of usual use, which is ${figure(num(trigger, 'limit'))} h`;
+  }
+  const unit = { run_hours: `${figure(value)} h of running`, days: plural(Math.round(value), 'day') }[
+    str(trigger, 'meter')
+  ];
+  return `every ${unit ?? amount(str(trigger, 'meter') as Clock['meter'], value)}`;
+}
+
+/** "5.6 h of running since the last wash (12 Nov); the book says every 7 days of usual use, which is 5 h." */
+export function reason(state: Pick<State, 'because'>): string {
+  const trigger = find(state.because, 'trigger');
+  if (!trigger) return '';
+  const used = amount(str(trigger, 'clock') as Clock['meter'], num(trigger, 'used'));
+  return `${used} ${since(state.because)}; the book says ${limit(trigger)}.`;
+}
+
+export interface Line {
+  label: string;
+  text: string;
+}
+
+const SCHOOL: Record<string, string> = {
+  label: 'By the label: the shorter figure of the range is the limit.',
+  workshop: 'Workshop: your household places the figure in the range.',
+  thrifty: 'Keep it going: your household places the figure in the range.',
+};
+const KIND: Record<string, string> = {
+  printed: 'printed on labels and in manuals',
+  practice: 'from practice',
+  ours: 'our own figure',
+};
+
+/** The whole tree as labelled lines, for "why this date". */
+export function why(state: State, today: string): Line[] {
+  const tree = state.because;
+  const trigger = find(tree, 'trigger');
+  const used = find(tree, 'used');
+  const usual = find(tree, 'usual_use');
+  const book = find(tree, 'book');
+  const others = find(tree, 'other_triggers');
+  if (!trigger || !book) return [];
+  const lines: Line[] = [
+    {
+      label: 'Counted',
+      text: `${plural(num(used, 'runs'), 'run')}, ${figure(num(used, 'run_hours'))} h, ${since(tree)}`,
+    },
+    { label: 'Limit', text: `${limit(trigger)} ${range(trigger)}` },
+    { label: 'School', text: SCHOOL[str(find(tree, 'school'), 'school')] ?? '' },
+    {
+      label: 'Usual use',
+      text: `${figure(num(usual, 'hours_per_week'))} h in ${plural(num(usual, 'runs_per_week'), 'run')} a week`,
+    },
+    { label: 'Expected', text: state.share >= 1 ? 'now' : when(state.due_on, today) },
+    { label: 'Why at all', text: `${str(book, 'reason')} (${KIND[str(book, 'figure_kind')] ?? ''})` },
+  ];
+  if (others) lines.splice(2, 0, { label: 'Or, if sooner', text: others.parts.map(otherTrigger).join('; ') });
+  return lines;
+}
+
+function range(trigger: Because): string {
+  const [low, high] = [num(trigger, 'low'), num(trigger, 'high')];
+  const unit = { run_hours: 'h', runs: 'runs', days: 'days', washes: 'washes' }[str(trigger, 'meter')] ?? '';
+  return low === high ? '' : `(the book's range is ${figure(low)} to ${figure(high)} ${unit})`;
+}
+
+function otherTrigger(trigger: Because): string {
+  const clock = str(trigger, 'clock') as Clock['meter'];
+  return `${limit(trigger)} (now ${bare(clock, num(trigger, 'used'))})`;
+}
+
+/** The sentence over the board, and why to start where it says. */
+export function sentence(round: Schemas['RoundOut']): { head: string; why: string } {
+  const [first, second] = round.due;
+  if (!first) {
+    const next = round.coming[0];
+    const then = next
+      ? `Next is the ${next.slot_name.toLowerCase()} of ${next.machine_name}: ${DO[next.action]} ${when(next.due_on, round.today)}.`
+      : 'Log a run when a machine has run, and dates appear here.';
+    return { head: 'Nothing needs hands today.', why: then };
+  }
+  const trigger = find(first.because, 'trigger');
+  const over =
+    first.share >= 1.005
+      ? `it stands at ${figure(first.share * 100)} % of its interval`
+      : 'its interval is used up';
+  const stake = str(find(first.because, 'book'), 'reason');
+  const then = second ? ` Then the ${second.slot_name.toLowerCase()}.` : '';
+  const start = `Start with the ${first.slot_name.toLowerCase()} of ${first.machine_name}: ${over}${trigger ? '' : ''}. ${stake}${then}`;
+  const minutes = Math.max(1, Math.round(round.minutes));
+  return { head: `About ${minutes} ${minutes === 1 ? 'minute' : 'minutes'} of work today.`, why: start };
+}
+
+const DAY_NAMES: Record<string, string> = {
+  MO: 'Mon',
+  TU: 'Tue',
+  WE: 'Wed',
+  TH: 'Thu',
+  FR: 'Fri',
+  SA: 'Sat',
+  SU: 'Sun',
+};
+
+/** "weekdays 10:15, 50 min" from a weekly rule; "no usual week" without one. */
+export function usualWeek(usual: Schemas['UsualOut']): string {
+  if (!usual.rule) return 'no usual week';
+  const days = /BYDAY=([A-Z,]+)/.exec(usual.rule)?.[1]?.split(',') ?? [];
+  const named = days.join() === 'MO,TU,WE,TH,FR' ? 'weekdays' : days.map((d) => DAY_NAMES[d] ?? d).join(', ');
+  const starts = usual.starts ? ` ${usual.starts.slice(0, 5)}` : '';
+  return `${named || 'daily'}${starts}, ${figure(usual.minutes)} min`;
+}

@@ -1,0 +1,171 @@
+<!-- A machine: its air path, and the chosen part with both clocks, the reasons and what happened to it. -->
+<script lang="ts">
+  import { onDestroy, untrack } from 'svelte';
+  import { MediaQuery } from 'svelte/reactivity';
+  import { push, replace } from 'svelte-spa-router';
+
+  import AirPath from '../lib/airpath/AirPath.svelte';
+  import type { Chamber } from '../lib/airpath/layout';
+  import type { Schemas } from '../lib/api/client';
+  import { house } from '../lib/state/house.svelte';
+  import { keys } from '../lib/state/keys.svelte';
+  import { session } from '../lib/state/session.svelte';
+  import Trouble from '../lib/ui/Trouble.svelte';
+  import Waiting from '../lib/ui/Waiting.svelte';
+  import { usualWeek } from '../lib/words/tasks';
+  import History from './machine/History.svelte';
+  import Part from './machine/Part.svelte';
+
+  let { params = {} }: { params?: { id?: string; slot?: string } } = $props();
+
+  const narrow = new MediaQuery('max-width: 639px');
+  const id = $derived(params.id ?? null);
+  const page = $derived(
+    house.machine.status === 'ok' && house.machine.data.strip.id === id ? house.machine.data : null,
+  );
+  const others = $derived(house.round.status === 'ok' ? house.round.data.machines : []);
+  const slot = $derived(params.slot ?? (page ? worst(page) : null));
+  const part = $derived(page?.parts.find((one) => one.slot === slot) ?? page?.parts[0] ?? null);
+  const chamber = $derived(page?.strip.chambers.find((one) => one.slots.includes(part?.slot ?? '')) ?? null);
+  const together = $derived(page?.parts.filter((one) => chamber?.slots.includes(one.slot)) ?? []);
+
+  function worst(of: Schemas['MachineOut']): string | null {
+    const states = of.parts.flatMap((one) => one.states);
+    return states.reduce((a, b) => (b.share > a.share ? b : a), states[0]!)?.slot ?? null;
+  }
+
+  $effect(() => {
+    const wanted = id;
+    untrack(() => {
+      if (wanted) void house.loadMachine(wanted);
+      if (house.round.status !== 'ok') void house.loadRound();
+    });
+  });
+  $effect(() => {
+    const [first] = others;
+    if (!id && first) void replace(`/machines/${first.id}`);
+  });
+
+  const go = (to: string) => void push(`/machines/${id}/${to}`);
+  const select = (one: Chamber) => one.slots[0] && go(one.slots[0]);
+  function walk(by: number) {
+    const parts = page?.parts ?? [];
+    const i = parts.findIndex((one) => one.slot === part?.slot);
+    const next = parts[(i + by + parts.length) % parts.length];
+    if (next) go(next.slot);
+  }
+  onDestroy(
+    keys.lend('Machine', [
+      { key: 'j', does: 'Next part', run: () => walk(1) },
+      { key: 'k', does: 'Part before', run: () => walk(-1) },
+    ]),
+  );
+</script>
+
+<svelte:head><title>{page?.strip.name ?? 'Machine'} · Yperon</title></svelte:head>
+
+{#if !id && house.round.status === 'ok' && others.length === 0}
+  <div class="mx-auto max-w-xl p-6">
+    <h1 class="text-3xl font-extrabold">No machine yet.</h1>
+    <p class="mt-2"><a class="link" href="#/">Add the first one on Round.</a></p>
+  </div>
+{:else if house.machine.status === 'error'}
+  <div class="mx-auto max-w-xl p-6">
+    <Trouble problem={house.machine.problem} retry={() => id && void house.loadMachine(id)} />
+    <p class="mt-3"><a class="link" href="#/">Back to Round</a></p>
+  </div>
+{:else if !page || !part}
+  <Waiting what="Opening the machine" />
+{:else}
+  <div class="page">
+    <header class="top">
+      <div>
+        <h1>{page.strip.name}</h1>
+        <p class="soft">{page.strip.kind} · usually {usualWeek(page.strip.usual)}</p>
+      </div>
+      {#if others.length > 1}
+        <nav aria-label="Machines" class="flex flex-wrap gap-2">
+          {#each others as other (other.id)}
+            <a class={['btn btn-sm', other.id === id && 'btn-primary']} href={`#/machines/${other.id}`}
+              >{other.name}</a
+            >
+          {/each}
+        </nav>
+      {/if}
+    </header>
+    {#if page.strip.empty_slots.length}
+      <p class="panel border-l-4 border-l-error p-3 font-bold" role="status">
+        Out of use: {page.strip.empty_slots.join(', ').toLowerCase()} is out. Do not run it without.
+      </p>
+    {/if}
+    <section class="panel strip" aria-label="Air path">
+      <AirPath
+        chambers={page.strip.chambers}
+        now={page.now}
+        name={page.strip.name}
+        upright={narrow.current}
+        selected={chamber?.key ?? null}
+        onselect={select}
+      />
+    </section>
+    <div class="below">
+      <section class="min-w-0">
+        {#if together.length > 1}
+          <div class="mb-2 flex flex-wrap gap-2" role="group" aria-label="Parts here">
+            {#each together as one (one.slot)}
+              <button
+                class={['btn btn-sm', one.slot === part.slot && 'btn-primary']}
+                aria-pressed={one.slot === part.slot}
+                onclick={() => go(one.slot)}>{one.name}</button
+              >
+            {/each}
+          </div>
+        {/if}
+        {#key part.slot}
+          <Part {part} machine={page.strip} now={page.now} today={page.today} mayWrite={session.mayWrite} />
+        {/key}
+      </section>
+      <History
+        lines={page.history}
+        parts={page.parts}
+        slot={part.slot}
+        today={page.today}
+        mayWrite={session.mayWrite}
+      />
+    </div>
+  </div>
+{/if}
+
+<style>
+  .page {
+    display: grid;
+    gap: 1rem;
+    max-width: 84rem;
+    margin-inline: auto;
+    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 5rem;
+  }
+  .top {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    gap: 0.5rem 2rem;
+  }
+  h1 {
+    font-size: clamp(1.5rem, 2.6vw, 2rem);
+    font-weight: 800;
+    line-height: 1.15;
+  }
+  .strip {
+    padding: 1rem 0.75rem;
+  }
+  .below {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 22rem;
+    gap: 1.25rem 2rem;
+  }
+  @media (max-width: 959px) {
+    .below {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>

@@ -1,0 +1,116 @@
+<!-- One rule of a part: its clock, when it is expected, and the reasons behind it. -->
+<script lang="ts">
+  import Glyph from '../../lib/airpath/Glyph.svelte';
+  import type { Schemas } from '../../lib/api/client';
+  import { percent, when } from '../../lib/words/format';
+  import { amount, bare, doWord, LEVEL, reason, why } from '../../lib/words/tasks';
+
+  let {
+    state,
+    today,
+    open = false,
+  }: { state: Schemas['StateOut']; today: string; open?: boolean } = $props();
+  // The clock that governs stands first; the others follow in "or, if sooner".
+  const clock = $derived(state.clocks[0]);
+  const title = $derived(state.is_life ? 'Life, since new' : 'Service, since last done');
+</script>
+
+<article class={['clock', `ink-${state.level}`]}>
+  <div class="flex flex-wrap items-baseline justify-between gap-x-4">
+    <h3>{title}: <span class="capitalize-first">{doWord(state.action)}</span></h3>
+    <b>{state.share >= 1 ? 'now' : when(state.due_on, today)}</b>
+  </div>
+  {#if clock}
+    <div
+      class="bar"
+      role="meter"
+      aria-valuemin="0"
+      aria-valuemax="100"
+      aria-valuenow={Math.min(100, Math.round(state.share * 100))}
+      aria-label={`${title}: ${percent(state.share)} used, ${LEVEL[state.level]}`}
+    >
+      <span style:width={`${Math.min(state.share, 1) * 100}%`}></span>
+    </div>
+    <p class="figures">
+      <span class="flex items-center gap-2">
+        <svg width="20" height="20" viewBox="-10 -10 20 20" aria-hidden="true"
+          ><Glyph level={state.level} r={6} /></svg
+        >
+        {LEVEL[state.level]}: {amount(clock.meter, clock.used)} of {bare(clock.meter, clock.limit)}
+      </span>
+      <span
+        >{clock.left > 0
+          ? `${bare(clock.meter, clock.left)} left (${percent(clock.share_left)})`
+          : `${percent(state.share)} used`}</span
+      >
+    </p>
+  {/if}
+  <details {open}>
+    <summary>Why: {reason(state)}</summary>
+    <dl>
+      {#each why(state, today) as line (line.label)}
+        <dt>{line.label}</dt>
+        <dd>{line.text}</dd>
+      {/each}
+    </dl>
+  </details>
+</article>
+
+<style>
+  .clock {
+    padding: 0.9rem 1rem;
+    border-top: 1px solid var(--color-base-300);
+  }
+  h3,
+  details,
+  .figures {
+    color: var(--color-base-content);
+  }
+  h3 {
+    font-weight: 700;
+  }
+  .bar {
+    height: 0.8rem;
+    margin-block: 0.4rem;
+    border: 2px solid currentColor;
+    border-radius: 0.4rem;
+    background: var(--chamber);
+    overflow: hidden;
+  }
+  .bar span {
+    display: block;
+    height: 100%;
+    background: currentColor;
+    transition: width 0.6s ease;
+  }
+  .figures {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    gap: 0 1rem;
+  }
+  summary {
+    cursor: pointer;
+    padding-block: 0.25rem;
+    color: var(--soft);
+  }
+  dl {
+    display: grid;
+    grid-template-columns: minmax(7rem, auto) 1fr;
+    gap: 0.3rem 1rem;
+    padding: 0.4rem 0 0.2rem 1.1rem;
+    font-size: 0.95rem;
+  }
+  dt {
+    color: var(--soft);
+  }
+  @media (max-width: 639px) {
+    dl {
+      grid-template-columns: 1fr;
+      gap: 0;
+    }
+    dd {
+      margin-bottom: 0.4rem;
+    }
+  }
+</style>

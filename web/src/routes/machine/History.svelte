@@ -1,0 +1,92 @@
+<!-- What happened, newest first: this part's records, and the machine's runs. -->
+<script lang="ts">
+  import type { Schemas } from '../../lib/api/client';
+  import { house } from '../../lib/state/house.svelte';
+  import { ago, day, figure } from '../../lib/words/format';
+  import { didWord, FOUND } from '../../lib/words/tasks';
+
+  type Line = Schemas['HistoryOut'];
+  let {
+    lines,
+    parts,
+    slot,
+    today,
+    mayWrite,
+  }: { lines: Line[]; parts: Schemas['PartOut'][]; slot: string; today: string; mayWrite: boolean } =
+    $props();
+
+  let all = $state(false);
+  const shown = $derived(all ? lines : lines.filter((line) => line.slot === slot));
+  const name = (key: string) => parts.find((part) => part.slot === key)?.name ?? key;
+
+  function words(line: Line): string {
+    if (line.kind === 'run') return `Ran ${figure(line.minutes ?? 0)} min (${line.provenance})`;
+    const who = line.item || name(line.slot);
+    if (line.kind === 'inspection')
+      return `${who} found: ${FOUND[line.found as Schemas['Found']].toLowerCase()}`;
+    return `${who} ${didWord(line.action as Schemas['Action'])}`;
+  }
+</script>
+
+<section aria-label="Records">
+  <div class="mb-2 flex items-baseline justify-between">
+    <h2>Records</h2>
+    <div class="join" role="group" aria-label="Which records">
+      <button
+        class={['btn btn-sm join-item', !all && 'btn-primary']}
+        aria-pressed={!all}
+        onclick={() => (all = false)}
+      >
+        This part
+      </button>
+      <button
+        class={['btn btn-sm join-item', all && 'btn-primary']}
+        aria-pressed={all}
+        onclick={() => (all = true)}
+      >
+        Machine
+      </button>
+    </div>
+  </div>
+  {#if shown.length === 0}
+    <p class="soft">Nothing yet. What you do and find will stand here.</p>
+  {:else}
+    <ol class="panel">
+      {#each shown.slice(0, 14) as line (line.entry_id)}
+        <li>
+          <span
+            >{words(line)}<br /><span class="soft text-sm"
+              >{day(line.day)}, {ago(line.day, today)}{line.by ? `, ${line.by}` : ''}</span
+            ></span
+          >
+          {#if mayWrite}
+            <button
+              class="btn btn-ghost btn-xs"
+              aria-label={`Undo: ${words(line)}, ${day(line.day)}`}
+              disabled={house.busy}
+              onclick={() => void house.undo(line.entry_id)}>Undo</button
+            >
+          {/if}
+        </li>
+      {/each}
+    </ol>
+  {/if}
+</section>
+
+<style>
+  h2 {
+    font-size: 1.1rem;
+    font-weight: 800;
+  }
+  li {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 0.5rem;
+    padding: 0.5rem 0.75rem;
+    border-top: 1px solid var(--color-base-300);
+  }
+  li:first-child {
+    border-top: none;
+  }
+</style>

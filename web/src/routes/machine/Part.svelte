@@ -1,0 +1,119 @@
+<!-- The chosen part: what sits there, both clocks, and what can be done now. -->
+<script lang="ts">
+  import { onDestroy } from 'svelte';
+  import { push } from 'svelte-spa-router';
+
+  import type { Schemas } from '../../lib/api/client';
+  import { openSheet } from '../../lib/state/bench.svelte';
+  import { keys } from '../../lib/state/keys.svelte';
+  import AlreadyDone from '../../lib/ui/AlreadyDone.svelte';
+  import { plural, span } from '../../lib/words/format';
+  import { doWord } from '../../lib/words/tasks';
+  import ClockRow from './ClockRow.svelte';
+
+  let {
+    part,
+    machine,
+    now,
+    today,
+    mayWrite,
+  }: {
+    part: Schemas['PartOut'];
+    machine: Schemas['StripOut'];
+    now: string;
+    today: string;
+    mayWrite: boolean;
+  } = $props();
+
+  let done = $state.raw<Schemas['StateOut'] | null>(null);
+  const first = $derived(part.states.find((state) => !state.is_life) ?? part.states[0] ?? null);
+  const washes = $derived(part.states.some((state) => state.action === 'wash'));
+
+  async function doNow(action: Schemas['Action']) {
+    const id = await openSheet(machine.id, [{ slot: part.slot, action }]);
+    if (id) await push(`/bench/${id}`);
+  }
+  onDestroy(
+    keys.lend('Part', [
+      {
+        key: 'b',
+        does: 'Do it now, on a bench sheet',
+        run: () => first && mayWrite && void doNow(first.action),
+      },
+      { key: 'd', does: 'It is already done', run: () => mayWrite && (done = first) },
+    ]),
+  );
+</script>
+
+<div class="panel" data-part={part.slot}>
+  <div class="p-4">
+    <h2>{part.name}</h2>
+    {#if part.item}
+      <p class="soft">
+        {part.item.name} is in the machine, cleaned {plural(part.item.cleanings, 'time')}{washes
+          ? ` (${plural(part.item.wash_count, 'wash', 'washes')})`
+          : ''}.
+        {#each part.spares as spare (spare.id)}{spare.name} lies ready, {plural(
+            spare.wash_count,
+            'wash',
+            'washes',
+          )}.
+        {/each}
+      </p>
+      {#if part.item.refitted_early}
+        <p class="ink-due font-bold">Refitted before it was dry: {part.item.refitted_early}</p>
+      {/if}
+    {:else}
+      <p class="ink-overdue font-bold">Nothing is fitted here: the machine is out of use.</p>
+    {/if}
+    {#if part.away}
+      <p class="ink-drying font-bold">
+        {part.away.name} is on the rack{part.away.damp_until &&
+        Date.parse(part.away.damp_until) > Date.parse(now)
+          ? `, ${span(now, part.away.damp_until)} to go`
+          : ': its rest is over, feel whether it is dry'}.
+      </p>
+    {/if}
+  </div>
+  {#each part.states as state (state.action)}
+    <ClockRow {state} {today} open={state === first && state.share >= 1} />
+  {/each}
+  {#if part.item}
+    <div class="actions">
+      {#each part.states as state (state.action)}
+        <div>
+          <button
+            class={['btn', state === first && 'btn-primary']}
+            disabled={!mayWrite}
+            onclick={() => void doNow(state.action)}>Now: {doWord(state.action)}</button
+          >
+          <button class="btn btn-ghost" disabled={!mayWrite} onclick={() => (done = state)}>
+            Already {state.action === 'replace' ? 'replaced' : 'done'}…
+          </button>
+        </div>
+      {/each}
+    </div>
+  {/if}
+</div>
+
+{#if done}
+  <AlreadyDone
+    task={{ machine_id: machine.id, slot: part.slot, slot_name: part.name, action: done.action }}
+    {today}
+    onclose={() => (done = null)}
+  />
+{/if}
+
+<style>
+  h2 {
+    font-size: 1.35rem;
+    font-weight: 800;
+  }
+  .actions {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.5rem 1.5rem;
+    padding: 0.9rem 1rem;
+    border-top: 1px solid var(--color-base-300);
+  }
+</style>
