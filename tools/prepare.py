@@ -86,9 +86,7 @@ def browser() -> None:
 def _right_python() -> None:
     if sys.version_info[:2] != (3, 11):
         got = ".".join(map(str, sys.version_info[:2]))
-        raise SetUpError(
-            f"this is Python {got}; Yperon needs 3.11: make PYTHON=/path/to/python3.11"
-        )
+        raise SetUpError(f"this is Python {got}; Yperon needs 3.11: make PYTHON=/path/to/python3.11")
 
 
 def _install(name: str, lock: Path) -> None:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from uuid import UUID
 
-from care.bench.sheets import DAMP, DONE, DRY, SKIP, UNSURE, Sheet, Step, StepKind
+from care.bench.sheets import DAMP, DRY, SKIP, UNSURE, Sheet, Step, StepKind
 from care.errors import InvalidValue
 from care.items import Item, Move, MoveKind, move
 from care.model import Action, Found
@@ -100,6 +100,17 @@ def applies(step: Step, progress: Progress) -> bool:
     return all(key in progress.answers and not _was(key, (SKIP, DAMP), progress) for key in step.needs)
 
 
+def ahead(sheet: Sheet, progress: Progress) -> list[Step]:
+    """The steps that were answered, and those to come if every answer to come is a yes."""
+    shown: dict[str, Step] = {}
+    for step in sheet.steps:
+        answered = step.key in progress.answers
+        swapped = step.instead_of is None or _was(step.instead_of, SKIP, progress)
+        if answered or (swapped and all(key in shown and not _was(key, (SKIP, DAMP), progress) for key in step.needs)):
+            shown[step.key] = step
+    return list(shown.values())
+
+
 def _was(key: str, values: str | tuple[str, ...], progress: Progress) -> bool:
     answer = progress.answers.get(key)
     return answer is not None and answer.value in ((values,) if isinstance(values, str) else values)
@@ -164,5 +175,3 @@ _MOVES: dict[StepKind, Callable[[Step, Answer, UUID], Move]] = {
     StepKind.DRY_CHECK: _dry_check,
     StepKind.FIT: lambda step, answer, machine_id: Move(MoveKind.FIT, answer.at, machine_id=machine_id, slot=step.slot),
 }
-
-__all__ = ["DONE", "Answer", "Done", "Progress", "Saw", "applies", "follow"]

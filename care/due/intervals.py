@@ -31,6 +31,8 @@ WEARING_FROM = 0.5**0.5
 """Share of the interval from which a part counts as wearing [-]: the border of "light" as people see it."""
 OVERDUE_FROM = 1.5**0.5
 """Share of the interval from which a part counts as overdue [-]: the border of "due" as people see it."""
+FAR_WEEKS = 5_200
+"""A date further away than this is no date [weeks]: a machine that hardly ever runs."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +54,13 @@ class Context:
     def local_day(self, at: datetime) -> date:
         """The household's local day of an instant."""
         return at.astimezone(self.zone).date()
+
+    @property
+    def next_run_from(self) -> date:
+        """The first day on which the next usual run can be: tomorrow, once it has run today."""
+        last = self.usage.last_before(self.now)
+        ran_today = last is not None and self.local_day(last) == self.today
+        return self.today + timedelta(days=1) if ran_today else self.today
 
     @property
     def pace(self) -> Pace:
@@ -167,7 +176,11 @@ def _origin(
     last = max((s for s in services if s.action in counts), key=lambda s: s.at, default=None)
     if last is None:
         return new, Because("since_new", {"day": context.local_day(new).isoformat()})
-    return last.at, Because("since_service", {"day": context.local_day(last.at).isoformat(), "action": last.action})
+    cleaned = {"day": context.local_day(last.at).isoformat(), "action": last.action}
+    went_in = min((context.local_day(f.start) for f in fittings if f.start >= last.at), default=None)
+    if went_in is not None and went_in > context.local_day(last.at):
+        return last.at, Because("since_fitted", {**cleaned, "day": went_in.isoformat(), "cleaned": cleaned["day"]})
+    return last.at, Because("since_service", cleaned)
 
 
 def _used(fittings: Sequence[Fitting], since: datetime, context: Context) -> Reading:
@@ -187,11 +200,11 @@ def _trigger_state(
     days = max(0, (context.today - context.local_day(since)).days)
     if trigger.calendar is Calendar.STANDS_FOR_USE:
         reference = trigger.reference_h_per_week or 0.0
-        clock = Clock(Meter.RUN_HOURS, used.run_hours, figure / 7 * reference)
+        clock = Clock(Meter.RUN_HOURS, round(used.run_hours, 6), figure / 7 * reference)
     elif trigger.meter is Meter.DAYS:
         clock = Clock(Meter.DAYS, days, figure)
     elif trigger.meter is Meter.RUN_HOURS:
-        clock = Clock(Meter.RUN_HOURS, used.run_hours, figure)
+        clock = Clock(Meter.RUN_HOURS, round(used.run_hours, 6), figure)
     elif trigger.meter is Meter.RUNS:
         clock = Clock(Meter.RUNS, used.runs, figure)
     else:
@@ -200,17 +213,20 @@ def _trigger_state(
 
 
 def _expected_day(clock: Clock, context: Context) -> date | None:
-    """The local day on which a clock reaches its limit at the usual pace; None when it never does."""
-    weekly = {
-        Meter.DAYS: 7.0,
-        Meter.RUN_HOURS: context.pace.hours_per_week,
-        Meter.RUNS: context.pace.runs_per_week,
-        Meter.WASHES: 0.0,
-    }[clock.meter]
+    """The local day on which a clock reaches its limit at the usual pace; None when it never does.
+
+    A usual week is walked run by run; without one, the pace of the last weeks is drawn on.
+    """
     if clock.left == 0:
         return context.today
-    weeks = weeks_to_use(clock.left, weekly)
-    return context.today + timedelta(days=ceil(weeks * 7)) if weeks < 52_000 else None
+    if clock.meter is Meter.DAYS:
+        return context.today + timedelta(days=ceil(clock.left))
+    per_run = {Meter.RUN_HOURS: context.schedule.run_min / 60 if context.schedule else 0.0, Meter.RUNS: 1.0}
+    if context.schedule and clock.meter in per_run:
+        return context.schedule.nth_run(ceil(round(clock.left / per_run[clock.meter], 6)), context.next_run_from)
+    weekly = {Meter.RUN_HOURS: context.pace.hours_per_week, Meter.RUNS: context.pace.runs_per_week}
+    weeks = weeks_to_use(clock.left, weekly.get(clock.meter, 0.0))
+    return context.today + timedelta(days=ceil(weeks * 7)) if weeks < FAR_WEEKS else None
 
 
 def _urgency(state: TriggerState) -> tuple[bool, date, float]:

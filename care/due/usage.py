@@ -7,7 +7,7 @@ from bisect import bisect_right
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
-from itertools import accumulate
+from itertools import accumulate, islice
 
 from dateutil.rrule import rrulestr
 
@@ -75,6 +75,12 @@ class Schedule:
                 fix="Choose the days of the week on which it runs.",
             ) from error
         return [hit.date() for hit in hits if hit.date() < before]
+
+    def nth_run(self, n: int, first: date) -> date | None:
+        """The day of the `n`-th run (1 is the next) from `first` on; None when the rule ends before."""
+        runs = rrulestr(self.rule, dtstart=datetime.combine(first, time()))
+        hit = next(islice(runs, n - 1, None), None)
+        return hit.date() if hit else None
 
     @property
     def weekly(self) -> Reading:

@@ -5,8 +5,8 @@ from uuid import UUID
 
 from ninja import Schema
 
-from care.bench.progress import applies
-from care.bench.sheets import SKIP, Effect, Step, StepKind
+from care.bench.progress import ahead
+from care.bench.sheets import Effect, Step, StepKind
 from care.book import load_book
 from care.model import Action
 from server.bench.services import Ending, SheetState
@@ -92,6 +92,7 @@ class ChangeOut(Schema):
     """What a sitting changed."""
 
     slot_name: str
+    now_in: str | None
     before: StateOut | None
     after: StateOut
 
@@ -140,16 +141,6 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
     )
 
 
-def _still_possible(step: Step, state: SheetState) -> bool:
-    """Steps that apply, or will if the answers to come are yes: what the person sees ahead."""
-    answers = state.progress.answers
-    if step.key in answers:
-        return True
-    if step.instead_of is not None:
-        return applies(step, state.progress)
-    return all(key not in answers or answers[key].value not in (SKIP, "damp") for key in step.needs)
-
-
 def sheet_out(state: SheetState) -> SheetOut:
     """A sheet as the API gives it."""
     return SheetOut(
@@ -159,7 +150,7 @@ def sheet_out(state: SheetState) -> SheetOut:
         machine_id=state.row.machine_id,
         machine_name=state.machine_name,
         minutes=state.sheet.minutes,
-        steps=[_step_out(step, state) for step in state.sheet.steps if _still_possible(step, state)],
+        steps=[_step_out(step, state) for step in ahead(state.sheet, state.progress)],
         current=state.progress.current.key if state.progress.current else None,
         may_drop=not state.progress.moves,
         made_at=state.row.made_at,
@@ -169,14 +160,13 @@ def sheet_out(state: SheetState) -> SheetOut:
 
 def open_sheet_out(state: SheetState) -> OpenSheetOut:
     """An open sheet in one line."""
-    ahead = [step for step in state.sheet.steps if _still_possible(step, state)]
     return OpenSheetOut(
         id=state.row.pk,
         machine_id=state.row.machine_id,
         machine_name=state.machine_name,
         sitting=state.sheet.sitting,
         answered=len(state.progress.answers),
-        steps=len(ahead),
+        steps=len(ahead(state.sheet, state.progress)),
     )
 
 
@@ -186,6 +176,7 @@ def ending_out(ending: Ending, today: date) -> EndingOut:
     changes = [
         ChangeOut(
             slot_name=archetype.slot(change.slot).name,
+            now_in=change.now_in,
             before=state_out(change.before, archetype) if change.before else None,
             after=state_out(change.after, archetype),
         )

@@ -19,7 +19,7 @@ from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer
-from server.machines.services import SheetRecords, machine_of, record_sheet, spare_for
+from server.machines.services import SheetRecords, item_of, machine_of, record_sheet, spare_for
 from server.machines.state import MachineState, machine_states
 
 
@@ -43,9 +43,10 @@ class SheetState:
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """What a finished sitting changed for one rule of one slot."""
+    """What a finished sitting changed for one rule of one slot; `now_in` names a part that was not there before."""
 
     slot: str
+    now_in: str | None
     before: DueState | None
     after: DueState
 
@@ -230,7 +231,11 @@ def finish(*, member: Member, sheet_id: UUID) -> Ending:
     )
     after = _due(member, state.row.machine_id)
     done = {(d.slot, d.action) for d in state.progress.done}
-    changes = [Change(key[0], before.get(key), due) for key, due in after.items() if _moved(before.get(key), due, done)]
+    changes = [
+        Change(key[0], _swapped(before.get(key), due, member), before.get(key), due)
+        for key, due in after.items()
+        if _moved(before.get(key), due, done)
+    ]
     wet = [item for item in state.progress.items.values() if item.state in (State.WASHED, State.DRYING)]
     return Ending(sheet_state(member, sheet_id), changes, wet)
 
@@ -245,6 +250,13 @@ def _moved(before: DueState | None, after: DueState, done: set[tuple[str, Action
     if (after.slot, after.action) in done:
         return True
     return before is None or before.level != after.level or before.due_on != after.due_on
+
+
+def _swapped(before: DueState | None, after: DueState, member: Member) -> str | None:
+    """The name of the part that is in now, if another one was there before."""
+    if before is None or after.item_id is None or before.item_id == after.item_id:
+        return None
+    return item_of(member, after.item_id).name
 
 
 def _records_of(state: SheetState) -> SheetRecords:

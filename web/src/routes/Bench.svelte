@@ -317,6 +317,10 @@
     gap: 0.25rem;
     margin-top: 1rem;
   }
+  .under .btn {
+    --size: 3rem;
+    --fontsize: 1rem;
+  }
   .list {
     grid-area: list;
     align-self: start;

@@ -47,7 +47,11 @@
   });
 
   const go = (to: string) => void push(`/machines/${id}/${to}`);
-  const select = (one: Chamber) => one.slots[0] && go(one.slots[0]);
+  function select(one: Chamber) {
+    if (!one.slots[0]) return;
+    go(one.slots[0]);
+    if (narrow.current) document.getElementById('part')?.scrollIntoView({ behavior: 'smooth' });
+  }
   function walk(by: number) {
     const parts = page?.parts ?? [];
     const i = parts.findIndex((one) => one.slot === part?.slot);
@@ -109,7 +113,7 @@
       />
     </section>
     <div class="below">
-      <section class="min-w-0">
+      <section id="part" class="min-w-0">
         {#if together.length > 1}
           <div class="mb-2 flex flex-wrap gap-2" role="group" aria-label="Parts here">
             {#each together as one (one.slot)}

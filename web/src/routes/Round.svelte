@@ -259,7 +259,7 @@
   .head,
   .machine {
     display: grid;
-    grid-template-columns: 9.5rem minmax(0, 1fr);
+    grid-template-columns: 11.5rem minmax(0, 1fr);
     gap: 0.5rem;
   }
   .head {
@@ -318,7 +318,7 @@
   }
   @media (max-width: 639px) {
     .page {
-      grid-template-areas: 'lead' 'tasks' 'aside' 'board';
+      grid-template-areas: 'lead' 'aside' 'tasks' 'board';
       padding-top: 1rem;
     }
     .lead {

@@ -80,7 +80,9 @@
               />
             {/each}
           {:else}
-            <rect x={-w / 2} y={-h / 2} width={w} height={h} rx="8" class="fan" />
+            {#each [-1, 0, 1] as slat (slat)}
+              <line class="slat" x1={-w * 0.22} x2={w * 0.22} y1={slat * 13 + 5} y2={slat * 13 - 5} />
+            {/each}
           {/if}
           <text class="label" x={upright ? 52 : 0} y={upright ? 5 : -h / 2 - 9} class:start={upright}
             >{chamber.label}</text
@@ -200,6 +202,11 @@
   }
   .plain .label {
     fill: var(--soft);
+  }
+  .slat {
+    stroke: var(--soft);
+    stroke-width: 4;
+    stroke-linecap: round;
   }
   .blade {
     fill: none;

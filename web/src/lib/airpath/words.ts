@@ -18,7 +18,7 @@ export function tag(chamber: Chamber, now: string): string {
       return 'empty';
     case 'wearing':
     case 'fresh':
-      return percent(chamber.fill);
+      return `${percent(chamber.fill)} used`;
     default:
       return '';
   }

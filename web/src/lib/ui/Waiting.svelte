@@ -3,6 +3,21 @@
 </script>
 
 <p class="soft flex items-center gap-3 p-6" role="status">
-  <span class="loading loading-dots loading-md" aria-hidden="true"></span>
+  <span class="dots" aria-hidden="true"></span>
   {what}
 </p>
+
+<style>
+  .dots {
+    width: 2rem;
+    height: 0.7rem;
+    border-radius: 0.35rem;
+    background: linear-gradient(90deg, var(--duct), var(--soft), var(--duct)) 0 / 200% 100%;
+    animation: flow 1.6s linear infinite;
+  }
+  @keyframes flow {
+    to {
+      background-position: -200% 0;
+    }
+  }
+</style>

@@ -72,7 +72,12 @@ export function amount(meter: Clock['meter'], value: number): string {
   }
 }
 
-/** "5 h", for the second figure of a pair. */
+/** "7.3 of 5 h of running", "26 of 30 days". */
+export function usedOf(clock: Clock): string {
+  return `${figure(clock.used)} of ${amount(clock.meter, clock.limit)}`;
+}
+
+/** "5 h", where the meter is plain from beside it. */
 export function bare(meter: Clock['meter'], value: number): string {
   return meter === 'run_hours' ? `${figure(value)} h` : amount(meter, value);
 }
@@ -94,6 +99,8 @@ function since(tree: Because): string {
   const service = find(tree, 'since_service');
   if (service)
     return `since the last ${NOUN[str(service, 'action') as Action]} (${day(str(service, 'day'))})`;
+  const fitted = find(tree, 'since_fitted');
+  if (fitted) return `since it went in clean (${day(str(fitted, 'day'))})`;
   return `since it was new (${day(str(find(tree, 'since_new'), 'day'))})`;
 }
 

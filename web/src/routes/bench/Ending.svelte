@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import { when } from '../../lib/words/format';
-  import { bare, didWord, LEVEL, shortWord } from '../../lib/words/tasks';
+  import { didWord, LEVEL, shortWord, usedOf } from '../../lib/words/tasks';
 
   let { ending }: { ending: Schemas['EndingOut'] } = $props();
 
@@ -18,7 +18,7 @@
   }
   function stands(state: Schemas['StateOut']): string {
     const clock = state.clocks[0];
-    const count = clock ? `${bare(clock.meter, clock.used)} of ${bare(clock.meter, clock.limit)}` : '';
+    const count = clock ? usedOf(clock) : '';
     return `${LEVEL[state.level]}, ${count}`;
   }
 </script>
@@ -39,9 +39,9 @@
 {/each}
 {#if told.length}
   <ul class="panel mt-4">
-    {#each told as { slot_name, before, after } (slot_name + after.action)}
+    {#each told as { slot_name, now_in, before, after } (slot_name + after.action)}
       <li>
-        <b>{slot_name}, {shortWord(after.action)}</b>
+        <b>{slot_name}, {shortWord(after.action)}{now_in ? `: ${now_in} is in now` : ''}</b>
         <span class="soft">was {before ? stands(before) : `not ${didWord(after.action)} before`}</span>
         <span class={`ink-${after.level}`}>now {stands(after)}; next {when(after.due_on, ending.today)}</span>
       </li>

@@ -3,7 +3,7 @@
   import Glyph from '../../lib/airpath/Glyph.svelte';
   import type { Schemas } from '../../lib/api/client';
   import { percent, when } from '../../lib/words/format';
-  import { amount, bare, doWord, LEVEL, reason, why } from '../../lib/words/tasks';
+  import { bare, doWord, LEVEL, reason, usedOf, why } from '../../lib/words/tasks';
 
   let {
     state,
@@ -36,7 +36,7 @@
         <svg width="20" height="20" viewBox="-10 -10 20 20" aria-hidden="true"
           ><Glyph level={state.level} r={6} /></svg
         >
-        {LEVEL[state.level]}: {amount(clock.meter, clock.used)} of {bare(clock.meter, clock.limit)}
+        {LEVEL[state.level]}: {usedOf(clock)}
       </span>
       <span
         >{clock.left > 0

@@ -1010,6 +1010,8 @@ export interface components {
         ChangeOut: {
             /** Slot Name */
             slot_name: string;
+            /** Now In */
+            now_in: string | null;
             before: components["schemas"]["StateOut"] | null;
             after: components["schemas"]["StateOut"];
         };
