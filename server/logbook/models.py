@@ -37,17 +37,19 @@ class Entry(OfHousehold):
     entered_at = models.DateTimeField()
     by = models.ForeignKey("household.Member", null=True, on_delete=models.SET_NULL, related_name="+")
     source = models.CharField(max_length=10, choices=Source.choices, default=Source.PERSON)
-    sequence = models.PositiveIntegerField(default=0)
+    sequence = models.PositiveIntegerField()
+    """The order of entering within the household: decides between things of one instant."""
     voids = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="voided_by")
     reason = models.CharField(max_length=200, blank=True)
 
     class Meta(OfHousehold.Meta):
         indexes = [models.Index(fields=["household", "kind", "happened_at"])]
         constraints = [
+            models.UniqueConstraint(fields=["household", "sequence"], name="one_order_of_entering"),
             models.CheckConstraint(
                 condition=models.Q(kind="void", voids__isnull=False) | ~models.Q(kind="void") & models.Q(voids=None),
                 name="only_a_void_voids",
-            )
+            ),
         ]
 
 

@@ -18,7 +18,10 @@ _after_void: list[Refresh] = []
 
 
 class Journal:
-    """Writes the entries of one action: same household, same member, same instant of entering."""
+    """Writes the entries of one action: same household, same member, same instant of entering.
+
+    Made inside the transaction that writes them, so that the household's sequence has no gap and no double.
+    """
 
     def __init__(
         self,
@@ -31,7 +34,8 @@ class Journal:
         self.household_id, self.by_id, self.source = household_id, by_id, source
         self.action_id = action_id or uuid4()
         self.entered_at = clock.now()
-        self._count = 0
+        last = Entry.objects.of(household_id).aggregate(last=models.Max("sequence"))["last"]
+        self._sequence: int = last or 0
 
     def write(
         self,
@@ -43,7 +47,7 @@ class Journal:
         reason: str = "",
     ) -> Entry:
         """One entry header. Its detail row is the caller's."""
-        self._count += 1
+        self._sequence += 1
         row: Entry = Entry.everything.create(
             id=entry_id or uuid4(),
             household_id=self.household_id,
@@ -53,7 +57,7 @@ class Journal:
             entered_at=self.entered_at,
             by_id=self.by_id,
             source=self.source,
-            sequence=self._count,
+            sequence=self._sequence,
             voids=voids,
             reason=reason,
         )
@@ -62,11 +66,7 @@ class Journal:
 
 def standing(rows: models.QuerySet[D]) -> models.QuerySet[D]:
     """Detail rows whose entry has not been voided, in the order they happened."""
-    return (
-        rows.filter(entry__voided_by=None)
-        .select_related("entry")
-        .order_by("entry__happened_at", "entry__entered_at", "entry__sequence")
-    )
+    return rows.filter(entry__voided_by=None).select_related("entry").order_by("entry__happened_at", "entry__sequence")
 
 
 def on_void(refresh: Refresh) -> Refresh:

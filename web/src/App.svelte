@@ -51,9 +51,9 @@
 
   void session.refresh();
   keys.lend('Everywhere', [
-    { key: '1', does: 'Round', run: () => void push('/') },
-    { key: '2', does: 'Machines', run: () => void push('/machines') },
-    { key: '3', does: 'Bench', run: () => void push('/bench') },
+    { key: 'h', does: 'Round', run: () => void push('/') },
+    { key: 'm', does: 'Machines', run: () => void push('/machines') },
+    { key: 'b', does: 'Bench', run: () => void push('/bench') },
     { key: 'u', does: 'Undo what was just recorded', run: () => void notice.undo() },
     { key: 't', does: 'Light, dark, or as the device has it', run: nextTheme },
     { key: '?', does: 'This list', run: () => (keys.helpOpen = true) },

@@ -76,7 +76,6 @@
       { key: 'ArrowRight', shown: '→', does: 'Done, yes, next', run: onward },
       { key: 'ArrowLeft', shown: '←', does: 'Take the last answer back', run: () => void back() },
       { key: 's', does: 'Skip, with a reason', run: () => maySkip && (skipping = true) },
-      { key: '0', does: 'Back to Round', run: () => void push('/') },
       ...numbered,
     ]),
   );

@@ -31,7 +31,7 @@
   const shape = $derived(upright ? standing(chambers, width) : lying(chambers, columns, width, size));
   const pegs = $derived(beside(chambers));
   const duct = $derived(size === 'tall' && !upright ? 22 : 18);
-  const order = $derived([...onPath(chambers), ...pegs]);
+  const order = $derived([...onPath(chambers), ...pegs].filter((chamber) => chamber.level !== null));
 
   const isDuty = (chamber: Chamber) => ['due', 'overdue', 'missing', 'drying'].includes(chamber.level ?? '');
 

@@ -24,9 +24,9 @@ export function tag(chamber: Chamber, now: string): string {
   }
 }
 
+/** Begins with what can be read, so that it can be asked for by voice. */
 export function spoken(chamber: Chamber, now: string): string {
   if (chamber.level === null) return `${chamber.label}: nothing to look after here`;
-  const state = LEVEL[chamber.level];
   const text = tag(chamber, now);
-  return `${chamber.label}: ${state}${text ? `, ${text}` : ''}`;
+  return `${chamber.label}${text ? ` ${text}` : ''}, ${LEVEL[chamber.level]}`;
 }

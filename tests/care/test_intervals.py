@@ -1,0 +1,221 @@
+"""Rules into due states: which trigger governs, which clock counts, and what never happens."""
+
+from datetime import timedelta
+
+from django.test import SimpleTestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from care.due.intervals import OVERDUE_FROM, WEARING_FROM, assess, assess_machine, interval
+from care.errors import InvalidValue
+from care.items import Item, Move, MoveKind, replay
+from care.model import Action, Calendar, Level, Load, LoadKind, Machine, Meter, School, Trigger
+from tests.care.world import (
+    DAILY_BUT_SUNDAY,
+    DAY,
+    MACHINE,
+    ROBOT,
+    START,
+    ageing_trigger,
+    context,
+    fitted,
+    hours_trigger,
+    new_item,
+    one_state,
+    rule,
+    runs,
+    service,
+    slot,
+    usual_days_trigger,
+)
+
+
+class WhicheverComesFirst(SimpleTestCase):
+    def test_hours_govern_a_busy_machine_and_days_a_resting_one(self):
+        both = rule(Action.WIPE, hours_trigger(30), ageing_trigger(30))
+        busy = one_state(both, context(runs(20, minutes=90), now=START + 20 * DAY))
+        self.assertEqual(busy.clocks[0].meter, Meter.RUN_HOURS)
+        resting = one_state(both, context(runs(2), now=START + 20 * DAY))
+        self.assertEqual((resting.clocks[0].meter, resting.clocks[0].used), (Meter.DAYS, 20))
+
+    def test_the_other_triggers_stay_in_the_explanation(self):
+        both = rule(Action.WIPE, hours_trigger(30), ageing_trigger(30))
+        state = one_state(both, context(runs(2), now=START + 20 * DAY))
+        others = state.because.find("other_triggers")
+        self.assertEqual([node.values["meter"] for node in others.parts], [Meter.RUN_HOURS])
+
+    def test_washes_wear_a_part_out_before_its_hours_do(self):
+        item, moves = new_item()
+        for n in range(12):
+            at = START + (n + 1) * 3 * DAY
+            moves += [
+                Move(MoveKind.TAKE_OUT, at),
+                Move(MoveKind.WASH, at, floor_h=24),
+                Move(MoveKind.RACK, at),
+                Move(MoveKind.RELEASE, at + DAY),
+                Move(MoveKind.FIT, at + DAY, MACHINE, "part"),
+            ]
+        item, fittings = replay(Item(item.id, "part", "Part"), moves)
+        worn = rule(Action.REPLACE, hours_trigger(150), Trigger(Meter.WASHES, 12, 12))
+        [state] = assess(slot(worn), item, fittings=fittings, services=[], context=context(now=START + 60 * DAY))
+        self.assertEqual((state.level, state.clocks[0].meter), (Level.DUE, Meter.WASHES))
+
+
+class TwoClocks(SimpleTestCase):
+    def setUp(self):
+        self.clean = rule(Action.WASH, hours_trigger(10))
+        self.replace = rule(Action.REPLACE, hours_trigger(150))
+        self.item, _ = new_item()
+        self.circumstances = context(runs(24), now=START + 30 * DAY)
+
+    def states(self, services):
+        both = slot(self.clean, self.replace)
+        return assess(both, self.item, fittings=fitted(self.item), services=services, context=self.circumstances)
+
+    def test_cleaning_sets_the_service_clock_back_and_leaves_the_life_clock(self):
+        dirty, old = self.states([])
+        clean, same = self.states([service(self.item, Action.WASH, START + 30 * DAY)])
+        self.assertEqual((dirty.clocks[0].used, clean.clocks[0].used), (20, 0))
+        self.assertEqual((old.clocks[0].used, same.clocks[0].used), (20, 20))
+
+    def test_a_spare_comes_with_its_own_clock(self):
+        """Half the runs with this filter, half with another: it has half the hours."""
+        first_half = [
+            f.__class__(f.item_id, f.machine_id, f.slot, f.start, START + 12 * DAY) for f in fitted(self.item)
+        ]
+        state, _ = assess(
+            slot(self.clean, self.replace), self.item, fittings=first_half, services=[], context=self.circumstances
+        )
+        self.assertEqual(state.clocks[0].used, 10)
+
+    def test_the_explanation_says_when_a_clean_spare_went_in(self):
+        washed = service(self.item, Action.WASH, START - 5 * DAY)
+        state, _ = self.states([washed])
+        node = state.because.find("since_fitted")
+        self.assertEqual((node.values["day"], node.values["cleaned"]), ("2026-01-05", "2025-12-31"))
+
+    @given(st.lists(st.integers(1, 59), max_size=8, unique=True))
+    def test_no_cleaning_ever_lowers_the_life_used(self, days):
+        circumstances = context(runs(40), now=START + 60 * DAY)
+        used = []
+        for count in range(len(days) + 1):
+            services = [service(self.item, Action.WASH, START + d * DAY) for d in sorted(days)[:count]]
+            _, life = assess(
+                slot(self.clean, self.replace), self.item, fittings=fitted(self.item), services=services,
+                context=circumstances,
+            )  # fmt: skip
+            used.append(life.clocks[0].used)
+        self.assertEqual(len(set(used)), 1)
+
+
+class MoreUse(SimpleTestCase):
+    @given(
+        st.integers(0, 40),
+        st.integers(0, 20),
+        st.sampled_from(
+            [
+                hours_trigger(30),
+                usual_days_trigger(7, 14),
+                ageing_trigger(30),
+                Trigger(Meter.RUNS, 1, 2),
+            ]
+        ),
+        st.sampled_from(School),
+    )
+    def test_is_never_less_due(self, count, extra, trigger, school):
+        a_rule = rule(Action.CLEAN, trigger)
+        now = START + 70 * DAY
+        less = one_state(a_rule, context(runs(count), now=now, school=school))
+        more = one_state(a_rule, context(runs(count + extra), now=now, school=school))
+        self.assertGreaterEqual(more.share, less.share)
+
+
+class Rest(SimpleTestCase):
+    def test_days_that_stand_for_use_stand_still_and_days_that_age_go_on(self):
+        now = START + 90 * DAY
+        stands = one_state(rule(Action.CLEAN, usual_days_trigger(7, 14)), context(now=now))
+        ages = one_state(rule(Action.WIPE, ageing_trigger(30)), context(now=now))
+        self.assertEqual((stands.share, stands.due_on), (0, None))
+        self.assertEqual((ages.share, ages.level), (3, Level.OVERDUE))
+
+    def test_fourteen_days_of_usual_use_are_ten_hours(self):
+        state = one_state(rule(Action.CLEAN, usual_days_trigger(14, 14)), context(runs(12), now=START + 13 * DAY))
+        self.assertAlmostEqual(state.clocks[0].limit, 10)
+        self.assertEqual(state.level, Level.DUE)
+
+
+class TheRange(SimpleTestCase):
+    def test_load_places_the_figure_once_between_high_and_low(self):
+        trigger = usual_days_trigger(7, 14)
+        placed = [interval(trigger, index=x, school=School.WORKSHOP) for x in (0, 0.5, 1)]
+        self.assertEqual([round(p, 3) for p in placed], [14, 9.899, 7])
+
+    def test_by_the_label_the_lower_figure_is_the_limit_whatever_the_load(self):
+        self.assertEqual(interval(usual_days_trigger(7, 14), index=0, school=School.LABEL), 7)
+
+    def test_only_the_index_that_moves_a_rule_moves_it(self):
+        hairy = rule(Action.DE_HAIR, usual_days_trigger(7, 14), moved_by=LoadKind.HAIR)
+        much = one_state(hairy, context(runs(6), now=START + 9 * DAY, load=Load(hair=1)))
+        little = one_state(hairy, context(runs(6), now=START + 9 * DAY, load=Load(hair=0)))
+        dusty = one_state(hairy, context(runs(6), now=START + 9 * DAY, load=Load(hair=0, dust=1)))
+        self.assertEqual(much.share, 2 * little.share)
+        self.assertEqual(dusty.share, little.share)
+
+
+class Dates(SimpleTestCase):
+    def test_follow_the_usual_week_run_by_run(self):
+        """30 h from new at six runs of 50 min a week: the 36th run, a Saturday six weeks on."""
+        state = one_state(rule(Action.WIPE, hours_trigger(30)), context(now=START, schedule=DAILY_BUT_SUNDAY))
+        self.assertEqual(state.due_on, START.date() + timedelta(days=5 * 7 + 5))
+
+    def test_today_counts_until_it_has_run_today(self):
+        emptied = rule(Action.EMPTY, Trigger(Meter.RUNS, 1, 1))
+        before = one_state(emptied, context(now=START, schedule=DAILY_BUT_SUNDAY))
+        self.assertEqual(before.due_on, START.date())
+        done = runs(1)
+        after = one_state(
+            rule(Action.EMPTY, Trigger(Meter.RUNS, 2, 2)),
+            context(done, now=START + timedelta(hours=3), schedule=DAILY_BUT_SUNDAY),
+        )
+        self.assertEqual(after.due_on, START.date() + DAY)
+
+    def test_past_its_limit_it_is_due_today(self):
+        state = one_state(rule(Action.WIPE, ageing_trigger(30)), context(now=START + 45 * DAY))
+        self.assertEqual(state.due_on, (START + 45 * DAY).date())
+
+
+class Levels(SimpleTestCase):
+    def test_borders_are_those_of_what_people_see(self):
+        for share, level in [
+            (WEARING_FROM - 0.01, Level.FRESH),
+            (WEARING_FROM + 0.01, Level.WEARING),
+            (1.0, Level.DUE),
+            (OVERDUE_FROM + 0.01, Level.OVERDUE),
+        ]:
+            with self.subTest(level=level):
+                a_rule = rule(Action.CLEAN, hours_trigger(10))
+                state = one_state(a_rule, context(runs(1, minutes=600 * share), now=START + DAY))
+                self.assertEqual(state.level, level)
+
+    def test_an_empty_slot_is_missing_and_puts_the_machine_out_of_use(self):
+        robot = Machine(MACHINE, "Robot", ROBOT, fitted={})
+        states = assess_machine(robot, items={}, fittings=[], services=[], context=context(now=START))
+        self.assertEqual({s.level for s in states}, {Level.MISSING})
+        self.assertIn("filter", robot.empty_slots)
+        self.assertNotIn("side-brush", robot.empty_slots)
+
+
+class BadFigures(SimpleTestCase):
+    def test_are_refused_by_the_name_of_their_field(self):
+        wrong = {
+            "low": lambda: Trigger(Meter.RUNS, 0, 1),
+            "high": lambda: Trigger(Meter.RUNS, 3, 2),
+            "calendar": lambda: Trigger(Meter.DAYS, 1, 2),
+            "reference_h_per_week": lambda: Trigger(Meter.DAYS, 1, 2, Calendar.STANDS_FOR_USE),
+            "hair": lambda: Load(hair=1.2),
+            "triggers": lambda: rule(Action.WASH),
+        }
+        for field, build in wrong.items():
+            with self.subTest(field=field), self.assertRaises(InvalidValue) as refused:
+                build()
+            self.assertEqual(refused.exception.field, field)

@@ -1,0 +1,231 @@
+"""Sheets: the order of a service, whatever is chosen and however it is answered."""
+
+from datetime import timedelta
+from uuid import uuid4
+
+from django.test import SimpleTestCase
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from care.bench import Answer, Chosen, StepKind, build, build_refit, follow
+from care.bench.progress import ahead
+from care.bench.sheets import DAMP, EFFECTS, SKIP, Effect
+from care.errors import InvalidValue
+from care.items import Item, State
+from care.model import Action, Found
+from tests.care.world import BOOK, MACHINE, ROBOT, START
+
+TASKS = [(slot.key, rule.action) for slot in ROBOT.slots for rule in slot.rules]
+
+
+def part(slot_key, name=None, state=State.FITTED):
+    """An item for a slot of the robot."""
+    slot = ROBOT.slot(slot_key)
+    where = (MACHINE, slot_key) if state is State.FITTED else (None, None)
+    return Item(uuid4(), slot.part, name or slot.name, state, START, *where)
+
+
+def chosen(slot_key, action, spare=False):
+    """A task picked for the sheet."""
+    return Chosen(
+        slot_key,
+        action,
+        part(slot_key),
+        part(slot_key, "Spare", State.READY) if spare else None,
+        uuid4() if action is Action.REPLACE else None,
+    )
+
+
+def items_of(tasks):
+    """All items a sheet for these tasks speaks of, as they are before."""
+    items = {t.item.id: t.item for t in tasks}
+    items |= {t.spare.id: t.spare for t in tasks if t.spare}
+    items |= {t.new_item_id: Item(t.new_item_id, t.item.part, "New", State.READY) for t in tasks if t.new_item_id}
+    return items
+
+
+def work(sheet, items, say):
+    """Answer every step with `say(step)`; returns the answers and the progress at the end."""
+    answers, at = [], START + timedelta(hours=1)
+    progress = follow(sheet, items, [], machine_id=MACHINE)
+    while progress.current is not None:
+        at += timedelta(minutes=1)
+        value = say(progress.current)
+        answers.append(Answer(progress.current.key, value, at, "a reason" if value == SKIP else ""))
+        progress = follow(sheet, items, answers, machine_id=MACHINE)
+    return answers, progress
+
+
+def yes(step):
+    """The answer of somebody who does everything."""
+    return Found.DUE if step.kind is StepKind.LOOK else step.answers[0]
+
+
+class AnySheet(SimpleTestCase):
+    @settings(max_examples=150, deadline=None)
+    @given(st.lists(st.sampled_from(TASKS), min_size=1, unique=True), st.booleans(), st.data())
+    def test_is_safe_and_whole_however_it_is_answered(self, picks, spare, data):
+        """Wild answers, skips included: nothing before the gate, no power before closed, nothing left in hand."""
+        by_slot = {}
+        for slot_key, action in picks:
+            by_slot.setdefault(slot_key, chosen(slot_key, action, spare))
+        tasks = list(by_slot.values())
+        sheet, items = build(tasks, ROBOT, BOOK), items_of(tasks)
+        answers, progress = work(sheet, items, lambda step: data.draw(st.sampled_from(step.answers)))
+
+        kinds = [sheet.step(a.step).kind for a in answers]
+        gates = kinds.count(StepKind.GATE)
+        self.assertEqual(kinds[:gates], [StepKind.GATE] * gates)
+        self.assertEqual(answers[0].step, "gate.robot-off")
+        self.assertEqual(progress.open, set())
+        for item in progress.items.values():
+            self.assertNotEqual(item.state, State.WASHED)
+            if item.state is State.FITTED:
+                self.assertIsNone(item.damp_until)
+        self._nothing_done_to_a_part_in_the_machine(sheet, answers)
+
+    def _nothing_done_to_a_part_in_the_machine(self, sheet, answers):
+        out = set()
+        for answer in answers:
+            step = sheet.step(answer.step)
+            if answer.value == SKIP:
+                continue
+            if step.kind is StepKind.TAKE_OUT:
+                out.add(step.item_id)
+            if step.kind in (StepKind.CLEAN, StepKind.WASH, StepKind.RACK, StepKind.RETIRE):
+                self.assertIn(step.item_id, out)
+
+    @given(st.lists(st.sampled_from(TASKS), min_size=1, unique=True))
+    def test_has_no_step_without_an_effect_and_opens_each_opening_once(self, picks):
+        tasks = [chosen(*pick) for pick in picks]
+        sheet = build(tasks, ROBOT, BOOK)
+        opened = [step.opening for step in sheet.steps if step.kind is StepKind.OPEN]
+        closed = [step.opening for step in sheet.steps if step.kind is StepKind.CLOSE]
+        self.assertEqual(opened, closed)
+        self.assertEqual(len(opened), len(set(opened)))
+        keys = [step.key for step in sheet.steps]
+        self.assertEqual(len(keys), len(set(keys)))
+        self.assertTrue(all(step.effect in Effect for step in sheet.steps))
+
+    def test_every_kind_of_step_has_an_effect(self):
+        self.assertEqual(set(EFFECTS), set(StepKind))
+
+
+class AFilterWash(SimpleTestCase):
+    def setUp(self):
+        self.task = chosen("filter", Action.WASH)
+
+    def sheet(self, spare):
+        self.task = chosen("filter", Action.WASH, spare)
+        return build([self.task], ROBOT, BOOK), items_of([self.task])
+
+    def test_with_a_dry_spare_puts_the_spare_in_and_the_wet_one_on_the_rack(self):
+        sheet, items = self.sheet(spare=True)
+        answers, progress = work(sheet, items, yes)
+        self.assertEqual(progress.items[self.task.item.id].state, State.DRYING)
+        self.assertEqual(progress.items[self.task.spare.id].state, State.FITTED)
+        washed = next(a.at for a in answers if a.step == "filter.wash.do")
+        self.assertEqual(progress.items[self.task.item.id].damp_until, washed + timedelta(hours=24))
+
+    def test_without_a_spare_leaves_the_slot_empty(self):
+        sheet, items = self.sheet(spare=False)
+        answers, progress = work(sheet, items, yes)
+        self.assertNotIn("filter.wash.fit", [a.step for a in answers])
+        self.assertEqual([i.state for i in progress.items.values()], [State.DRYING])
+
+    def test_skipped_at_the_sink_puts_the_same_filter_back(self):
+        sheet, items = self.sheet(spare=True)
+        answers, progress = work(sheet, items, lambda s: SKIP if s.kind is StepKind.WASH else yes(s))
+        self.assertIn("filter.wash.fit", [a.step for a in answers])
+        self.assertEqual(progress.items[self.task.item.id].state, State.FITTED)
+        self.assertEqual(progress.items[self.task.spare.id].state, State.READY)
+        self.assertEqual(progress.done, [])
+
+    def test_asks_about_hazardous_dust_before_anything_is_opened(self):
+        sheet, _ = self.sheet(spare=True)
+        self.assertEqual([s.key for s in sheet.steps[:2]], ["gate.robot-off", "gate.hazardous-dust"])
+
+    def test_shows_ahead_only_the_way_it_will_go(self):
+        sheet, items = self.sheet(spare=True)
+        keys = [s.key for s in ahead(sheet, follow(sheet, items, [], machine_id=MACHINE))]
+        self.assertIn("filter.wash.fit-other", keys)
+        self.assertNotIn("filter.wash.fit", keys)
+        self.assertNotIn("filter.wash.test", keys)
+
+
+class TheOrder(SimpleTestCase):
+    def test_is_dry_dirt_then_hair_then_wipes(self):
+        tasks = [chosen("contacts", Action.WIPE), chosen("caster", Action.DE_HAIR), chosen("bin", Action.EMPTY)]
+        done = [s.slot for s in build(tasks, ROBOT, BOOK).steps if s.key.endswith(".do")]
+        self.assertEqual(done, ["bin", "caster", "contacts"])
+
+    def test_parts_of_one_opening_go_back_in_their_order_of_putting_in(self):
+        tasks = [chosen("bristle-roller", Action.DE_HAIR), chosen("rubber-roller", Action.DE_HAIR)]
+        back = [s.slot for s in build(tasks, ROBOT, BOOK).steps if s.kind is StepKind.FIT]
+        self.assertEqual(back, ["rubber-roller", "bristle-roller"])
+
+    def test_minutes_count_an_opening_once(self):
+        tasks = [chosen("bristle-roller", Action.DE_HAIR), chosen("rubber-roller", Action.DE_HAIR)]
+        self.assertEqual(build(tasks, ROBOT, BOOK).minutes, 4 + 3 + 1)
+
+    def test_a_part_to_be_replaced_is_not_cleaned_first(self):
+        tasks = [chosen("filter", Action.WASH), chosen("filter", Action.REPLACE)]
+        self.assertEqual({s.action for s in build(tasks, ROBOT, BOOK).steps if s.action}, {Action.REPLACE})
+
+
+class AReplacement(SimpleTestCase):
+    def test_retires_the_old_part_and_fits_the_new_one(self):
+        task = chosen("side-brush", Action.REPLACE)
+        _, progress = work(build([task], ROBOT, BOOK), items_of([task]), yes)
+        self.assertEqual(progress.items[task.item.id].state, State.RETIRED)
+        self.assertEqual(progress.items[task.new_item_id].state, State.FITTED)
+
+
+class TheSecondSitting(SimpleTestCase):
+    def setUp(self):
+        self.wet = Item(uuid4(), "filter", "Filter A", State.DRYING, START, damp_until=START)
+        self.sheet = build_refit([("filter", self.wet)], ROBOT, BOOK)
+        self.items = {self.wet.id: self.wet}
+
+    def test_fits_the_part_once_it_is_found_dry(self):
+        _, progress = work(self.sheet, self.items, yes)
+        self.assertEqual(progress.items[self.wet.id].state, State.FITTED)
+
+    def test_found_damp_goes_back_to_the_rack_and_the_machine_is_closed(self):
+        answers, progress = work(self.sheet, self.items, lambda s: DAMP if s.kind is StepKind.DRY_CHECK else yes(s))
+        self.assertEqual(progress.items[self.wet.id].state, State.DRYING)
+        self.assertEqual(answers[-1].step, "bin-bay.close")
+
+
+class WrongAnswers(SimpleTestCase):
+    def setUp(self):
+        task = chosen("contacts", Action.WIPE)
+        self.sheet, self.items = build([task], ROBOT, BOOK), items_of([task])
+
+    def refused(self, *answers):
+        with self.assertRaises(InvalidValue) as refused:
+            follow(self.sheet, self.items, [Answer(*a) for a in answers], machine_id=MACHINE)
+        return refused.exception
+
+    def test_out_of_turn_says_where_the_sheet_stands(self):
+        error = self.refused(("contacts.wipe.do", "done", START))
+        self.assertEqual(error.field, "step")
+        self.assertIn("gate.robot-off", error.detail)
+
+    def test_a_gate_cannot_be_skipped(self):
+        self.assertEqual(self.refused(("gate.robot-off", SKIP, START, "no time")).field, "answer")
+
+    def test_a_skip_needs_a_reason(self):
+        at = START + timedelta(hours=1)
+        steps = [("gate.robot-off", "done", at), ("contacts.wipe.look", "unsure", at), ("contacts.wipe.do", SKIP, at)]
+        self.assertEqual(self.refused(*steps).field, "reason")
+
+    def test_an_unknown_step_is_refused(self):
+        self.assertEqual(self.refused(("nowhere", "done", START)).field, "step")
+
+    def test_an_empty_sheet_or_a_task_twice_is_refused(self):
+        task = chosen("contacts", Action.WIPE)
+        for tasks in ([], [task, task]):
+            with self.subTest(len(tasks)), self.assertRaises(InvalidValue) as refused:
+                build(tasks, ROBOT, BOOK)
+            self.assertEqual(refused.exception.field, "tasks")

@@ -1,0 +1,83 @@
+"""Meters from runs, and the usual week."""
+
+from datetime import date, timedelta
+
+from django.test import SimpleTestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from care.due.usage import Reading, Schedule, UsageLog, pace, weekly, weeks_to_use
+from care.errors import InvalidValue
+from care.model import Clock, Meter
+from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, runs
+
+
+class WorkedNumbers(SimpleTestCase):
+    def test_six_runs_of_fifty_minutes_are_five_hours_a_week(self):
+        self.assertEqual(DAILY_BUT_SUNDAY.weekly, Reading(5.0, 6))
+
+    def test_at_that_pace_a_brush_a_filter_and_sensors_last_60_30_and_6_weeks(self):
+        hours = DAILY_BUT_SUNDAY.weekly.run_hours
+        self.assertEqual([weeks_to_use(limit, hours) for limit in (300, 150, 30)], [60, 30, 6])
+
+    def test_64_percent_left_of_200_hours_is_128_hours(self):
+        clock = Clock(Meter.RUN_HOURS, used=72, limit=200)
+        self.assertEqual((clock.share_left, clock.left), (0.64, 128))
+
+    def test_past_its_limit_nothing_is_left_and_the_share_goes_on(self):
+        clock = Clock(Meter.RUN_HOURS, used=250, limit=200)
+        self.assertEqual((clock.left, clock.share_left, clock.share), (0, 0, 1.25))
+
+    def test_a_resting_machine_never_uses_anything_up(self):
+        self.assertEqual(weeks_to_use(30, hours_per_week=0), float("inf"))
+
+
+class TheLog(SimpleTestCase):
+    def test_counts_a_run_from_its_instant_on_not_before(self):
+        log = UsageLog(runs(3))
+        first = START + timedelta(hours=1)
+        self.assertEqual(log.between(START, first - timedelta(seconds=1)), Reading())
+        self.assertEqual(log.between(START, first).runs, 1)
+        self.assertEqual(log.between(first, first + 10 * DAY).runs, 2)
+
+    @given(st.lists(st.integers(1, 300), max_size=30), st.integers(-5, 40), st.integers(0, 40))
+    def test_any_span_equals_adding_the_runs_up(self, minutes, start_day, length):
+        done = [run for n, m in enumerate(minutes) for run in runs(1, minutes=m, first=START + n * DAY)]
+        start, end = START + start_day * DAY, START + (start_day + length) * DAY
+        inside = [run for run in done if start < run.counts_at <= end]
+        reading = UsageLog(reversed(done)).between(start, end)
+        self.assertAlmostEqual(reading.run_hours, sum(run.run_s for run in inside) / 3600)
+        self.assertEqual(reading.runs, len(inside))
+
+    def test_without_a_usual_week_the_last_four_weeks_give_the_pace(self):
+        done = runs(56)
+        usual = pace(UsageLog(done), None, START + 56 * DAY)
+        self.assertEqual(usual.runs_per_week, 7)
+        self.assertAlmostEqual(usual.hours_per_week, 7 * 50 / 60)
+
+
+class TheUsualWeek(SimpleTestCase):
+    def test_finds_the_day_of_the_nth_run(self):
+        week = weekly(["MO", "WE"], 30, None)
+        self.assertEqual(week.nth_run(1, date(2026, 1, 6)), date(2026, 1, 7))
+        self.assertEqual(week.nth_run(3, date(2026, 1, 6)), date(2026, 1, 14))
+
+    def test_a_rule_that_ends_has_no_run_after_its_end(self):
+        week = Schedule("RRULE:FREQ=DAILY;COUNT=2", 30)
+        self.assertIsNone(week.nth_run(3, date(2026, 1, 6)))
+
+    def test_a_wrong_rule_names_its_field(self):
+        with self.assertRaises(InvalidValue) as refused:
+            Schedule("RRULE:FREQ=SOMETIMES", 30)
+        self.assertEqual(refused.exception.field, "schedule")
+
+    def test_a_wrong_weekday_names_its_field(self):
+        with self.assertRaises(InvalidValue) as refused:
+            weekly(["MO", "XX"], 30, None)
+        self.assertEqual(refused.exception.field, "days")
+
+    def test_a_run_has_a_length(self):
+        for minutes in (0, -5, 1441):
+            with self.subTest(minutes=minutes), self.assertRaises(InvalidValue) as refused:
+                Schedule("RRULE:FREQ=DAILY", minutes)
+            self.assertEqual(refused.exception.field, "run_min")

@@ -1,0 +1,108 @@
+"""A small made-up world for the core's tests: one slot, its item, runs at a steady pace."""
+
+from collections.abc import Iterable
+from dataclasses import replace
+from datetime import UTC, datetime, timedelta
+from uuid import UUID, uuid4
+
+from care.book import load_book
+from care.due import Context, Schedule, UsageLog
+from care.due.intervals import assess
+from care.items import Fitting, Item, Move, MoveKind, replay
+from care.model import (
+    Action,
+    Calendar,
+    Card,
+    DueState,
+    Figure,
+    Found,
+    Load,
+    LoadKind,
+    Meter,
+    Rule,
+    Run,
+    School,
+    ServiceRecord,
+    Slot,
+    Trigger,
+)
+
+BOOK = load_book()
+ROBOT = BOOK.archetypes["robot-two-roller"]
+MACHINE = UUID(int=1)
+START = datetime(2026, 1, 5, 9, 0, tzinfo=UTC)
+"""A Monday."""
+DAILY_BUT_SUNDAY = Schedule("RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR,SA", 50)
+DAY = timedelta(days=1)
+
+
+def hours_trigger(hours: float) -> Trigger:
+    """So many hours of running."""
+    return Trigger(Meter.RUN_HOURS, hours, hours)
+
+
+def usual_days_trigger(low: float, high: float) -> Trigger:
+    """Days that stand for five hours of running a week."""
+    return Trigger(Meter.DAYS, low, high, Calendar.STANDS_FOR_USE, 5.0)
+
+
+def ageing_trigger(days: float) -> Trigger:
+    """Days that pass whether it runs or not."""
+    return Trigger(Meter.DAYS, days, days, Calendar.AGES)
+
+
+def rule(action: Action, *triggers: Trigger, moved_by: LoadKind | None = None) -> Rule:
+    """A rule with nothing special but its triggers."""
+    return Rule(action, triggers, "pick_up", Figure.OURS, "because", Card(1.0, ("Do it.",)), moved_by)
+
+
+def slot(*rules: Rule) -> Slot:
+    """A slot with these rules."""
+    words = {found: str(found) for found in Found}
+    return Slot("part", "here", "part", "Part", "part", True, 1, 1, rules, words, None, "out", "in")
+
+
+def runs(count: int, *, minutes: float = 50, first: datetime = START + timedelta(hours=1), every: timedelta = DAY):
+    """`count` runs of equal length, one each `every`."""
+    made = []
+    for n in range(count):
+        end = first + n * every
+        made.append(Run(uuid4(), end.date(), minutes * 60, end))
+    return made
+
+
+def context(
+    done: Iterable[Run] = (),
+    *,
+    now: datetime,
+    schedule: Schedule | None = None,
+    load: Load | None = None,
+    school: School = School.WORKSHOP,
+) -> Context:
+    """The circumstances of an assessment."""
+    return Context(UsageLog(done), schedule, load or Load(), school, now, UTC)
+
+
+def new_item(at: datetime = START) -> tuple[Item, list[Move]]:
+    """An item that was fitted new at `at`, and the moves that brought it there."""
+    moves = [Move(MoveKind.SETTLE, at), Move(MoveKind.FIT, at, machine_id=MACHINE, slot="part")]
+    item, _ = replay(Item(uuid4(), "part", "Part"), moves)
+    return item, moves
+
+
+def fitted(item: Item, start: datetime = START) -> list[Fitting]:
+    """The item's one fitting, from `start` on."""
+    return [Fitting(item.id, MACHINE, "part", start)]
+
+
+def service(item: Item, action: Action, at: datetime) -> ServiceRecord:
+    """The action done to the item at `at`."""
+    return ServiceRecord(uuid4(), item.id, "part", action, at)
+
+
+def one_state(a_rule: Rule, circumstances: Context, services: Iterable[ServiceRecord] = (), start=START) -> DueState:
+    """How `a_rule` stands for an item fitted new at `start`."""
+    item, _ = new_item(start)
+    own = [replace(s, item_id=item.id) for s in services]
+    [state] = assess(slot(a_rule), item, fittings=fitted(item, start), services=own, context=circumstances)
+    return state

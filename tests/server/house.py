@@ -1,0 +1,72 @@
+"""A household with one robot, made through the services, for tests of the server."""
+
+from datetime import UTC, datetime, time, timedelta
+from uuid import uuid4
+
+from django.test import TestCase
+
+from care.due.usage import weekly
+from care.model import Load, School
+from server.config import clock
+from server.household.services import answer, create_household
+from server.machines.services import Spare, add_machine, log_run
+from server.machines.state import machine_states
+
+NOON = datetime(2026, 3, 4, 12, 0, tzinfo=UTC)
+"""A Wednesday."""
+DAY = timedelta(days=1)
+WEEKDAYS = ["MO", "TU", "WE", "TH", "FR"]
+
+
+def household(name="Testgate 1", user_name="tester", time_zone="Europe/Dublin"):
+    """A keeper of a new household."""
+    return create_household(name=name, time_zone=time_zone, user_name=user_name, password="a-long-one", person="Ash")
+
+
+class HouseTestCase(TestCase):
+    """A household with a robot, all parts new thirty days before `NOON`; the clock stands at `NOON`."""
+
+    spares: list[Spare] = []
+
+    def setUp(self):
+        self.member = household()
+        with clock.at(NOON - 30 * DAY):
+            answer(member=self.member, load=Load(), school=School.WORKSHOP)
+            self.machine = add_machine(
+                member=self.member,
+                machine_id=uuid4(),
+                name="Robot",
+                archetype="robot-two-roller",
+                schedule=weekly(WEEKDAYS, 50, time(10, 15)),
+                spares=self.spares,
+            )
+        self.at(NOON)
+
+    def at(self, moment):
+        """Hold the clock at `moment` from now on."""
+        holding = clock.at(moment)
+        holding.__enter__()
+        self.addCleanup(holding.__exit__, None, None, None)
+
+    def state(self):
+        """How the robot stands."""
+        [state] = machine_states(self.member, self.machine.pk)
+        return state
+
+    def due(self, slot, action):
+        """How one rule of the robot stands."""
+        return next(d for d in self.state().due if (d.slot, d.action) == (slot, action))
+
+    def ran(self, minutes=50, days_ago=0):
+        """The robot ran on a day."""
+        day = (NOON - days_ago * DAY).date()
+        return log_run(member=self.member, run_id=uuid4(), machine_id=self.machine.pk, minutes=minutes, day=day)
+
+    def item(self, slot):
+        """What sits in a slot, or None."""
+        state = self.state()
+        return state.items.get(state.machine.fitted.get(slot))
+
+    def spare(self, name):
+        """A part by its name."""
+        return next(item for item in self.state().items.values() if item.name == name)

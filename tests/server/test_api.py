@@ -1,0 +1,153 @@
+"""The HTTP interface: who gets in, how refusals are told, and that each write answers with the house after it."""
+
+import json
+from uuid import uuid4
+
+from django.test import Client
+
+from server.config.api import api
+from server.household.models import Member
+from tests.server.house import HouseTestCase, household
+
+
+class ApiTestCase(HouseTestCase):
+    def setUp(self):
+        super().setUp()
+        self.client.force_login(self.member.user)
+
+    def post(self, path, **body):
+        return self.client.post(f"/api{path}", body, content_type="application/json")
+
+    def log_run(self, minutes=50, **more):
+        return self.post(f"/machines/{self.machine.pk}/runs", id=str(uuid4()), minutes=minutes, **more)
+
+    def assert_problem(self, answer, status, field=None):
+        self.assertEqual(answer.status_code, status, answer.content)
+        self.assertEqual(answer["Content-Type"], "application/problem+json")
+        problem = answer.json()
+        self.assertEqual(problem["status"], status)
+        self.assertTrue(problem["detail"] and problem["fix"])
+        if field:
+            self.assertEqual(problem["field"], field)
+        return problem
+
+
+class WhoGetsIn(ApiTestCase):
+    def test_nobody_without_signing_in(self):
+        self.client.logout()
+        for path in ("/round", f"/machines/{self.machine.pk}", "/sheets"):
+            with self.subTest(path):
+                self.assert_problem(self.client.get(f"/api{path}"), 401)
+
+    def test_signing_in_and_out(self):
+        visitor = Client()
+        self.assertIsNone(visitor.get("/api/session").json()["member"])
+        wrong = visitor.post(
+            "/api/session", {"user_name": "tester", "password": "guess"}, content_type="application/json"
+        )
+        self.assert_problem(wrong, 401, "password")
+        right = {"user_name": "tester", "password": "a-long-one"}
+        self.assertEqual(
+            visitor.post("/api/session", right, content_type="application/json").json()["member"]["name"], "Ash"
+        )
+        visitor.delete("/api/session")
+        self.assertEqual(visitor.get("/api/round").status_code, 401)
+
+    def test_writing_and_signing_in_need_the_csrf_token(self):
+        strict = Client(enforce_csrf_checks=True)
+        right = {"user_name": "tester", "password": "a-long-one"}
+        self.assertEqual(strict.post("/api/session", right, content_type="application/json").status_code, 403)
+        strict.force_login(self.member.user)
+        run = {"id": str(uuid4()), "minutes": 50}
+        path = f"/api/machines/{self.machine.pk}/runs"
+        self.assertEqual(strict.post(path, run, content_type="application/json").status_code, 403)
+        token = strict.get("/api/session").cookies["csrftoken"].value
+        signed = strict.post(path, run, content_type="application/json", headers={"X-CSRFToken": token})
+        self.assertEqual(signed.status_code, 201)
+
+    def test_a_viewer_is_told_that_looking_is_all(self):
+        Member.everything.filter(pk=self.member.pk).update(role=Member.Role.VIEWER)
+        self.assertEqual(self.client.get("/api/round").status_code, 200)
+        self.assert_problem(self.log_run(), 403)
+
+
+class Refusals(ApiTestCase):
+    def test_unknown_and_foreign_ids_are_not_found(self):
+        other = household("Testgate 2", "other")
+        self.client.force_login(other.user)
+        for machine in (self.machine.pk, uuid4()):
+            with self.subTest(machine):
+                self.assert_problem(self.client.get(f"/api/machines/{machine}"), 404)
+                self.assert_problem(self.post(f"/machines/{machine}/runs", id=str(uuid4()), minutes=5), 404)
+                self.assert_problem(self.client.get(f"/api/sheets/{machine}"), 404)
+                self.assert_problem(self.post(f"/entries/{machine}/undo"), 404)
+                self.assert_problem(self.post(f"/items/{machine}/dry-check", dry=True), 404)
+
+    def test_wrong_figures_name_their_field(self):
+        for minutes in (0, -3, 1441):
+            with self.subTest(minutes):
+                self.assert_problem(self.log_run(minutes), 422, "minutes")
+        self.assert_problem(self.log_run("soon"), 422, "minutes")
+        self.assert_problem(self.log_run(day="2026-03-09"), 422, "day")
+        self.assert_problem(self.log_run(day="yesterday"), 422, "day")
+
+    def test_unknown_addresses_are_not_the_page(self):
+        for path in ("/api/nothing", "/assets/gone.js", "/nothing.js"):
+            self.assertEqual(self.client.get(path).status_code, 404)
+
+    def test_a_machine_needs_a_name_of_its_own_and_a_known_kind(self):
+        robot = {"id": str(uuid4()), "name": "Robot", "archetype": "robot-two-roller", "minutes": 40}
+        self.assert_problem(self.post("/machines", **robot), 409, "name")
+        self.assert_problem(self.post("/machines", **{**robot, "name": " "}), 422, "name")
+        self.assert_problem(self.post("/machines", **{**robot, "name": "B", "archetype": "broom"}), 422, "archetype")
+        self.assert_problem(self.post("/machines", **{**robot, "name": "B", "days": ["SO"]}), 422, "days")
+        self.assertEqual(len(self.client.get("/api/round").json()["machines"]), 1)
+
+
+class OneAnswer(ApiTestCase):
+    def test_a_run_answers_with_the_board_after_it(self):
+        before = self.client.get("/api/round").json()
+        self.assertEqual(before["due"][0]["slot"], "sensors")
+        answer = self.log_run().json()
+        after = answer["round"]
+        bins = [c for m in after["machines"] for c in m["chambers"] if c["key"] == "bin"]
+        self.assertEqual(bins[0]["fill"], min(1, 1 / 2**0.5))
+        self.assertEqual(answer["machine"]["history"][0]["kind"], "run")
+        undone = self.post(f"/entries/{answer['entry_id']}/undo").json()
+        self.assertEqual(undone["round"]["machines"], before["machines"])
+
+    def test_a_service_moves_the_task_from_due_to_later(self):
+        answer = self.post(f"/machines/{self.machine.pk}/services", slot="sensors", action="wipe", found="light").json()
+        self.assertNotIn("sensors", [task["slot"] for task in answer["round"]["due"]])
+
+    def test_a_new_machine_is_on_the_board(self):
+        robot = {"id": str(uuid4()), "name": "Attic", "archetype": "robot-two-roller", "minutes": 40, "days": ["SA"]}
+        answer = self.post("/machines", **robot).json()
+        self.assertEqual([m["name"] for m in answer["round"]["machines"]], ["Attic", "Robot"])
+
+    def test_a_sheet_goes_from_open_to_recorded(self):
+        sheet_id = str(uuid4())
+        task = {"slot": "sensors", "action": "wipe"}
+        sheet = self.post("/sheets", id=sheet_id, machine_id=str(self.machine.pk), tasks=[task]).json()
+        self.assertEqual(len(self.client.get("/api/round").json()["sheets"]), 1)
+        for value in ("done", "due", "done"):
+            sheet = self.post(f"/sheets/{sheet_id}/answers", id=str(uuid4()), step=sheet["current"], value=value).json()
+        self.assertIsNone(sheet["current"])
+        ending = self.post(f"/sheets/{sheet_id}/finish").json()
+        self.assertEqual(ending["sheet"]["status"], "finished")
+        self.assertEqual(ending["changes"][0]["after"]["level"], "fresh")
+        self.assert_problem(self.client.delete(f"/api/sheets/{sheet_id}"), 409)
+
+
+class ThePage(ApiTestCase):
+    def test_allows_nothing_from_elsewhere_and_nothing_inline(self):
+        policy = dict(part.strip().split(" ", 1) for part in self.client.get("/")["Content-Security-Policy"].split(";"))
+        self.assertEqual(policy["default-src"], "'self'")
+        self.assertNotIn("script-src", policy)
+        self.assertNotIn("unsafe", json.dumps(policy))
+        self.assertNotIn("http", json.dumps(policy))
+
+    def test_every_operation_is_named(self):
+        for path, methods in api.get_openapi_schema()["paths"].items():
+            for operation in methods.values():
+                self.assertNotIn("_api_", operation["operationId"], path)

@@ -1,0 +1,153 @@
+"""The real interface in Chromium against a live server, with the demo household at a set time."""
+
+import atexit
+import sqlite3
+from datetime import UTC, datetime, time, timedelta
+from functools import cache
+from pathlib import Path
+
+from django.conf import settings
+from django.contrib.auth import get_user_model
+from django.contrib.sessions.backends.db import SessionStore
+from django.db import connection
+from django.test import LiveServerTestCase, override_settings
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from demo.quillgate import ANCHOR, load
+from server.config import clock
+from server.machines.state import machine_states
+from server.round.board import round_of
+
+NOW = datetime.combine(ANCHOR, time(9), UTC)
+"""A Tuesday at nine, before the robot's usual run."""
+AXE = Path(settings.BASE_DIR) / "web/node_modules/axe-core/axe.min.js"
+FLAGS = (
+    "--headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
+    "--disable-component-update --disable-sync"
+).split()
+LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+expect.set_options(timeout=8000)
+
+
+@cache
+def browser() -> Browser:
+    """One browser for the whole run; every page has a profile of its own."""
+    runner = sync_playwright().start()
+    started = runner.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+    atexit.register(runner.stop)
+    return started
+
+
+@cache
+def _template() -> tuple[sqlite3.Connection, object]:
+    """The demo household, lived through once and kept in memory."""
+    member = load(now=NOW, user_name="keeper", password="quillgate")
+    kept = sqlite3.connect(":memory:", check_same_thread=False)
+    connection.connection.backup(kept)
+    return kept, member
+
+
+def quillgate():
+    """The demo household in the test database; gives its keeper."""
+    kept, member = _template()
+    connection.ensure_connection()
+    kept.backup(connection.connection)
+    return member
+
+
+class BrowserTestCase(LiveServerTestCase):
+    """Signed in at Quillgate 9. Fails on any console error and on any request that leaves this machine."""
+
+    expected_errors: tuple[str, ...] = ()
+
+    def setUp(self):
+        self.member = quillgate()
+        self.at(NOW)
+        self.troubles: list[str] = []
+        self.page = self.sign_in(self.open_page())
+
+    def at(self, moment):
+        """Set the clock of the server and of the test."""
+        held = override_settings(FIXED_NOW=moment)
+        held.enable()
+        self.addCleanup(held.disable)
+
+    def open_page(self, viewport=LAPTOP, **more) -> Page:
+        """A fresh browser profile, not signed in."""
+        context = browser().new_context(viewport=viewport, locale="en-GB", base_url=self.live_server_url, **more)
+        context.set_default_timeout(8000)
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.on("console", lambda message: self._heard(message.type, message.text))
+        page.on("pageerror", lambda error: self.troubles.append(str(error)))
+        page.on("request", lambda request: self._asked(request.url))
+        return page
+
+    def _heard(self, kind, text):
+        if kind == "error" and not any(word in text for word in self.expected_errors):
+            self.troubles.append(text)
+
+    def _asked(self, url):
+        if not url.startswith((self.live_server_url, "blob:")):
+            self.troubles.append(f"a request left this machine: {url}")
+
+    def sign_in(self, page: Page) -> Page:
+        """Give the page a session, as after signing in, and open Round."""
+        user = get_user_model().objects.get(username="keeper")
+        session = SessionStore()
+        session["_auth_user_id"] = str(user.pk)
+        session["_auth_user_backend"] = "django.contrib.auth.backends.ModelBackend"
+        session["_auth_user_hash"] = user.get_session_auth_hash()
+        session.save()
+        page.context.add_cookies([{"name": "sessionid", "value": session.session_key, "url": self.live_server_url}])
+        page.goto("/")
+        expect(page.get_by_role("region", name="House board")).to_be_visible()
+        return page
+
+    def tearDown(self):
+        self.assertEqual(self.troubles, [])
+
+    # --- What the tests look at ---
+
+    def robot(self):
+        """How the robot stands on the server."""
+        [state] = machine_states(self.member)
+        return state
+
+    def due_slots(self):
+        """The slots that want hands, as the server sees it."""
+        return [task.state.slot for task in round_of(self.member).agenda.due]
+
+    def answer_steps(self, page, until, found="3"):
+        """Answer steps of the sheet by keys until the step `until` shows."""
+        step = page.locator("[data-step]")
+        for _ in range(80):
+            key = step.get_attribute("data-step")
+            if key == until:
+                return
+            page.keyboard.press(found if ".look" in key else "Enter")
+            page.wait_for_function("key => document.querySelector('[data-step]')?.dataset.step !== key", arg=key)
+        self.fail(f"the sheet never came to {until}")
+
+    def assert_accessible(self, page, where):
+        """No violation that axe-core can see."""
+        page.evaluate(AXE.read_text())
+        found = page.evaluate(
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})"
+        )
+        problems = [f"{v['id']}: {v['help']} ({v['nodes'][0]['html'][:120]})" for v in found["violations"]]
+        self.assertEqual(problems, [], where)
+
+    def assert_nothing_cut(self, page, where):
+        """The page does not scroll sideways, and no button or text sticks out of the window."""
+        out = page.evaluate(
+            """() => [...document.querySelectorAll('main *')].filter((e) => {
+                const box = e.getBoundingClientRect();
+                return box.width > 0 && (box.right > innerWidth + 1 || box.left < -1);
+            }).map((e) => e.outerHTML.slice(0, 90))"""
+        )
+        self.assertEqual(out, [], where)
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), page.viewport_size["width"], where)
+
+
+__all__ = ["LAPTOP", "NOW", "PHONE", "BrowserTestCase", "clock", "expect", "timedelta"]

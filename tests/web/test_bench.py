@@ -1,0 +1,242 @@
+"""The slice as a person walks it: choose, make safe, step by step, end, and the dates have moved."""
+
+import re
+from datetime import timedelta
+
+from server.logbook.models import Entry
+from tests.web.browser import NOW, PHONE, BrowserTestCase, expect
+
+
+class BenchCase(BrowserTestCase):
+    def open_sheet(self, page=None, only=None):
+        """Open the sheet from Round, with all tasks or with those of one part."""
+        page = page or self.page
+        if only:
+            for row in page.locator("ol > li").all():
+                if only not in row.inner_text():
+                    row.get_by_role("checkbox").uncheck()
+        page.get_by_role("button", name="Open the bench sheet").click()
+        expect(page.locator("[data-step]")).to_have_attribute("data-step", "gate.robot-off")
+
+    def step(self, page=None):
+        return (page or self.page).locator("[data-step]")
+
+    def press(self, name, page=None):
+        (page or self.page).get_by_role("button", name=name).click()
+
+    def sheet_records(self):
+        return Entry.objects.of(self.member.household_id).filter(source="sheet", happened_at__gte=NOW).count()
+
+
+class TheWholeSlice(BenchCase):
+    def test_by_mouse_a_run_then_the_filter_and_the_date_moves(self):
+        self.press("It ran")
+        expect(self.page.locator("ol > li").first).to_contain_text("6.5 h of running")
+        self.open_sheet(only="Filter")
+        self.press("It is so")
+        expect(self.page.get_by_role("heading")).to_have_text("Is this dust safe to handle?")
+        self.press("Ordinary house dust: go on")
+        self.press("It is open")
+        self.press("It is out")
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Filter A: what do you see?")
+        self.press("Dirty: it was time")
+        expect(self.page.locator(".caution").first).to_contain_text("fitting mask (FFP2 or better)")
+        self.press("It is washed")
+        expect(self.step()).to_contain_text("It rests at least 24 hours, however dry it feels.")
+        self.press("It is on the rack")
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Put in: Filter B")
+        self.press("It is in")
+        self.press("Yes")
+        self.press("It is closed")
+        expect(self.page.get_by_role("heading")).to_have_text("All steps are answered.")
+        self.assertEqual(self.sheet_records(), 0, "nothing is recorded before the sitting ends")
+
+        self.press("End the sitting")
+        expect(self.page.get_by_role("heading")).to_have_text("Recorded. The clocks have moved.")
+        wash = self.page.locator("li", has_text="Filter, wash: Filter B is in now")
+        expect(wash).to_contain_text("was overdue, 6.5 of 5 h of running")
+        expect(wash).to_contain_text("now fresh, 0 of 5 h of running; next in about 8 days")
+        self.press_back_to_round()
+        expect(self.page.get_by_role("button", name=re.compile("^filter .*fresh"))).to_be_visible()
+        expect(self.page.locator("aside")).to_contain_text("24 h to go")
+        self.assertNotIn("filter", self.due_slots())
+
+    def press_back_to_round(self):
+        self.page.get_by_role("link", name="Back to Round").click()
+        expect(self.page.get_by_role("region", name="House board")).to_be_visible()
+
+    def test_by_keys_alone_all_that_is_due(self):
+        self.page.keyboard.press("b")
+        expect(self.step()).to_be_visible()
+        self.answer_steps(self.page, "end")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("heading")).to_have_text("Recorded. The clocks have moved.")
+        self.page.keyboard.press("h")
+        expect(self.page.get_by_role("heading", name="Nothing needs hands today.")).to_be_visible()
+        self.assertEqual(self.due_slots(), [])
+
+    def test_at_phone_width(self):
+        page = self.sign_in(self.open_page(PHONE))
+        self.open_sheet(page, only="Charging contacts")
+        self.assert_nothing_cut(page, "the gate")
+        self.press("It is so", page)
+        self.assert_nothing_cut(page, "a look")
+        self.press("A little", page)
+        self.press("Done", page)
+        self.press("End the sitting", page)
+        expect(page.get_by_role("heading")).to_have_text("Recorded. The clocks have moved.")
+        self.assert_nothing_cut(page, "the end")
+        self.assertNotIn("contacts", self.due_slots())
+
+
+class Waiting(BenchCase):
+    def test_a_reload_and_another_browser_find_the_sheet_where_it_was(self):
+        self.open_sheet()
+        self.answer_steps(self.page, "filter.wash.look")
+        self.page.reload()
+        expect(self.step()).to_have_attribute("data-step", "filter.wash.look")
+        phone = self.sign_in(self.open_page(PHONE))
+        self.press("Go on at the bench", phone)
+        expect(self.step(phone)).to_have_attribute("data-step", "filter.wash.look")
+        self.press("Far gone", phone)
+        expect(self.step(phone)).to_have_attribute("data-step", "filter.wash.do")
+
+    def test_a_second_person_s_late_answer_is_told_and_shown_the_new_place(self):
+        self.expected_errors = ("422",)
+        self.open_sheet(only="Charging contacts")
+        self.press("It is so")
+        expect(self.step()).to_have_attribute("data-step", "contacts.wipe.look")
+        other = self.sign_in(self.open_page())
+        self.press("Go on at the bench", other)
+        self.press("Clean", other)
+        expect(self.step(other)).to_have_attribute("data-step", "contacts.wipe.do")
+        self.page.get_by_role("button", name="Far gone").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("somebody may have gone on with it")
+        expect(self.step()).to_have_attribute("data-step", "contacts.wipe.do")
+
+    def test_rests_on_the_bench_list_and_goes_on_from_there(self):
+        self.open_sheet()
+        self.page.keyboard.press("b")
+        expect(self.page.get_by_role("link", name="Go on")).to_contain_text("0 of 26 steps done")
+        self.page.get_by_role("link", name="Go on").click()
+        expect(self.step()).to_be_visible()
+
+
+class ChangingOnesMind(BenchCase):
+    def test_a_step_back_takes_an_answer_back(self):
+        self.open_sheet(only="Charging contacts")
+        self.press("It is so")
+        self.press("Far gone")
+        self.page.keyboard.press("ArrowLeft")
+        expect(self.step()).to_have_attribute("data-step", "contacts.wipe.look")
+
+    def test_a_skip_needs_a_reason_and_the_same_filter_goes_back(self):
+        self.open_sheet(only="Filter")
+        self.answer_steps(self.page, "filter.wash.do")
+        self.page.keyboard.press("s")
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_role("button", name="Skip it").click()
+        expect(dialog).to_be_visible()
+        dialog.get_by_label("Why?").fill("no water")
+        dialog.get_by_role("button", name="Skip it").click()
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Put in: Filter A")
+        self.answer_steps(self.page, "end")
+        self.press("End the sitting")
+        expect(self.page.get_by_role("heading", name="Recorded.")).to_be_visible()
+        self.assertIn("filter", self.due_slots(), "nothing was washed")
+
+    def test_giving_up_is_asked_and_possible_before_a_part_is_out(self):
+        self.open_sheet(only="Filter")
+        self.press("Give up…")
+        self.page.get_by_role("dialog").get_by_role("button", name="Give it up").click()
+        expect(self.page.get_by_text("The sheet was given up; nothing was recorded.")).to_be_visible()
+        self.open_sheet(only="Filter")
+        self.answer_steps(self.page, "filter.wash.look")
+        expect(self.page.get_by_role("button", name="Give up…")).to_have_count(0)
+
+    def test_a_test_that_is_not_right_yet_is_said_again_at_the_end(self):
+        self.open_sheet(only="Rubber roller")
+        self.answer_steps(self.page, "rubber-roller.de_hair.test")
+        self.press("No, not yet")
+        self.answer_steps(self.page, "end")
+        expect(self.step()).to_contain_text("Not right yet: Rubber roller: test.")
+
+
+class TheFilterComesBack(BenchCase):
+    def wash_both(self):
+        """Wash the one that is in, then the spare: the machine stands without a filter."""
+        for moment in (NOW, NOW + timedelta(minutes=30)):
+            self.at(moment)
+            self.page.goto("/#/machines")
+            self.page.get_by_role("button", name=re.compile("^filter ")).click()
+            self.press("Now: wash")
+            expect(self.step()).to_be_visible()
+            self.answer_steps(self.page, "end")
+            self.press("End the sitting")
+            expect(self.page.get_by_role("heading", name="Recorded.")).to_be_visible()
+
+    def test_out_of_use_until_it_is_dry_then_put_back_on_a_second_sheet(self):
+        self.wash_both()
+        expect(self.page.get_by_text("so Ground robot is out of use.")).to_be_visible()
+        self.page.get_by_role("link", name="Back to Round").click()
+        expect(self.page.get_by_text("Out of use: filter is out. Do not run it.")).to_be_visible()
+        expect(self.page.get_by_role("button", name=re.compile("^filter .*drying"))).to_be_visible()
+        self.assertEqual(self.robot().machine.empty_slots, ("filter",))
+
+        self.at(NOW + timedelta(days=2))
+        self.page.reload()
+        self.press_first("Put it back")
+        self.answer_steps(self.page, "filter.refit.dry")
+        self.page.keyboard.press("Enter")
+        expect(self.step()).to_have_attribute("data-step", "filter.refit.dry")
+        self.press("Bone dry")
+        self.answer_steps(self.page, "end")
+        self.press("End the sitting")
+        expect(self.page.get_by_role("heading", name="Recorded.")).to_be_visible()
+        self.assertEqual(self.robot().machine.empty_slots, ())
+
+    def press_first(self, name):
+        self.page.get_by_role("button", name=name).first.click()
+
+    def test_early_only_with_a_reason_that_is_shown_ever_after(self):
+        self.wash_both()
+        self.page.get_by_role("link", name="Back to Round").click()
+        self.press_first("Fit it early…")
+        dialog = self.page.get_by_role("dialog")
+        expect(dialog).to_contain_text("A damp filter takes water into the motor")
+        dialog.get_by_label("Reason").fill("guests at noon")
+        dialog.get_by_role("button", name="Fit it damp").click()
+        expect(self.page.get_by_text("That is on record.")).to_be_visible()
+        self.page.get_by_role("button", name=re.compile("^filter ")).click()
+        expect(self.page.locator("[data-part]")).to_contain_text("Refitted before it was dry: guests at noon")
+
+    def test_a_spare_on_the_rack_is_felt_and_becomes_ready(self):
+        self.open_sheet(only="Filter")
+        self.answer_steps(self.page, "end")
+        self.press("End the sitting")
+        expect(self.page.get_by_role("heading", name="Recorded.")).to_be_visible()
+        self.at(NOW + timedelta(days=1, hours=1))
+        self.page.goto("/")
+        self.press("Still damp")
+        expect(self.page.locator("aside")).to_contain_text("12 h to go")
+        self.at(NOW + timedelta(days=2))
+        self.page.reload()
+        self.press("Bone dry")
+        expect(self.page.get_by_text("Filter A is dry and ready.")).to_be_visible()
+        expect(self.page.locator("aside")).to_contain_text("Nothing is drying.")
+
+
+class AccessibleBench(BenchCase):
+    def test_gate_look_wash_and_end(self):
+        for scheme in ("light", "dark"):
+            page = self.sign_in(self.open_page(color_scheme=scheme))
+            page.goto("/#/machines")
+            page.get_by_role("button", name=re.compile("^contacts ")).click()
+            self.press("Now: wipe", page)
+            expect(self.step(page)).to_be_visible()
+            for until in ("contacts.wipe.look", "contacts.wipe.do", "end"):
+                self.assert_accessible(page, f"bench before {until}, {scheme}")
+                self.answer_steps(page, until)
+            self.press("End the sitting", page)
+            expect(page.get_by_role("heading", name="Recorded.")).to_be_visible()
+            self.assert_accessible(page, f"the end, {scheme}")

@@ -1,0 +1,254 @@
+"""Round: the board, the sentence, one-tap runs, and tasks that are done already."""
+
+from datetime import timedelta
+
+from django.contrib.auth import get_user_model
+
+from server.household.models import Member
+from server.logbook.models import Entry
+from server.machines.models import Run
+from tests.web.browser import NOW, PHONE, BrowserTestCase, expect
+
+
+class TheBoard(BrowserTestCase):
+    def test_says_what_to_do_first_with_minutes_and_reason(self):
+        lead = self.page.get_by_role("region", name="Today")
+        expect(lead.get_by_role("heading")).to_have_text("About 12 minutes of work today.")
+        expect(lead).to_contain_text("Start with the filter of Ground robot: it stands at 113 % of its interval.")
+        first = self.page.locator("ol > li").first
+        expect(first).to_contain_text("Filter: wash now.")
+        expect(first).to_contain_text(
+            "5.6 h of running since it went in clean (Thu 12 Nov); the book says every 7 days of usual use, which is 5 h."
+        )
+
+    def test_tells_each_chamber_s_state_in_words_too(self):
+        board = self.page.get_by_role("group", name="Ground robot, air path")
+        expect(board.get_by_role("button", name="filter wash, due")).to_be_visible()
+        expect(board.get_by_role("button", name="rollers de-hair, overdue")).to_be_visible()
+        expect(board.get_by_role("button", name="caster 48 % used, fresh")).to_be_visible()
+
+    def test_a_chamber_opens_its_part(self):
+        self.page.get_by_role("button", name="filter wash, due").click()
+        expect(self.page.locator('[data-part="filter"]')).to_be_visible()
+
+    def test_coming_tasks_have_a_distance_not_a_date(self):
+        coming = self.page.locator(".coming")
+        expect(coming).to_contain_text("Bristle roller: take the hair out")
+        expect(coming).to_contain_text("tomorrow")
+
+
+class ItRan(BrowserTestCase):
+    def minutes(self):
+        return self.page.get_by_label("Minutes that Ground robot ran")
+
+    def test_one_tap_moves_board_list_and_sentence_and_undo_moves_them_back(self):
+        rows = self.page.locator("ol > li")
+        before = rows.count()
+        sentence = self.page.get_by_role("region", name="Today").inner_text()
+        expect(self.minutes()).to_have_value("50")
+        self.page.get_by_role("button", name="It ran").click()
+        expect(self.page.get_by_text("Ground robot: a run of 50 min is logged.")).to_be_visible()
+        expect(self.page.locator("form[data-machine]")).to_contain_text("50 min today")
+        expect(rows.first).to_contain_text("6.5 h of running")
+        expect(self.page.get_by_role("button", name="bin empty, overdue")).to_be_visible()
+        self.assertNotEqual(self.page.get_by_role("region", name="Today").inner_text(), sentence)
+        self.page.get_by_role("button", name="Undo").click()
+        expect(self.page.get_by_text("Undone.")).to_be_visible()
+        expect(rows.first).to_contain_text("5.6 h of running")
+        expect(rows).to_have_count(before)
+        self.assertEqual(self.page.get_by_role("region", name="Today").inner_text(), sentence)
+
+    def test_with_other_minutes_on_another_day(self):
+        self.minutes().fill("35")
+        self.page.get_by_role("button", name="another day").click()
+        self.page.get_by_label("Day", exact=True).fill("2026-11-22")
+        self.page.get_by_role("button", name="It ran").click()
+        expect(self.page.get_by_text("a run of 35 min is logged")).to_be_visible()
+        run = Run.objects.of(self.member.household_id).filter(provenance="logged").get()
+        self.assertEqual((f"{run.day}", run.run_s, run.start), ("2026-11-22", 35 * 60, None))
+
+    def test_by_key_and_undone_by_key(self):
+        self.page.keyboard.press("r")
+        expect(self.page.get_by_text("a run of 50 min is logged")).to_be_visible()
+        self.page.keyboard.press("u")
+        expect(self.page.get_by_text("Undone.")).to_be_visible()
+
+
+class BadRuns(BrowserTestCase):
+    expected_errors = ("422", "409")
+
+    def test_are_refused_with_field_and_way_out_and_nothing_is_written(self):
+        written = Entry.objects.of(self.member.household_id).count()
+        minutes = self.page.get_by_label("Minutes that Ground robot ran")
+        alert = self.page.get_by_role("alert")
+        for value in ("0", "-20", "1500"):
+            minutes.fill(value)
+            self.page.get_by_role("button", name="It ran").click()
+            expect(alert).to_contain_text(f"minutes: got {value}, needs more than 0 and at most 1440 minutes (24 h)")
+            expect(alert).to_contain_text("Give more than 0")
+        minutes.fill("50")
+        self.page.get_by_role("button", name="another day").click()
+        self.page.get_by_label("Day", exact=True).fill("2026-11-27")
+        self.page.get_by_role("button", name="It ran").click()
+        expect(alert).to_contain_text("day: this run is in the future")
+        self.page.get_by_label("Day", exact=True).fill("2026-11-23")
+        self.page.get_by_label("Started, if known").fill("10:40")
+        self.page.get_by_role("button", name="It ran").click()
+        expect(alert).to_contain_text("already ran")
+        expect(minutes).to_have_value("50")
+        self.assertEqual(Entry.objects.of(self.member.household_id).count(), written)
+
+
+class AlreadyDone(BrowserTestCase):
+    def test_last_tuesday_without_a_sheet(self):
+        row = self.page.locator("ol > li", has_text="Rubber roller")
+        row.get_by_role("button", name="Already done…").click()
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_role("button", name="A week ago").click()
+        dialog.get_by_role("button", name="Far gone").click()
+        dialog.get_by_role("button", name="Record it").click()
+        expect(self.page.get_by_text("Rubber roller: de-haired on Tue 17 Nov.")).to_be_visible()
+        expect(dialog).to_be_hidden()
+        expect(row).to_have_count(0)
+        self.assertNotIn("rubber-roller", self.due_slots())
+        self.page.get_by_role("button", name="Undo").click()
+        expect(row).to_have_count(1)
+
+    def test_by_keys_alone(self):
+        self.page.keyboard.press("j")
+        self.page.keyboard.press("j")
+        expect(self.page.locator("li[aria-current]")).to_contain_text("Rubber roller")
+        self.page.keyboard.press("d")
+        expect(self.page.get_by_role("dialog")).to_be_visible()
+        self.page.keyboard.press("Escape")
+        expect(self.page.get_by_role("dialog")).to_be_hidden()
+        self.page.keyboard.press("w")
+        expect(self.page.locator('[data-part="rubber-roller"]')).to_be_visible()
+
+
+class TheFrame(BrowserTestCase):
+    def test_question_mark_lists_the_keys_and_they_can_be_turned_off(self):
+        self.page.keyboard.press("?")
+        dialog = self.page.get_by_role("dialog", name="Keys")
+        expect(dialog).to_contain_text("Undo what was just recorded")
+        expect(dialog).to_contain_text("Open the bench sheet")
+        dialog.get_by_label("Single keys work").uncheck()
+        dialog.get_by_role("button", name="Close").first.click()
+        self.page.keyboard.press("m")
+        expect(self.page.get_by_role("region", name="House board")).to_be_visible()
+
+    def test_theme_is_kept(self):
+        self.page.keyboard.press("t")
+        self.page.keyboard.press("t")
+        self.assertEqual(self.page.evaluate("document.documentElement.dataset.theme"), "cellar")
+        self.page.reload()
+        expect(self.page.get_by_role("region", name="House board")).to_be_visible()
+        self.assertEqual(self.page.evaluate("document.documentElement.dataset.theme"), "cellar")
+
+    def test_a_phone_has_everything_within_its_width(self):
+        page = self.sign_in(self.open_page(PHONE))
+        self.assert_nothing_cut(page, "Round")
+        page.get_by_role("link", name="Machines").click()
+        expect(page.locator("[data-part]")).to_be_visible()
+        self.assert_nothing_cut(page, "Machine")
+
+    def test_an_unknown_address_says_so(self):
+        self.page.goto("/#/attic")
+        expect(self.page.get_by_role("heading")).to_have_text("There is no such page.")
+
+
+class Accessible(BrowserTestCase):
+    def test_in_light_and_dark(self):
+        for scheme in ("light", "dark"):
+            page = self.sign_in(self.open_page(color_scheme=scheme))
+            self.assert_accessible(page, f"Round, {scheme}")
+            page.locator("ol > li").first.get_by_role("button").click()
+            self.assert_accessible(page, f"Already done, {scheme}")
+            page.keyboard.press("Escape")
+            page.keyboard.press("m")
+            expect(page.locator("[data-part]")).to_be_visible()
+            self.assert_accessible(page, f"Machine, {scheme}")
+
+    def test_signing_in(self):
+        page = self.open_page()
+        page.goto("/")
+        expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+        self.assert_accessible(page, "sign-in")
+
+
+class SigningIn(BrowserTestCase):
+    expected_errors = ("401",)
+
+    def test_a_wrong_password_says_so_and_the_right_one_opens_round(self):
+        page = self.open_page()
+        page.goto("/")
+        page.get_by_label("User name").fill("keeper")
+        page.get_by_label("Password").fill("wrong")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("alert")).to_contain_text("User name and password do not go together.")
+        page.get_by_label("Password").fill("quillgate")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("region", name="House board")).to_be_visible()
+        page.get_by_role("button", name="Sign out").click()
+        expect(page.get_by_label("User name")).to_be_visible()
+
+    def test_a_session_that_ended_meanwhile_leads_back_to_the_sign_in(self):
+        self.page.context.clear_cookies(name="sessionid")
+        self.page.get_by_role("button", name="It ran").click()
+        expect(self.page.get_by_label("User name")).to_be_visible()
+
+
+class LookingOnly(BrowserTestCase):
+    def test_a_viewer_sees_everything_and_can_press_nothing(self):
+        Member.everything.filter(pk=self.member.pk).update(role=Member.Role.VIEWER)
+        self.page.reload()
+        expect(self.page.get_by_role("button", name="It ran")).to_be_disabled()
+        expect(self.page.get_by_role("button", name="Open the bench sheet")).to_be_disabled()
+        expect(self.page.get_by_role("button", name="Already done…").first).to_be_disabled()
+
+
+class AnEmptyHousehold(BrowserTestCase):
+    expected_errors = ("422",)
+
+    def setUp(self):
+        super().setUp()
+        from server.household.services import create_household
+
+        get_user_model().objects.filter(username="keeper").update(username="somebody")
+        create_household(name="New house", time_zone="UTC", user_name="keeper", password="quillgate", person="Ash")
+        self.page.context.clear_cookies()
+
+    def sign_in_anew(self):
+        self.page.goto("/")
+        self.page.get_by_label("User name").fill("keeper")
+        self.page.get_by_label("Password").fill("quillgate")
+        self.page.keyboard.press("Enter")
+
+    def test_adds_its_first_machine(self):
+        self.sign_in_anew()
+        expect(self.page.get_by_role("heading")).to_have_text("Which machine comes first?")
+        self.page.get_by_label("What do you call it?").fill("Hall robot")
+        self.page.get_by_label("Minutes a run").fill("0")
+        self.page.get_by_role("button", name="Add it").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("run_min")
+        self.page.get_by_label("Minutes a run").fill("45")
+        self.page.get_by_role("button", name="Add it").click()
+        expect(self.page.get_by_role("group", name="Hall robot, air path")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="Nothing needs hands today.")).to_be_visible()
+
+
+class Quiet(BrowserTestCase):
+    def test_a_server_that_does_not_answer_is_told_and_nothing_is_lost(self):
+        self.expected_errors = ("ERR_", "Failed to load")
+        self.page.route("**/api/**", lambda route: route.abort())
+        self.page.get_by_role("button", name="It ran").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("Yperon does not answer.")
+        self.page.unroute("**/api/**")
+        self.page.get_by_role("button", name="It ran").click()
+        expect(self.page.get_by_text("a run of 50 min is logged")).to_be_visible()
+        self.assertEqual(Run.objects.of(self.member.household_id).filter(provenance="logged").count(), 1)
+
+    def test_time_moves_the_page_when_it_is_loaded_again(self):
+        self.at(NOW + timedelta(days=3))
+        self.page.reload()
+        expect(self.page.locator("ol > li", has_text="Charging contacts")).to_contain_text("39 days since")
