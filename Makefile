@@ -32,7 +32,7 @@ contract: ## write docs/openapi.json and the types made from it anew
 	@$(RUN) tools/npm.py run --silent types
 
 bench: ## measure
-	@$(PREPARE) dev
+	@$(PREPARE) test
 	@$(RUN) -m benchmarks
 
 screenshots: ## make docs/screenshots anew from the demo household

@@ -7,6 +7,7 @@ from bisect import bisect_right
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
+from functools import cache
 from itertools import accumulate, islice
 
 from dateutil.rrule import rrulestr
@@ -85,7 +86,7 @@ class Schedule:
     @property
     def weekly(self) -> Reading:
         """Hours and runs of a usual week, from four weeks of the rule."""
-        runs = len(self.days(date(2026, 1, 5), date(2026, 2, 2))) / 4
+        runs = _runs_a_week(self.rule)
         return Reading(runs * self.run_min / 60, round(runs))
 
 
@@ -94,6 +95,12 @@ def weekly(days: Sequence[str], run_min: float, starts: time | None) -> Schedule
     for day in days:
         require(day in WEEKDAYS, "days", day, "weekdays " + ", ".join(WEEKDAYS))
     return Schedule(f"RRULE:FREQ=WEEKLY;BYDAY={','.join(days)}", run_min, starts)
+
+
+@cache
+def _runs_a_week(rule: str) -> float:
+    """Runs in a week of a rule, from four weeks of it."""
+    return len(Schedule(rule, 1).days(date(2026, 1, 5), date(2026, 2, 2))) / 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,8 +114,7 @@ class Pace:
 def pace(log: UsageLog, schedule: Schedule | None, now: datetime) -> Pace:
     """The usual pace: the schedule's if there is one, else what ran in the last `RATE_WINDOW_DAYS`."""
     if schedule is not None:
-        weekly = schedule.weekly
-        return Pace(weekly.run_hours, weekly.runs)
+        return Pace(schedule.weekly.run_hours, _runs_a_week(schedule.rule))
     seen = log.between(now - RATE_WINDOW_DAYS * DAY, now)
     weeks = RATE_WINDOW_DAYS / 7
     return Pace(seen.run_hours / weeks, seen.runs / weeks)

@@ -69,6 +69,13 @@ class ThePage(BrowserTestCase):
         self.page.get_by_role("group", name="Which records").get_by_role("button", name="Machine").click()
         expect(self.page.get_by_role("region", name="Records")).to_contain_text("Ran 50 min (measured)")
 
+    def test_question_mark_lists_the_keys_of_this_page(self):
+        self.choose("filter")
+        self.page.keyboard.press("?")
+        dialog = self.page.get_by_role("dialog", name="Keys")
+        for does in ("Next part", "Do it now, on a bench sheet", "Undo what was just recorded"):
+            expect(dialog).to_contain_text(does)
+
     def test_already_done_by_key(self):
         self.choose("contacts")
         self.page.keyboard.press("d")

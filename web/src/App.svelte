@@ -56,7 +56,7 @@
     { key: 'b', does: 'Bench', run: () => void push('/bench') },
     { key: 'u', does: 'Undo what was just recorded', run: () => void notice.undo() },
     { key: 't', does: 'Light, dark, or as the device has it', run: nextTheme },
-    { key: '?', does: 'This list', run: () => (keys.helpOpen = true) },
+    { key: '?', does: 'This list', run: () => keys.help() },
   ]);
 </script>
 
@@ -89,8 +89,7 @@
     </nav>
     <p class="house">{session.member.household}</p>
     <div class="tools">
-      <button class="tool" aria-label="Keys" title="Keys (?)" onclick={() => (keys.helpOpen = true)}>?</button
-      >
+      <button class="tool" aria-label="Keys" title="Keys (?)" onclick={() => keys.help()}>?</button>
       <button class="tool" aria-label={look.text} title={look.text} onclick={nextTheme}
         ><look.icon size={19} /></button
       >

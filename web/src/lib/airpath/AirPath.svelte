@@ -84,8 +84,11 @@
               <line class="slat" x1={-w * 0.22} x2={w * 0.22} y1={slat * 13 + 5} y2={slat * 13 - 5} />
             {/each}
           {/if}
-          <text class="label" x={upright ? 52 : 0} y={upright ? 5 : -h / 2 - 9} class:start={upright}
-            >{chamber.label}</text
+          <text
+            class="label"
+            x={upright ? 52 : 0}
+            y={upright ? 5 : -h / 2 - 9}
+            class:start={upright}>{chamber.label}</text
           >
         </g>
       {:else}
@@ -125,10 +128,10 @@
           <rect class="rim" x={-w / 2} y={-h / 2} width={w} height={h} rx="10" />
           <Glyph level={chamber.level} r={size === 'tall' || upright ? 10 : 7} />
           {#if upright}
-            <text class="label start" x="52" y="-4">{chamber.label}</text>
+            <text class="label start" x="52" y="-4">{`${chamber.label} `}</text>
             <text class={['tag start', isDuty(chamber) && 'strong']} x="52" y="18">{tag(chamber, now)}</text>
           {:else}
-            <text class="label" y={-h / 2 - 9}>{chamber.label}</text>
+            <text class="label" y={-h / 2 - 9}>{`${chamber.label} `}</text>
             <text class={['tag', isDuty(chamber) && 'strong']} y={h / 2 + 22}>{tag(chamber, now)}</text>
           {/if}
         </g>

@@ -9,18 +9,29 @@ export interface Key {
 
 const STORE = 'yperon.keys';
 
+interface Group {
+  title: string;
+  keys: Key[];
+}
+
 class KeyState {
-  groups = $state.raw<{ title: string; keys: Key[] }[]>([]);
+  /** What is lent now, the latest last. Plain, since screens lend while they are being built. */
+  private lent = new Set<Group>();
+  /** What the open help shows. */
+  shown = $state.raw<Group[]>([]);
   on = $state(localStorage.getItem(STORE) !== 'off');
   helpOpen = $state(false);
 
   /** Lend keys while a screen is shown; gives the function that takes them back. */
   lend(title: string, keys: Key[]): () => void {
     const group = { title, keys };
-    this.groups = [...this.groups, group];
-    return () => {
-      this.groups = this.groups.filter((other) => other !== group);
-    };
+    this.lent.add(group);
+    return () => this.lent.delete(group);
+  }
+
+  help(): void {
+    this.shown = [...this.lent];
+    this.helpOpen = true;
   }
 
   turn(on: boolean): void {
@@ -32,11 +43,11 @@ class KeyState {
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;
     if (event.key === '?') {
       event.preventDefault();
-      this.helpOpen = !this.helpOpen;
+      this.help();
       return;
     }
     if (!this.on || document.querySelector('dialog[open]')) return;
-    const hit = [...this.groups]
+    const hit = [...this.lent]
       .reverse()
       .flatMap((group) => group.keys)
       .find((key) => key.key === event.key);

@@ -5,7 +5,7 @@
 
 {#if keys.helpOpen}
   <Modal title="Keys" onclose={() => (keys.helpOpen = false)}>
-    {#each keys.groups as group (group.title)}
+    {#each keys.shown as group (group)}
       <h3 class="soft mt-3 mb-1 font-bold">{group.title}</h3>
       <dl class="grid grid-cols-[5rem_1fr] items-center gap-y-1">
         {#each group.keys as key (key.key)}

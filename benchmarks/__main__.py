@@ -1,0 +1,57 @@
+"""Runs all measurements and prints one table."""
+
+import gzip
+import os
+import re
+import sys
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+def main() -> int:
+    """Measure and print. Returns the exit code."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.config.settings")
+    import django
+
+    django.setup()
+    from benchmarks import due
+
+    print("Core, one robot with two rollers (14 rules)")
+    for line in due.measure():
+        print(f"  {line}")
+    print("First page, gzip")
+    for line in first_page():
+        print(f"  {line}")
+    print("Lines that are not blank")
+    for line in lines():
+        print(f"  {line}")
+    return 0
+
+
+def first_page() -> list[str]:
+    """Scripts and styles that index.html and Round load before anything can be done."""
+    build = ROOT / "web" / "dist"
+    index = build / "index.html"
+    if not index.exists():
+        return ["not built: run make build"]
+    names = re.findall(r'(?:src|href)="/(assets/[^"]+\.(?:js|css))"', index.read_text())
+    sizes = {name: len(gzip.compress((build / name).read_bytes(), 9)) for name in names}
+    return [*(f"{size / 1000:6.1f} kB {name}" for name, size in sizes.items()), f"{sum(sizes.values()) / 1000:6.1f} kB"]
+
+
+def lines() -> list[str]:
+    """Code and test lines: .py .ts .svelte .js outside migrations and generated types."""
+    count = {"code": 0, "tests": 0}
+    for path in ROOT.rglob("*"):
+        inside = path.relative_to(ROOT)
+        skip = {"migrations", "node_modules", "dist", ".venv", "gen", "var"} & set(inside.parts)
+        if path.suffix in {".py", ".ts", ".svelte", ".js"} and not skip and path.is_file():
+            kind = "tests" if inside.parts[0] == "tests" else "code"
+            count[kind] += sum(1 for line in path.read_text().splitlines() if line.strip())
+    share = 100 * count["tests"] / (count["code"] + count["tests"])
+    return [f"{count['code']} code, {count['tests']} tests ({share:.0f} % of both)"]
+
+
+if __name__ == "__main__":
+    sys.exit(main())

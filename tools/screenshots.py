@@ -1,0 +1,109 @@
+"""Makes docs/screenshots anew: the demo household at its anchor, in a database of its own, in Chromium."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+import threading
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Page, ViewportSize
+
+ROOT = Path(__file__).resolve().parents[1]
+OUT = ROOT / "docs" / "screenshots"
+LAPTOP: ViewportSize = {"width": 1280, "height": 800}
+PHONE: ViewportSize = {"width": 390, "height": 844}
+
+
+def main() -> int:
+    """Serve the demo on a free port, walk the main views, write one PNG each."""
+    sys.path.insert(0, str(ROOT))
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ.update(
+            DJANGO_SETTINGS_MODULE="server.config.settings",
+            DJANGO_ALLOW_ASYNC_UNSAFE="true",
+            YPERON_DATABASE=str(Path(folder) / "pictures.sqlite3"),
+            YPERON_DEMO="1",
+            YPERON_NOW="2026-11-24T09:00:00+00:00",
+        )
+        import django
+
+        django.setup()
+        from django.core.management import call_command
+        from waitress.server import create_server
+
+        from server.config.wsgi import application
+
+        call_command("migrate", interactive=False, verbosity=0)
+        call_command("load_demo")
+        server = create_server(application, host="127.0.0.1", port=0, threads=4)
+        threading.Thread(target=server.run, daemon=True).start()
+        _walk(f"http://127.0.0.1:{server.effective_port}")
+        server.close()
+    return 0
+
+
+def _walk(address: str) -> None:
+    from playwright.sync_api import sync_playwright
+
+    from tests.web.browser import FLAGS
+
+    OUT.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as runner:
+        browser = runner.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+
+        def page(viewport: ViewportSize, dark: bool = False) -> Page:
+            context = browser.new_context(
+                viewport=viewport,
+                color_scheme="dark" if dark else "light",
+                locale="en-GB",
+                base_url=address,
+                reduced_motion="reduce",
+            )
+            shown = context.new_page()
+            shown.goto("/")
+            shown.get_by_role("button", name="Fill it in").click()
+            shown.get_by_role("button", name="Sign in", exact=True).click()
+            shown.wait_for_selector(".board")
+            return shown
+
+        def take(shown: Page, name: str) -> None:
+            shown.wait_for_timeout(400)
+            shown.screenshot(path=OUT / f"{name}.png")
+            print(f"  docs/screenshots/{name}.png")
+
+        laptop, phone, night = page(LAPTOP), page(PHONE), page(LAPTOP, dark=True)
+        take(laptop, "round")
+        take(phone, "round-phone")
+        take(night, "round-dark")
+        laptop.keyboard.press("m")
+        laptop.wait_for_selector("[data-part]")
+        laptop.get_by_role("button", name="filter wash").click()
+        laptop.wait_for_selector('[data-part="filter"]')
+        take(laptop, "machine")
+        laptop.keyboard.press("h")
+        laptop.get_by_role("button", name="Open the bench sheet").click()
+        for until in ("filter.wash.look", "filter.wash.do"):
+            _answer_until(laptop, until)
+            if until.endswith("look"):
+                phone.reload()
+                phone.get_by_role("button", name="Go on at the bench").click()
+                phone.wait_for_selector(f'[data-step="{until}"]')
+                take(phone, "bench-phone")
+        take(laptop, "bench")
+        browser.close()
+
+
+def _answer_until(page: Page, until: str) -> None:
+    page.wait_for_selector("[data-step]")
+    step = page.locator("[data-step]")
+    while (key := step.get_attribute("data-step") or "") != until:
+        page.keyboard.press("3" if ".look" in key else "Enter")
+        page.wait_for_function("key => document.querySelector('[data-step]')?.dataset.step !== key", arg=key)
+
+
+if __name__ == "__main__":
+    sys.exit(main())
