@@ -245,7 +245,7 @@ def part_out(slot: core.Slot, state: MachineState) -> PartOut:
     meant = [item for item in state.items.values() if state.homes[item.id] == slot.key and item.id != fitted]
     away = next((item for key, item in state.on_rack if key == slot.key), None)
     states = [s for s in state.due if s.slot == slot.key and s.item_id is not None]
-    states.sort(key=lambda s: PHASE[s.action])
+    states.sort(key=lambda s: (slot.rule(s.action).is_life, PHASE[s.action]))
     return PartOut(
         slot=slot.key,
         name=slot.name,

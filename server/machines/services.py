@@ -178,9 +178,14 @@ def _refuse_future(name: str, ok: bool) -> None:
         raise InvalidValue(f"{name}: this run is in the future", field=name, fix="Log it when it is over.")
 
 
+def local_time(member: Member, day: date | None, at: time) -> datetime:
+    """A time of day of the household on a day, or today."""
+    return datetime.combine(day or today_of(member), at, tzinfo=zone_of(member))
+
+
 def noon(day: date, member: Member) -> datetime:
     """Local noon of a day: when something happened whose hour nobody knows."""
-    return datetime.combine(day, time(12), tzinfo=zone_of(member))
+    return local_time(member, day, time(12))
 
 
 def _refuse_overlap(machine: Machine, start: datetime, end: datetime) -> None:

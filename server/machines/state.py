@@ -113,7 +113,7 @@ class HistoryLine:
 
 
 def history(member: Member, state: MachineState, most: int = 40) -> list[HistoryLine]:
-    """What happened to a machine: runs, services and findings that stand, newest first."""
+    """What happened to a machine: the latest runs, services and findings that stand (`most` of each), newest first."""
     household_id, machine_id = member.household_id, state.machine.id
     lines: list[HistoryLine] = []
     for run in _latest(Run.objects.of(household_id).filter(machine=machine_id), most):
@@ -122,7 +122,7 @@ def history(member: Member, state: MachineState, most: int = 40) -> list[History
         lines.append(_line(service, state, slot=service.slot, item=service.item.name, action=service.action))
     for saw in _latest(Inspection.objects.of(household_id).filter(machine=machine_id), most):
         lines.append(_line(saw, state, slot=saw.slot, item=saw.item.name, action=saw.about, found=saw.found))
-    return sorted(lines, key=lambda line: line.at, reverse=True)[:most]  # type: ignore[arg-type,return-value]
+    return sorted(lines, key=lambda line: line.at, reverse=True)  # type: ignore[arg-type,return-value]
 
 
 def _latest(rows, most: int):  # type: ignore[no-untyped-def]

@@ -70,8 +70,9 @@ def add_machine(request: HttpRequest, data: schemas.MachineIn) -> tuple[int, sch
 def log_run(request: HttpRequest, machine_id: UUID, data: schemas.RunIn) -> tuple[int, schemas.Written]:
     """Log a run."""
     member = _member(request)
+    start = machines.local_time(member, data.day, data.started) if data.started else None
     entry = machines.log_run(
-        member=member, run_id=data.id, machine_id=machine_id, day=data.day, minutes=data.minutes, start=data.start
+        member=member, run_id=data.id, machine_id=machine_id, day=data.day, minutes=data.minutes, start=start
     )
     return 201, _written(member, entry.pk, machine_id)
 

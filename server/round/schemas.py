@@ -92,12 +92,12 @@ class KindOut(Schema):
 
 
 class RunIn(Schema):
-    """A run to log; the id is the client's. Give the day, or the start if it is known, or neither for today."""
+    """A run to log; the id is the client's. Without a day it is today; the start, if known, is the household's time."""
 
     id: UUID
     minutes: float
     day: date | None = None
-    start: datetime | None = None
+    started: time | None = None
 
 
 class ServiceIn(Schema):

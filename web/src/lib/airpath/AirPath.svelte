@@ -84,11 +84,8 @@
               <line class="slat" x1={-w * 0.22} x2={w * 0.22} y1={slat * 13 + 5} y2={slat * 13 - 5} />
             {/each}
           {/if}
-          <text
-            class="label"
-            x={upright ? 52 : 0}
-            y={upright ? 5 : -h / 2 - 9}
-            class:start={upright}>{chamber.label}</text
+          <text class="label" x={upright ? 52 : 0} y={upright ? 5 : -h / 2 - 9} class:start={upright}
+            >{chamber.label}</text
           >
         </g>
       {:else}
@@ -253,7 +250,7 @@
     stroke: var(--color-base-content);
     stroke-width: 1.5;
   }
-  .chamber:focus-visible {
+  .chamber:focus {
     outline: none;
   }
   .chamber:focus-visible .reach {

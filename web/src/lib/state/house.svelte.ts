@@ -36,7 +36,7 @@ class HouseState {
 
   async logRun(
     machine: { id: string; name: string },
-    run: { minutes: number; day?: string; start?: string },
+    run: { minutes: number; day?: string; started?: string },
   ): Promise<boolean> {
     const request = client.POST('/api/machines/{machine_id}/runs', {
       params: { path: { machine_id: machine.id } },
@@ -76,7 +76,7 @@ class HouseState {
   async undo(entry_id: string): Promise<void> {
     const request = client.POST('/api/entries/{entry_id}/undo', { params: { path: { entry_id } } });
     const open = this.machine.status === 'ok' ? this.machine.data.strip.id : null;
-    if (await this.write(request, 'Undone.')) if (open) await this.loadMachine(open);
+    if ((await this.write(request, 'Undone.')) && open) await this.loadMachine(open);
   }
 
   private async write(request: Parameters<typeof ask<Written>>[0], text: string): Promise<boolean> {

@@ -188,14 +188,13 @@ export function sentence(round: Schemas['RoundOut']): { head: string; why: strin
       : 'Log a run when a machine has run, and dates appear here.';
     return { head: 'Nothing needs hands today.', why: then };
   }
-  const trigger = find(first.because, 'trigger');
   const over =
     first.share >= 1.005
       ? `it stands at ${figure(first.share * 100)} % of its interval`
       : 'its interval is used up';
   const stake = str(find(first.because, 'book'), 'reason');
   const then = second ? ` Then the ${second.slot_name.toLowerCase()}.` : '';
-  const start = `Start with the ${first.slot_name.toLowerCase()} of ${first.machine_name}: ${over}${trigger ? '' : ''}. ${stake}${then}`;
+  const start = `Start with the ${first.slot_name.toLowerCase()} of ${first.machine_name}: ${over}. ${stake}${then}`;
   const minutes = Math.max(1, Math.round(round.minutes));
   return { head: `About ${minutes} ${minutes === 1 ? 'minute' : 'minutes'} of work today.`, why: start };
 }

@@ -11,17 +11,17 @@
   // svelte-ignore state_referenced_locally
   let minutes = $state(Math.round(machine.usual.minutes));
   let day = $state('');
-  let start = $state('');
+  let started = $state('');
   let more = $state(false);
 
   async function ran(event: SubmitEvent) {
     event.preventDefault();
-    const run: { minutes: number; day?: string; start?: string } = { minutes };
-    if (more && start) run.start = new Date(`${day || today}T${start}`).toISOString();
-    else if (more && day) run.day = day;
+    const run: { minutes: number; day?: string; started?: string } = { minutes };
+    if (more && day) run.day = day;
+    if (more && started) run.started = started;
     if (await house.logRun(machine, run)) {
       more = false;
-      day = start = '';
+      day = started = '';
     }
   }
 </script>
@@ -55,7 +55,7 @@
     <div class="grid grid-cols-2 gap-2">
       <label class="text-sm">Day <input class="input w-full" type="date" bind:value={day} /></label>
       <label class="text-sm"
-        >Started, if known <input class="input w-full" type="time" bind:value={start} /></label
+        >Started, if known <input class="input w-full" type="time" bind:value={started} /></label
       >
     </div>
   {/if}

@@ -798,7 +798,7 @@ export interface components {
         };
         /**
          * RunIn
-         * @description A run to log; the id is the client's. Give the day, or the start if it is known, or neither for today.
+         * @description A run to log; the id is the client's. Without a day it is today; the start, if known, is the household's time.
          */
         RunIn: {
             /**
@@ -810,8 +810,8 @@ export interface components {
             minutes: number;
             /** Day */
             day?: string | null;
-            /** Start */
-            start?: string | null;
+            /** Started */
+            started?: string | null;
         };
         /**
          * ServiceIn
