@@ -190,7 +190,8 @@ class Card:
 class Rule:
     """When a part needs an action: the first of its triggers governs.
 
-    `done_by` lists other actions that also set its service clock back (a wash is also a clean).
+    `done_by` lists other actions that also set its service clock back (a wash is also a clean). `never_stretch` marks
+    what no school lets go past its upper figure (cliff sensors, the filter that guards the motor).
     """
 
     action: Action
@@ -201,6 +202,7 @@ class Rule:
     card: Card
     moved_by: LoadKind | None = None
     done_by: tuple[Action, ...] = ()
+    never_stretch: bool = False
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -483,11 +485,25 @@ class Clock:
 
 
 @dataclass(frozen=True, slots=True)
+class DueDate:
+    """When it is expected: the local days before which 10, 50 and 90 % of the futures reach it.
+
+    `certain` means a pure calendar date; `past_share` is how much of the belief has it past already [-].
+    """
+
+    p10: date
+    p50: date
+    p90: date
+    certain: bool = False
+    past_share: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class DueState:
     """How one rule of one slot stands now.
 
-    `clocks` has the governing one first; `share` is its share [-]; `due_on` the local day on which it is expected to
-    reach 1 at the machine's usual use, None when that never comes (not while unused).
+    `clocks` has the governing one first; `share` is its share [-]; `due` says when the first of them is expected to
+    reach 1, None when that never comes (not while unused).
     """
 
     slot: str
@@ -496,9 +512,14 @@ class DueState:
     level: Level
     share: float
     clocks: tuple[Clock, ...]
-    due_on: date | None
+    due: DueDate | None
     stake: Consequence
     because: Because
+
+    @property
+    def due_on(self) -> date | None:
+        """The middle of the expectation."""
+        return self.due.p50 if self.due else None
 
     @property
     def is_due(self) -> bool:

@@ -4,7 +4,7 @@ Leaves out what the machine's own counter says and assumed use.
 """
 
 from bisect import bisect_right
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from functools import cache
@@ -39,11 +39,19 @@ class UsageLog:
         ordered = sorted(runs, key=lambda run: run.counts_at)
         self._at = [run.counts_at for run in ordered]
         self._hours = [0.0, *accumulate(run.run_s / 3600 for run in ordered)]
+        self._days: dict[date, tuple[float, int]] = {}
+        for run in ordered:
+            hours, count = self._days.get(run.day, (0.0, 0))
+            self._days[run.day] = (hours + run.run_s / 3600, count + 1)
 
     def between(self, start: datetime, end: datetime) -> Reading:
         """Meters of the runs that count after `start` and until `end`."""
         i, j = bisect_right(self._at, start), bisect_right(self._at, end)
         return Reading(self._hours[j] - self._hours[i], j - i) if j > i else Reading()
+
+    def by_day(self) -> Mapping[date, tuple[float, int]]:
+        """Hours and runs of each local day on which it ran."""
+        return self._days
 
     def last_before(self, now: datetime) -> datetime | None:
         """The instant of the latest run that counts by `now`."""

@@ -249,7 +249,7 @@ def _moved(before: DueState | None, after: DueState, done: set[tuple[str, Action
     """Whether a rule's standing changed: its work was done, its part went missing or came back, or its date moved."""
     if (after.slot, after.action) in done:
         return True
-    return before is None or before.level != after.level or before.due_on != after.due_on
+    return before is None or before.level != after.level or before.due != after.due
 
 
 def _swapped(before: DueState | None, after: DueState, member: Member) -> str | None:

@@ -33,6 +33,15 @@ class ClockOut(Schema):
     share_left: float
 
 
+class DueOut(Schema):
+    """When it is expected: 10, 50 and 90 % points; `certain` is a plain calendar date."""
+
+    p10: date
+    p50: date
+    p90: date
+    certain: bool
+
+
 class StateOut(Schema):
     """How one rule of one part stands."""
 
@@ -42,7 +51,7 @@ class StateOut(Schema):
     level: core.Level
     share: float
     clocks: list[ClockOut]
-    due_on: date | None
+    due: DueOut | None
     effort_min: float
     because: BecauseOut
 
@@ -163,7 +172,7 @@ def _state_values(state: core.DueState, archetype: core.Archetype) -> dict[str, 
         "level": state.level,
         "share": state.share,
         "clocks": clocks,
-        "due_on": state.due_on,
+        "due": {k: getattr(state.due, k) for k in DueOut.model_fields} if state.due else None,
         "effort_min": rule.card.effort_min,
         "because": because_out(state.because),
     }

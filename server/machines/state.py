@@ -65,14 +65,21 @@ def machine_states(member: Member, machine_id: UUID | None = None) -> list[Machi
         schedule = loaded.schedules.get(row.pk)
         context = Context(UsageLog(runs), schedule, answers.load, answers.school, now, zone)
         items = {item.id: item for item in loaded.items[row.pk]}
-        due = assess_machine(machine, items=items, fittings=fittings, services=loaded.services[row.pk], context=context)
+        due = assess_machine(
+            machine,
+            items=items,
+            fittings=fittings,
+            services=loaded.services[row.pk],
+            inspections=loaded.inspections[row.pk],
+            context=context,
+        )
         homes = {item_id: loaded.homes[item_id] for item_id in items}
         states.append(MachineState(machine, items, homes, fittings, schedule, runs, context, due))
     return states
 
 
 class _Rows:
-    """Everything the due engine needs of some machines, in six queries however many they are."""
+    """Everything the due engine needs of some machines, in seven queries however many they are."""
 
     def __init__(self, household_id: UUID, machines: Iterable[Machine]) -> None:
         ids = [machine.pk for machine in machines]
@@ -87,6 +94,9 @@ class _Rows:
         self.services: dict[UUID, list[core.ServiceRecord]] = defaultdict(list)
         for service in standing(Service.objects.of(household_id).filter(machine__in=ids)):
             self.services[service.machine_id].append(records.to_service(service))
+        self.inspections: dict[UUID, list[core.Inspection]] = defaultdict(list)
+        for look in standing(Inspection.objects.of(household_id).filter(machine__in=ids)):
+            self.inspections[look.machine_id].append(records.to_inspection(look))
         self.runs: dict[UUID, list[core.Run]] = defaultdict(list)
         for run in standing(Run.objects.of(household_id).filter(machine__in=ids, superseded_by=None)):
             self.runs[run.machine_id].append(records.to_run(run))

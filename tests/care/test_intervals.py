@@ -1,15 +1,18 @@
 """Rules into due states: which trigger governs, which clock counts, and what never happens."""
 
+from dataclasses import replace
 from datetime import timedelta
+from uuid import uuid4
 
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due.intervals import OVERDUE_FROM, WEARING_FROM, assess, assess_machine, interval
+from care.due.intervals import OVERDUE_FROM, WEARING_FROM, assess, assess_machine, cap, placed
+from care.due.usage import Schedule
 from care.errors import InvalidValue
 from care.items import Item, Move, MoveKind, replay
-from care.model import Action, Calendar, Level, Load, LoadKind, Machine, Meter, School, Trigger
+from care.model import Action, Calendar, Found, Inspection, Level, Load, LoadKind, Machine, Meter, School, Trigger
 from tests.care.world import (
     DAILY_BUT_SUNDAY,
     DAY,
@@ -147,11 +150,19 @@ class Rest(SimpleTestCase):
 class TheRange(SimpleTestCase):
     def test_load_places_the_figure_once_between_high_and_low(self):
         trigger = usual_days_trigger(7, 14)
-        placed = [interval(trigger, index=x, school=School.WORKSHOP) for x in (0, 0.5, 1)]
-        self.assertEqual([round(p, 3) for p in placed], [14, 9.899, 7])
+        figures = [placed(trigger, x) for x in (0, 0.5, 1)]
+        self.assertEqual([round(p, 3) for p in figures], [14, 9.899, 7])
 
-    def test_by_the_label_the_lower_figure_is_the_limit_whatever_the_load(self):
-        self.assertEqual(interval(usual_days_trigger(7, 14), index=0, school=School.LABEL), 7)
+    def test_schools_cap_it_and_what_guards_a_life_or_a_motor_is_never_stretched(self):
+        trigger = usual_days_trigger(7, 14)
+        free, guarded = rule(Action.CLEAN, trigger), replace(rule(Action.CLEAN, trigger), never_stretch=True)
+        self.assertEqual([cap(trigger, free, school) for school in School], [7, 21, 35])
+        self.assertEqual([cap(trigger, guarded, school) for school in School], [7, 14, 14])
+
+    def test_by_the_label_no_load_makes_it_longer(self):
+        clean = rule(Action.CLEAN, usual_days_trigger(7, 14), moved_by=LoadKind.DUST)
+        state = one_state(clean, context(runs(6), now=START + 9 * DAY, load=Load(dust=0), school=School.LABEL))
+        self.assertEqual(state.clocks[0].limit, 5)
 
     def test_only_the_index_that_moves_a_rule_moves_it(self):
         hairy = rule(Action.DE_HAIR, usual_days_trigger(7, 14), moved_by=LoadKind.HAIR)
@@ -164,24 +175,104 @@ class TheRange(SimpleTestCase):
 
 class Dates(SimpleTestCase):
     def test_follow_the_usual_week_run_by_run(self):
-        """30 h from new at six runs of 50 min a week: the 36th run, a Saturday six weeks on."""
-        state = one_state(rule(Action.WIPE, hours_trigger(30)), context(now=START, schedule=DAILY_BUT_SUNDAY))
-        self.assertEqual(state.due_on, START.date() + timedelta(days=5 * 7 + 5))
+        """By the label 30 h from new, at six runs of 50 min a week, are at the latest the 36th run: a Saturday."""
+        wiped = rule(Action.WIPE, hours_trigger(30))
+        state = one_state(wiped, context(now=START, schedule=DAILY_BUT_SUNDAY, school=School.LABEL))
+        self.assertEqual(state.due.p90, START.date() + timedelta(days=5 * 7 + 5))
+        self.assertLess(state.due.p10, state.due.p50)
+
+    def test_have_a_band_of_the_spread_of_homes_before_anything_was_found(self):
+        """In hours: 30 / 1.67 and 30 / 0.6 of them, the 10 and 90 % points of the prior; no label in the way."""
+        wiped = rule(Action.WIPE, hours_trigger(30))
+        daily = Schedule("RRULE:FREQ=DAILY", 60)
+        state = one_state(wiped, context(now=START, schedule=daily, school=School.THRIFTY))
+        days = [(d - START.date()).days + 1 for d in (state.due.p10, state.due.p50, state.due.p90)]
+        self.assertEqual([round(d / 30, 1) for d in days], [0.6, 1.0, 1.7])
 
     def test_today_counts_until_it_has_run_today(self):
         emptied = rule(Action.EMPTY, Trigger(Meter.RUNS, 1, 1))
-        before = one_state(emptied, context(now=START, schedule=DAILY_BUT_SUNDAY))
-        self.assertEqual(before.due_on, START.date())
-        done = runs(1)
-        after = one_state(
-            rule(Action.EMPTY, Trigger(Meter.RUNS, 2, 2)),
-            context(done, now=START + timedelta(hours=3), schedule=DAILY_BUT_SUNDAY),
-        )
-        self.assertEqual(after.due_on, START.date() + DAY)
+        label = {"schedule": DAILY_BUT_SUNDAY, "school": School.LABEL}
+        before = one_state(emptied, context(now=START, **label))
+        self.assertEqual(before.due.p90, START.date())
+        twice = rule(Action.EMPTY, Trigger(Meter.RUNS, 2, 2))
+        after = one_state(twice, context(runs(1), now=START + timedelta(hours=3), **label))
+        self.assertEqual(after.due.p90, START.date() + DAY)
 
-    def test_past_its_limit_it_is_due_today(self):
+    def test_are_clipped_at_today_when_past(self):
         state = one_state(rule(Action.WIPE, ageing_trigger(30)), context(now=START + 45 * DAY))
-        self.assertEqual(state.due_on, (START + 45 * DAY).date())
+        self.assertEqual(state.due.p50, (START + 45 * DAY).date())
+        self.assertEqual(state.due.past_share, 1)
+
+    def test_of_a_pure_calendar_have_no_band(self):
+        state = one_state(rule(Action.WIPE, ageing_trigger(30)), context(now=START + 10 * DAY))
+        due = START.date() + 30 * DAY
+        self.assertEqual((state.due.p10, state.due.p90, state.due.certain), (due, due, True))
+
+    def test_lean_on_what_ran_more_than_on_the_plan(self):
+        """Half of the planned runs never happened for eight weeks: the date is about twice as far."""
+        wiped = rule(Action.WIPE, hours_trigger(1000))
+        daily = Schedule("RRULE:FREQ=DAILY", 60)
+        now = START + 57 * DAY
+        kept = one_state(wiped, context(runs(57, minutes=60), now=now, schedule=daily, school=School.LABEL))
+        half = one_state(
+            wiped, context(runs(28, minutes=60, every=2 * DAY), now=now, schedule=daily, school=School.LABEL)
+        )
+        far, near = [(s.due.p90 - now.date()).days for s in (half, kept)]
+        self.assertGreater(far / near, 1.5)
+
+
+class Learning(SimpleTestCase):
+    """What was found moves the limit, by the rate of loading, and nothing else."""
+
+    def found(self, *looks, school=School.WORKSHOP):
+        """A filter looked at (hours after the last cleaning, found) in turn, cleaned each time; then six hours on."""
+        item, _ = new_item()
+        services, inspections, done, at = [], [], [], START
+        for hours, seen in looks:
+            at += DAY
+            done += runs(1, minutes=hours * 60, first=at)
+            at += DAY
+            inspections.append(Inspection(uuid4(), item.id, "part", Action.WASH, seen, at))
+            services.append(service(item, Action.WASH, at))
+        wash = rule(Action.WASH, Trigger(Meter.RUN_HOURS, 10, 10), ageing_trigger(300))
+        states = assess(
+            slot(wash),
+            item,
+            fittings=fitted(item),
+            services=services,
+            inspections=inspections,
+            context=context([*done, *runs(1, minutes=360, first=at + DAY)], now=at + 2 * DAY, school=school),
+        )
+        return states[0]
+
+    def test_dirty_too_soon_shortens_and_clean_too_late_lengthens(self):
+        plain = self.found()
+        soon, late = self.found((4, Found.OVERDUE)), self.found((16, Found.LIGHT))
+        self.assertEqual(plain.clocks[0].limit, 10)
+        self.assertLess(soon.clocks[0].limit, 8.5)
+        self.assertGreater(late.clocks[0].limit, 11.5)
+
+    def test_as_expected_leaves_it_and_narrows_the_band(self):
+        once, thrice = self.found((10, Found.DUE)), self.found(*[(10, Found.DUE)] * 3)
+        self.assertAlmostEqual(thrice.clocks[0].limit, 10, delta=0.8)
+        for state in (once, thrice):
+            node = state.because.find("learned")
+            self.assertLess(node.values["p10"], node.values["factor"])
+        wide, narrow = (s.because.find("learned").values for s in (once, thrice))
+        self.assertLess(narrow["p90"] / narrow["p10"], wide["p90"] / wide["p10"])
+
+    def test_by_the_label_can_only_shorten(self):
+        late = self.found((20, Found.CLEAN), school=School.LABEL)
+        self.assertEqual(late.clocks[0].limit, 10)
+        self.assertLess(self.found((4, Found.OVERDUE), school=School.LABEL).clocks[0].limit, 9)
+
+    def test_leaves_days_that_age_alone(self):
+        state = self.found((4, Found.OVERDUE))
+        self.assertEqual([c.limit for c in state.clocks if c.meter is Meter.DAYS], [300])
+
+    def test_a_look_right_after_cleaning_tells_nothing(self):
+        self.assertEqual(self.found((0.01, Found.CLEAN)).because.find("learned").values["looks"], 1)
+        self.assertAlmostEqual(self.found((0.01, Found.CLEAN)).clocks[0].limit, 10, delta=0.05)
 
 
 class Levels(SimpleTestCase):

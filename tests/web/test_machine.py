@@ -23,7 +23,7 @@ class ThePage(BrowserTestCase):
 
     def test_shows_both_clocks_the_washes_and_the_spare(self):
         self.choose("filter")
-        expect(self.part).to_contain_text("Filter A is in the machine, cleaned 2 times (2 washes).")
+        expect(self.part).to_contain_text("In the machine: Filter A, cleaned 2 times (2 washes).")
         expect(self.part).to_contain_text("Filter B lies ready, 2 washes.")
         expect(self.part).to_contain_text("Service, since last done: wash")
         expect(self.part).to_contain_text("due: 5.6 of 5 h of running")
@@ -38,6 +38,20 @@ class ThePage(BrowserTestCase):
         expect(self.part).to_contain_text("every 30 h of running (now 13 h)")
         expect(self.part).to_contain_text("By the label")
         expect(self.part).to_contain_text("does not see the stairs")
+
+    def test_what_was_found_moves_the_limit_and_is_named(self):
+        """Far gone at 71 % of the interval: the wheels load faster than the book says."""
+        self.choose("wheels")
+        expect(self.part).to_contain_text("wearing: 15 of 21 h of running")
+        self.part.get_by_role("button", name="Already done…").click()
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_role("button", name="Far gone").click()
+        dialog.get_by_role("button", name="Record it").click()
+        expect(self.part).to_contain_text("fresh: 0 of 18 h of running")
+        self.part.get_by_text("Why: 0 h of running since").click()
+        expect(self.part).to_contain_text("what you found makes it every 25 days of usual use, which is 18 h")
+        expect(self.part).to_contain_text("What you found")
+        expect(self.part).to_contain_text("from 2 looks; the last: far gone (Tue 24 Nov)")
 
     def test_the_arrow_keys_walk_along_the_air(self):
         self.choose("bin")

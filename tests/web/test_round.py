@@ -31,10 +31,11 @@ class TheBoard(BrowserTestCase):
         self.page.get_by_role("button", name="filter wash, due").click()
         expect(self.page.locator('[data-part="filter"]')).to_be_visible()
 
-    def test_coming_tasks_have_a_distance_not_a_date(self):
+    def test_coming_tasks_have_a_distance_with_a_band_not_a_date(self):
         coming = self.page.locator(".coming")
         expect(coming).to_contain_text("Bristle roller: take the hair out")
-        expect(coming).to_contain_text("tomorrow")
+        expect(coming).to_contain_text("tomorrow, or within 2 days")
+        expect(coming).to_contain_text("in about 9 days (8–13)")
 
 
 class ItRan(BrowserTestCase):

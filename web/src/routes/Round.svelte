@@ -190,7 +190,7 @@
           <ul class="coming">
             {#each round.coming as task (keyOf(task))}
               <li>
-                <span class="soft">{when(task.due_on, round.today)}</span>
+                <span class="soft">{when(task.due, round.today)}</span>
                 <a class="hover:underline" href={`#/machines/${task.machine_id}/${task.slot}`}
                   >{task.slot_name}: {doWord(task.action)}</a
                 >

@@ -43,15 +43,36 @@ export function daysBetween(from: string, to: string): number {
   return Math.round((asDay(to).getTime() - asDay(from).getTime()) / 86_400_000);
 }
 
-/** "today", "tomorrow", "in about 9 days", "in about 7 weeks"; null when it never comes. */
-export function when(due: string | null, today: string): string {
+/** An expected day with the days before which 10 and 90 % of the futures have it. */
+export interface Expected {
+  p10: string;
+  p50: string;
+  p90: string;
+  certain: boolean;
+}
+
+/** Lengths of time told in days up to four weeks, in weeks up to four months, else in months. */
+function unit(days: number): { of: number; name: string } {
+  if (days < 28) return { of: 1, name: 'day' };
+  return days < 120 ? { of: 7, name: 'week' } : { of: 30.4, name: 'month' };
+}
+
+/**
+ * "in about 9 days (6-14)", "now or within 5 days", "in 4 weeks" for a plain calendar date, "not while unused".
+ */
+export function when(due: Expected | null, today: string): string {
   if (due === null) return 'not while unused';
-  const days = daysBetween(today, due);
-  if (days <= 0) return 'today';
-  if (days === 1) return 'tomorrow';
-  if (days < 28) return `in about ${days} days`;
-  if (days < 120) return `in about ${Math.round(days / 7)} weeks`;
-  return `in about ${Math.round(days / 30.4)} months`;
+  const [early, middle, late] = [due.p10, due.p50, due.p90].map((one) =>
+    Math.max(0, daysBetween(today, one)),
+  );
+  if (early === undefined || middle === undefined || late === undefined) return '';
+  if (late === 0) return 'today';
+  if (early === 0) return `now or within ${plural(late, 'day')}`;
+  const { of, name } = unit(middle);
+  const [a, b, c] = [early, middle, late].map((days) => Math.round(days / of));
+  if (middle === 1) return late === 1 ? 'tomorrow' : `tomorrow, or within ${plural(late, 'day')}`;
+  if (a === c) return `in ${due.certain ? '' : 'about '}${plural(b ?? 0, name)}`;
+  return `in about ${plural(b ?? 0, name)} (${a}–${c})`;
 }
 
 /** "today", "yesterday", "12 days ago". */

@@ -53,7 +53,7 @@ export function extra(step: Step): string[] {
     ];
   }
   if (step.kind === 'dry_check') return ['Feel deep between the pleats and press dry paper against them.'];
-  if (step.kind === 'look') return ['Before you clean it. Your answer is kept with this part.'];
+  if (step.kind === 'look') return ['Before you clean it: your answer moves the next date.'];
   return [];
 }
 

@@ -121,7 +121,23 @@ export function reason(state: Pick<State, 'because'>): string {
   const trigger = find(state.because, 'trigger');
   if (!trigger) return '';
   const used = amount(str(trigger, 'clock') as Clock['meter'], num(trigger, 'used'));
-  return `${used} ${since(state.because)}; the book says ${limit(trigger)}.`;
+  const who = shortened(trigger) ? 'what you found makes it' : 'the book says';
+  return `${used} ${since(state.because)}; ${who} ${limit(trigger)}.`;
+}
+
+/** Whether what was found, and not the book or the school, sets the limit. */
+function shortened(trigger: Because): boolean {
+  return Math.abs(num(trigger, 'figure') - Math.min(num(trigger, 'by_load'), num(trigger, 'cap'))) > 0.005;
+}
+
+/** "loads 1.4 times as fast as the book says (1.1–1.9), from 3 looks; the last: far gone (12 Nov)". */
+function learned(node: Because): string {
+  const found = FOUND[str(node, 'last_found') as Schemas['Found']].toLowerCase();
+  const band = `${figure(num(node, 'p10'))}–${figure(num(node, 'p90'))}`;
+  const looks = `${plural(num(node, 'looks'), 'look')}; the last: ${found} (${day(str(node, 'last_day'))})`;
+  const factor = num(node, 'factor');
+  const speed = Math.abs(factor - 1) < 0.05 ? 'as fast' : `${figure(factor)} times as fast`;
+  return `loads ${speed} as the book says (${band}), from ${looks}`;
 }
 
 export interface Line {
@@ -130,9 +146,11 @@ export interface Line {
 }
 
 const SCHOOL: Record<string, string> = {
-  label: 'By the label: the shorter figure of the range is the limit.',
-  workshop: 'Workshop: your household places the figure in the range.',
-  thrifty: 'Keep it going: your household places the figure in the range.',
+  label: 'By the label: the shorter figure of the range caps it; what you find can only shorten it.',
+  workshop:
+    'Workshop: your household places the figure in the range; what you find may stretch it to 1.5 times the longer one.',
+  thrifty:
+    'Keep it going: your household places the figure in the range; what you find may stretch it to 2.5 times the longer one.',
 };
 const KIND: Record<string, string> = {
   printed: 'printed on labels and in manuals',
@@ -160,9 +178,11 @@ export function why(state: State, today: string): Line[] {
       label: 'Usual use',
       text: `${figure(num(usual, 'hours_per_week'))} h in ${plural(num(usual, 'runs_per_week'), 'run')} a week`,
     },
-    { label: 'Expected', text: state.share >= 1 ? 'now' : when(state.due_on, today) },
+    { label: 'Expected', text: state.share >= 1 ? 'now' : when(state.due, today) },
     { label: 'Why at all', text: `${str(book, 'reason')} (${KIND[str(book, 'figure_kind')] ?? ''})` },
   ];
+  const looks = find(tree, 'learned');
+  if (looks) lines.splice(2, 0, { label: 'What you found', text: learned(looks) });
   if (others) lines.splice(2, 0, { label: 'Or, if sooner', text: others.parts.map(otherTrigger).join('; ') });
   return lines;
 }
@@ -184,7 +204,7 @@ export function sentence(round: Schemas['RoundOut']): { head: string; why: strin
   if (!first) {
     const next = round.coming[0];
     const then = next
-      ? `Next is the ${next.slot_name.toLowerCase()} of ${next.machine_name}: ${DO[next.action]} ${when(next.due_on, round.today)}.`
+      ? `Next is the ${next.slot_name.toLowerCase()} of ${next.machine_name}: ${DO[next.action]} ${when(next.due, round.today)}.`
       : 'Log a run when a machine has run, and dates appear here.';
     return { head: 'Nothing needs hands today.', why: then };
   }

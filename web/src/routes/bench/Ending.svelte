@@ -43,7 +43,7 @@
       <li>
         <b>{slot_name}, {shortWord(after.action)}{now_in ? `: ${now_in} is in now` : ''}</b>
         <span class="soft">was {before ? stands(before) : `not ${didWord(after.action)} before`}</span>
-        <span class={`ink-${after.level}`}>now {stands(after)}; next {when(after.due_on, ending.today)}</span>
+        <span class={`ink-${after.level}`}>now {stands(after)}; next {when(after.due, ending.today)}</span>
       </li>
     {/each}
   </ul>

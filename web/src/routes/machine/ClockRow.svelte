@@ -18,7 +18,7 @@
 <article class={['clock', `ink-${state.level}`]}>
   <div class="flex flex-wrap items-baseline justify-between gap-x-4">
     <h3>{title}: <span class="capitalize-first">{doWord(state.action)}</span></h3>
-    <b>{state.share >= 1 ? 'now' : when(state.due_on, today)}</b>
+    <b>{state.share >= 1 ? 'now' : when(state.due, today)}</b>
   </div>
   {#if clock}
     <div

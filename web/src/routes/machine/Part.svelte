@@ -50,7 +50,7 @@
     <h2>{part.name}</h2>
     {#if part.item}
       <p class="soft">
-        {part.item.name} is in the machine, cleaned {plural(part.item.cleanings, 'time')}{washes
+        In the machine: {part.item.name}, cleaned {plural(part.item.cleanings, 'time')}{washes
           ? ` (${plural(part.item.wash_count, 'wash', 'washes')})`
           : ''}.
         {#each part.spares as spare (spare.id)}{spare.name} lies ready, {plural(

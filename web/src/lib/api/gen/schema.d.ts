@@ -469,6 +469,29 @@ export interface components {
          */
         Column: "floor" | "neck" | "wand" | "hose" | "inlet" | "bin" | "screen" | "filter" | "motor" | "exhaust" | "off_path";
         /**
+         * DueOut
+         * @description When it is expected: 10, 50 and 90 % points; `certain` is a plain calendar date.
+         */
+        DueOut: {
+            /**
+             * P10
+             * Format: date
+             */
+            p10: string;
+            /**
+             * P50
+             * Format: date
+             */
+            p50: string;
+            /**
+             * P90
+             * Format: date
+             */
+            p90: string;
+            /** Certain */
+            certain: boolean;
+        };
+        /**
          * ItemOut
          * @description A physical part.
          */
@@ -612,8 +635,7 @@ export interface components {
             share: number;
             /** Clocks */
             clocks: components["schemas"]["ClockOut"][];
-            /** Due On */
-            due_on: string | null;
+            due: components["schemas"]["DueOut"] | null;
             /** Effort Min */
             effort_min: number;
             because: components["schemas"]["BecauseOut"];
@@ -744,8 +766,7 @@ export interface components {
             share: number;
             /** Clocks */
             clocks: components["schemas"]["ClockOut"][];
-            /** Due On */
-            due_on: string | null;
+            due: components["schemas"]["DueOut"] | null;
             /** Effort Min */
             effort_min: number;
             because: components["schemas"]["BecauseOut"];

@@ -1,0 +1,103 @@
+"""How fast a part really loads, learned from what people find.
+
+One factor for each slot and action multiplies the rate of loading: 1 is as the book says, 2 is dirty in half the time.
+It is known as weights on a grid; every as-found answer is interval-censored, seen with noise. There are no cut-off
+rules: "clean" can never make a part dirtier. Nothing here knows of schools: their caps stand in `intervals`.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cache
+from math import erfc, inf, log, sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+
+from care.errors import require
+from care.model import Found
+
+GRID = np.geomspace(0.1, 10.0, 221)
+"""Factors that are weighed against each other [-]. A rule of the arithmetic: wide enough that no home falls off it."""
+PRIOR_SD = 0.4
+"""Spread of homes around the book before anything was found, in log space [-]; the median home is as the book says."""
+SEEING_SD = 0.35
+"""Noise of a look, in log space [-]: two people call the same filter "light" and "due"."""
+BORDERS: dict[Found, tuple[float, float]] = {
+    Found.CLEAN: (0.0, sqrt(0.1)),
+    Found.LIGHT: (sqrt(0.1), sqrt(0.5)),
+    Found.DUE: (sqrt(0.5), sqrt(1.5)),
+    Found.OVERDUE: (sqrt(1.5), inf),
+}
+"""Which true shares of the interval [-] are called what."""
+
+Weights = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True)
+class Factor:
+    """What is known of the rate of loading: weights on `GRID`, adding up to 1, and how many looks they rest on."""
+
+    weights: tuple[float, ...]
+    looks: int = 0
+
+    def quantile(self, share: float) -> float:
+        """The factor below which `share` [0..1] of the belief lies [-], between grid points by log interpolation."""
+        reached = np.cumsum(self.weights) - np.asarray(self.weights) / 2
+        return float(np.exp(np.interp(share, reached, np.log(GRID))))
+
+    @property
+    def median(self) -> float:
+        """The middle of the belief [-]."""
+        return self.quantile(0.5)
+
+
+@cache
+def prior() -> Factor:
+    """Before anything was found: log-normal around the book.
+
+    >>> round(prior().median, 3), round(prior().quantile(0.9), 2)
+    (1.0, 1.67)
+    """
+    weights = np.exp(-0.5 * (np.log(GRID) / PRIOR_SD) ** 2)
+    return Factor(tuple(weights / weights.sum()))
+
+
+def update(factor: Factor, *, share: float, found: Found) -> Factor:
+    """The belief after a look: at `share` [-] of the interval by the book's rate, `found` was seen.
+
+    A part at share 0 tells nothing. Raises `InvalidValue` for a negative share.
+    """
+    require(share >= 0, "share", share, "0 or more")
+    if share == 0:
+        return factor
+    weights = np.asarray(factor.weights) * likelihood(share, found)
+    return Factor(tuple(weights / weights.sum()), factor.looks + 1)
+
+
+def learn(looks: Iterable[tuple[float, Found]]) -> Factor:
+    """The belief after looks (share by the book's rate [-], found)."""
+    factor = prior()
+    for share, found in looks:
+        factor = update(factor, share=share, found=found)
+    return factor
+
+
+def likelihood(share: float, found: Found) -> Weights:
+    """How likely `found` is for each factor of the grid [-], when the book's rate would give `share` [-]."""
+    low, high = BORDERS[found]
+    true = np.log(GRID * share)
+    return np.array([_between(_away(low, t), _away(high, t)) for t in true])
+
+
+def _away(border: float, true: float) -> float:
+    """How far a border lies above the true log share, in noise widths [-]."""
+    if border in (0.0, inf):
+        return -inf if border == 0.0 else inf
+    return (log(border) - true) / SEEING_SD
+
+
+def _between(a: float, b: float) -> float:
+    """The chance of a standard normal between a and b, exact in both tails: a surprise is rare, never impossible."""
+    if a > 0:
+        a, b = -b, -a
+    return 0.5 * (erfc(-b / sqrt(2)) - erfc(-a / sqrt(2)))
