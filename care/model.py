@@ -315,7 +315,6 @@ class Archetype:
     version: int
     make_safe: str
     place: str
-    test: str
     usual_run_min: float
     stations: tuple[Station, ...]
     openings: tuple[Opening, ...]
