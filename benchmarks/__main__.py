@@ -15,10 +15,13 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import due
+    from benchmarks import due, learning
 
     print("Core, one robot with two rollers (14 rules)")
     for line in due.measure():
+        print(f"  {line}")
+    print("Learning, simulated parts of other forms than the core's")
+    for line in learning.measure():
         print(f"  {line}")
     print("First page, gzip")
     for line in first_page():

@@ -487,14 +487,13 @@ class Clock:
 class DueDate:
     """When it is expected: the local days before which 10, 50 and 90 % of the futures reach it.
 
-    `certain` means a pure calendar date; `past_share` is how much of the belief has it past already [-].
+    `certain` means a pure calendar date.
     """
 
     p10: date
     p50: date
     p90: date
     certain: bool = False
-    past_share: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

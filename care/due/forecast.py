@@ -1,6 +1,6 @@
 """When a rule's first trigger is expected: quantiles from seeded draws of the factor and of use, clipped at today.
 
-Use is drawn from what the machine did on like weekdays, leaning on its usual week. Leaves out assumed use.
+Use is drawn from whole weeks that the machine really had, leaning on its usual week. Leaves out assumed use.
 """
 
 from collections.abc import Sequence
@@ -60,36 +60,36 @@ class Futures:
 
     @cached_property
     def _cumulative(self) -> dict[Meter, Floats]:
-        pools = self._pools()
-        hours, runs = np.zeros((DRAWS, HORIZON_DAYS)), np.zeros((DRAWS, HORIZON_DAYS))
-        for n in range(HORIZON_DAYS):
-            day = self.today + timedelta(days=n)
-            if day < self._from:
-                continue
-            pool = pools[day.weekday()]
-            picked = self._rng.integers(0, len(pool), DRAWS)
-            hours[:, n], runs[:, n] = pool[picked, 0], pool[picked, 1]
-        return {Meter.RUN_HOURS: hours.cumsum(axis=1), Meter.RUNS: runs.cumsum(axis=1)}
+        weeks = self._weeks()
+        picked = self._rng.integers(0, len(weeks), (DRAWS, HORIZON_DAYS // 7 + 1))
+        days = weeks[picked].reshape(DRAWS, -1, 2)[:, :HORIZON_DAYS]
+        days[:, : (self._from - self.today).days] = 0.0
+        summed = days.cumsum(axis=1)
+        return {Meter.RUN_HOURS: summed[:, :, 0], Meter.RUNS: summed[:, :, 1]}
 
-    def _pools(self) -> list[Floats]:
-        """For each weekday the days (hours, runs) that a coming one is drawn from."""
-        planned = self._planned()
+    def _weeks(self) -> Floats:
+        """The weeks that coming ones are drawn from: (week, day from today's weekday on, hours and runs).
+
+        Whole weeks, since a busy day stands in a busy week: days drawn one by one would make the band too narrow.
+        """
         by_day = self._usage.by_day()
         since = min(by_day, default=self.today)
-        pools = []
-        for weekday in range(7):
-            back = [self.today - timedelta(days=d) for d in range(1, 7 * LOOK_BACK_WEEKS + 1)]
-            past = [by_day.get(d, (0.0, 0)) for d in back if d.weekday() == weekday and d >= since]
-            past += [planned[weekday]] * (SCHEDULE_WEIGHT if self._schedule or not past else 0)
-            pools.append(np.asarray(past, dtype=np.float64))
-        return pools
+        starts = [self.today - timedelta(weeks=n) for n in range(1, LOOK_BACK_WEEKS + 1)]
+        weeks: list[Sequence[tuple[float, float]]] = [
+            [by_day.get(s + timedelta(days=d), (0.0, 0)) for d in range(7)] for s in starts if s >= since
+        ]
+        if self._schedule is not None:
+            weeks += [self._planned(self._schedule)] * SCHEDULE_WEIGHT
+        if not weeks:
+            known = max(1, (self.today - since).days)
+            hours, runs = (sum(day[n] for day in by_day.values()) / known for n in (0, 1))
+            weeks = [[(hours, runs)] * 7]
+        return np.asarray(weeks, dtype=np.float64)
 
-    def _planned(self) -> list[tuple[float, int]]:
-        if self._schedule is None:
-            return [(0.0, 0)] * 7
-        monday = self.today - timedelta(days=self.today.weekday())
-        days = {day.weekday() for day in self._schedule.days(monday, monday + timedelta(days=7))}
-        return [(self._schedule.run_min / 60, 1) if n in days else (0.0, 0) for n in range(7)]
+    def _planned(self, schedule: Schedule) -> list[tuple[float, float]]:
+        run_on = set(schedule.days(self.today, self.today + timedelta(days=7)))
+        ahead = (self.today + timedelta(days=n) for n in range(7))
+        return [(schedule.run_min / 60, 1) if day in run_on else (0.0, 0) for day in ahead]
 
     def days_until(self, need: Need, factors: Floats) -> Floats:
         """Days from today until `need` is met in each future [days]; infinite where it never is."""
@@ -119,4 +119,4 @@ def expected(needs: Sequence[Need], factor: Factor, futures: Futures) -> DueDate
     far = np.where(np.isfinite(days), days, 36_500)
     p10, p50, p90 = (futures.today + timedelta(days=int(d)) for d in np.quantile(far, [0.1, 0.5, 0.9], method="lower"))
     calendar = all(need.meter is Meter.DAYS for need in needs)
-    return DueDate(p10, p50, p90, certain=calendar, past_share=float((days <= 0).mean()))
+    return DueDate(p10, p50, p90, certain=calendar)

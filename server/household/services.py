@@ -33,6 +33,12 @@ def member_of(user: AbstractBaseUser | AnonymousUser) -> Member | None:
     return Member.everything.select_related("household").filter(user_id=user.pk).first()
 
 
+def keeper_of(household: Household) -> Member:
+    """A keeper of a household, for commands that act for it."""
+    row: Member = Member.objects.of(household.pk).select_related("household").filter(role=Member.Role.KEEPER)[0]
+    return row
+
+
 def require_writer(member: Member) -> None:
     """Raise `NotAllowed` unless `member` may record something."""
     if not member.may_write:

@@ -201,7 +201,7 @@ class Dates(SimpleTestCase):
     def test_are_clipped_at_today_when_past(self):
         state = one_state(rule(Action.WIPE, ageing_trigger(30)), context(now=START + 45 * DAY))
         self.assertEqual(state.due.p50, (START + 45 * DAY).date())
-        self.assertEqual(state.due.past_share, 1)
+        self.assertEqual(state.due.p90, state.due.p10)
 
     def test_of_a_pure_calendar_have_no_band(self):
         state = one_state(rule(Action.WIPE, ageing_trigger(30)), context(now=START + 10 * DAY))
