@@ -55,7 +55,7 @@ class TheWholeSlice(BenchCase):
         expect(self.page.get_by_role("heading")).to_have_text("Recorded. The clocks have moved.")
         wash = self.page.locator("li", has_text="Filter, wash: Filter B is in now")
         expect(wash).to_contain_text("was overdue, 6.5 of 5 h of running")
-        expect(wash).to_contain_text("now fresh, 0 of 5 h of running; next in about 10 days (8–13)")
+        expect(wash).to_contain_text("now fresh, 0 of 5 h of running; next in about 9 days (8–14)")
         self.press_back_to_round()
         expect(self.page.get_by_role("button", name=re.compile("^filter .*fresh"))).to_be_visible()
         expect(self.page.locator("aside")).to_contain_text("24 h to go")

@@ -34,8 +34,8 @@ class TheBoard(BrowserTestCase):
     def test_coming_tasks_have_a_distance_with_a_band_not_a_date(self):
         coming = self.page.locator(".coming")
         expect(coming).to_contain_text("Bristle roller: take the hair out")
-        expect(coming).to_contain_text("tomorrow, or within 2 days")
-        expect(coming).to_contain_text("in about 9 days (8–13)")
+        expect(coming).to_contain_text("tomorrow, or within 7 days")
+        expect(coming).to_contain_text("in about 9 days (8–15)")
 
 
 class ItRan(BrowserTestCase):

@@ -190,10 +190,10 @@
           <ul class="coming">
             {#each round.coming as task (keyOf(task))}
               <li>
+                <a class="hover:underline" href={`#/machines/${task.machine_id}/${task.slot}`}>
+                  {task.slot_name}: {doWord(task.action)}
+                </a>
                 <span class="soft">{when(task.due, round.today)}</span>
-                <a class="hover:underline" href={`#/machines/${task.machine_id}/${task.slot}`}
-                  >{task.slot_name}: {doWord(task.action)}</a
-                >
               </li>
             {/each}
           </ul>
@@ -296,12 +296,11 @@
   }
   .coming {
     display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(20rem, 1fr));
-    gap: 0.35rem 1.5rem;
+    grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr));
+    gap: 0.6rem 1.5rem;
   }
   .coming li {
     display: grid;
-    grid-template-columns: 9rem 1fr;
   }
   aside {
     grid-area: aside;
@@ -327,12 +326,6 @@
     }
     .machine {
       grid-template-columns: minmax(0, 1fr);
-    }
-    .coming {
-      grid-template-columns: minmax(0, 1fr);
-    }
-    .coming li {
-      grid-template-columns: 8rem 1fr;
     }
   }
 </style>

@@ -62,7 +62,7 @@ export function headline(task: Pick<Task, 'slot_name' | 'action' | 'level'>): st
 export function amount(meter: Clock['meter'], value: number): string {
   switch (meter) {
     case 'run_hours':
-      return `${figure(value)} h of running`;
+      return `${figure(value)}\u00a0h of running`;
     case 'runs':
       return plural(value, 'run');
     case 'days':
@@ -79,7 +79,7 @@ export function usedOf(clock: Clock): string {
 
 /** "5 h", where the meter is plain from beside it. */
 export function bare(meter: Clock['meter'], value: number): string {
-  return meter === 'run_hours' ? `${figure(value)} h` : amount(meter, value);
+  return meter === 'run_hours' ? `${figure(value)}\u00a0h` : amount(meter, value);
 }
 
 function find(node: Because, code: string): Because | null {
@@ -108,9 +108,9 @@ function since(tree: Because): string {
 export function limit(trigger: Because): string {
   const value = num(trigger, 'figure');
   if (trigger.values.calendar === 'stands_for_use') {
-    return `every ${plural(Math.round(value), 'day')} of usual use, which is ${figure(num(trigger, 'limit'))} h`;
+    return `every ${plural(Math.round(value), 'day')} of usual use, which is ${figure(num(trigger, 'limit'))}\u00a0h`;
   }
-  const unit = { run_hours: `${figure(value)} h of running`, days: plural(Math.round(value), 'day') }[
+  const unit = { run_hours: `${figure(value)}\u00a0h of running`, days: plural(Math.round(value), 'day') }[
     str(trigger, 'meter')
   ];
   return `every ${unit ?? amount(str(trigger, 'meter') as Clock['meter'], value)}`;
