@@ -14,7 +14,6 @@ from django.test import SimpleTestCase, TestCase
 from tools import check
 from tools.check import Outcome
 
-
 PASSED = Outcome(True, "")
 
 
