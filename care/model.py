@@ -5,7 +5,7 @@ What the care book holds (`Archetype` and below) is built by `care.book`; what h
 `ServiceRecord`) is built by the server from its records.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from enum import IntEnum, StrEnum
@@ -341,9 +341,23 @@ class Archetype:
         require(False, "slot", key, f"a part of {self.name}")
         raise AssertionError  # require has raised
 
+    def hands_on_min(self, tasks: Iterable[tuple[str, Action]]) -> float:
+        """Hands-on minutes of tasks (slot key, action) done in one go [min]: each opening counts once."""
+        chosen = [(self.slot(slot), action) for slot, action in tasks]
+        openings = {slot.opening for slot, _ in chosen if slot.opening}
+        effort = sum(slot.rule(action).card.effort_min for slot, action in chosen)
+        return effort + sum(self.opening(key).setup_min for key in openings)
+
     def opening(self, key: str) -> Opening:
         """The opening `key`; the file has been checked to hold every opening that a slot names."""
         return next(o for o in self.openings if o.key == key)
+
+
+def without_superseded(tasks: Iterable[tuple[str, Action]]) -> set[tuple[str, Action]]:
+    """Tasks (slot key, action) of one machine that make sense together: what is to be replaced is not cleaned first."""
+    chosen = set(tasks)
+    replaced = {slot for slot, action in chosen if action is Action.REPLACE}
+    return {(slot, action) for slot, action in chosen if action is Action.REPLACE or slot not in replaced}
 
 
 def _unique(what: str, keys: list[str]) -> None:

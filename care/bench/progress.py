@@ -56,11 +56,6 @@ class Progress:
     saw: list[Saw] = field(default_factory=list)
     current: Step | None = None
 
-    @property
-    def finished(self) -> bool:
-        """Whether every step that applies has an answer."""
-        return self.current is None
-
 
 def follow(sheet: Sheet, items: Mapping[UUID, Item], answers: Iterable[Answer], *, machine_id: UUID) -> Progress:
     """The state after `answers`, in their order; the items are given as they were when the sheet began.

@@ -13,7 +13,7 @@ from uuid import UUID
 
 from care.errors import InvalidValue, require
 from care.items import Item
-from care.model import Action, Archetype, Book, Found, Rule, Slot
+from care.model import Action, Archetype, Book, Found, Slot, without_superseded
 
 
 class StepKind(StrEnum):
@@ -148,7 +148,13 @@ def build(chosen: Iterable[Chosen], archetype: Archetype, book: Book) -> Sheet:
     steps = [*_gates(tasks, archetype, book)]
     for opening, group in groupby(tasks, key=lambda t: archetype.slot(t.slot).opening):
         steps += _opened(opening, _group_steps(list(group), archetype), archetype)
-    return Sheet(archetype.key, archetype.version, "clean_and_rack", _minutes(tasks, archetype), tuple(steps))
+    return Sheet(
+        archetype.key,
+        archetype.version,
+        "clean_and_rack",
+        archetype.hands_on_min((t.slot, t.action) for t in tasks),
+        tuple(steps),
+    )
 
 
 def build_refit(items: Iterable[tuple[str, Item]], archetype: Archetype, book: Book) -> Sheet:
@@ -169,8 +175,8 @@ def _in_order(chosen: Iterable[Chosen], archetype: Archetype) -> list[Chosen]:
     tasks = list(chosen)
     named = [(t.slot, t.action) for t in tasks]
     require(len(named) == len(set(named)), "tasks", "a task twice", "each task once")
-    replaced = {t.slot for t in tasks if t.action is Action.REPLACE}
-    tasks = [t for t in tasks if t.action is Action.REPLACE or t.slot not in replaced]
+    sensible = without_superseded(named)
+    tasks = [t for t in tasks if (t.slot, t.action) in sensible]
 
     def own(task: Chosen) -> tuple[float, ...]:
         slot = archetype.slot(task.slot)
@@ -294,10 +300,3 @@ def _refit_one(slot: Slot, item: Item) -> Iterator[Step]:
 
 def _step(key: str, kind: StepKind, text: tuple[str, ...], **about: object) -> Step:
     return Step(key=key, kind=kind, text=text, answers=ANSWERS[kind], **about)  # type: ignore[arg-type]
-
-
-def _minutes(tasks: Sequence[Chosen], archetype: Archetype) -> float:
-    slots = [archetype.slot(t.slot) for t in tasks]
-    openings = {slot.opening for slot in slots} - {None}
-    rules: list[Rule] = [slot.rule(t.action) for slot, t in zip(slots, tasks, strict=True)]
-    return sum(r.card.effort_min for r in rules) + sum(archetype.opening(o).setup_min for o in openings if o)

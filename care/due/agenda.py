@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from care.model import Archetype, DueState
+from care.model import Action, Archetype, DueState, without_superseded
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,9 +22,9 @@ class Task:
         return self.archetype.slot(self.state.slot).opening
 
     @property
-    def effort_min(self) -> float:
-        """Hands-on minutes without opening the machine [min]."""
-        return self.archetype.slot(self.state.slot).rule(self.state.action).card.effort_min
+    def key(self) -> tuple[str, Action]:
+        """Which task of its machine it is: slot key and action."""
+        return self.state.slot, self.state.action
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +40,8 @@ def agenda(tasks: Iterable[Task]) -> Agenda:
     """Split tasks into due (by stake, then how far past) and coming (by date); an opening is counted once."""
     known = [task for task in tasks if task.state.item_id is not None]
     due = sorted((t for t in known if t.state.is_due), key=lambda t: (t.state.stake, -t.state.share))
-    due = _without_superseded(due)
+    sensible = {machine_id: without_superseded(keys) for machine_id, keys in _by_machine(due).items()}
+    due = [t for t in due if t.key in sensible[t.machine_id]]
     coming = sorted(
         (t for t in known if not t.state.is_due and t.state.due_on is not None),
         key=lambda t: (t.state.due_on or date.max, t.state.stake),
@@ -49,13 +50,14 @@ def agenda(tasks: Iterable[Task]) -> Agenda:
 
 
 def minutes(tasks: Iterable[Task]) -> float:
-    """Hands-on minutes of `tasks` [min]: each one's effort, each opening of each machine once."""
+    """Hands-on minutes of `tasks` [min], each machine's in one go."""
     chosen = list(tasks)
-    openings = {(t.machine_id, t.opening): t.archetype.opening(t.opening).setup_min for t in chosen if t.opening}
-    return sum(t.effort_min for t in chosen) + sum(openings.values())
+    kinds = {task.machine_id: task.archetype for task in chosen}
+    return sum(kinds[machine_id].hands_on_min(keys) for machine_id, keys in _by_machine(chosen).items())
 
 
-def _without_superseded(due: list[Task]) -> list[Task]:
-    """A part that is to be replaced is not cleaned first."""
-    replaced = {(t.machine_id, t.state.slot) for t in due if t.state.action == "replace"}
-    return [t for t in due if t.state.action == "replace" or (t.machine_id, t.state.slot) not in replaced]
+def _by_machine(tasks: Iterable[Task]) -> dict[UUID, list[tuple[str, Action]]]:
+    keys: dict[UUID, list[tuple[str, Action]]] = {}
+    for task in tasks:
+        keys.setdefault(task.machine_id, []).append(task.key)
+    return keys

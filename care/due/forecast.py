@@ -16,11 +16,11 @@ from care.due.usage import Schedule, UsageLog
 from care.model import DueDate, Meter
 
 DRAWS = 300
-"""Futures drawn [-]; the 10 % and 90 % points then move by about a day between seeds."""
+"""Futures drawn [-]."""
 HORIZON_DAYS = 400
 """Days drawn one by one; what comes later goes on at the mean pace of its draw."""
 LOOK_BACK_WEEKS = 8
-"""History that a weekday is drawn from."""
+"""Past weeks that coming ones are drawn from."""
 SCHEDULE_WEIGHT = 2
 """How many past weeks the usual week counts for, beside the real ones."""
 SEED = 20261124

@@ -6,51 +6,45 @@ from django.http import HttpRequest
 from ninja import Router
 
 from server.bench import schemas, services
-from server.config.http import Problem
-from server.household.models import Member
+from server.config.http import REFUSALS, Problem
+from server.household.auth import asking
 from server.household.services import today_of
 
 router = Router(tags=["bench"])
-REFUSALS = {404: Problem, 409: Problem, 422: Problem}
-
-
-def _member(request: HttpRequest) -> Member:
-    member: Member = request.auth  # type: ignore[attr-defined]
-    return member
 
 
 @router.post("/sheets", response={201: schemas.SheetOut, **REFUSALS}, operation_id="sheets_create")
 def create(request: HttpRequest, data: schemas.SheetIn) -> tuple[int, schemas.SheetOut]:
     """Open a sheet for chosen tasks of one machine."""
     picks = [services.Pick(task.slot, task.action) for task in data.tasks]
-    state = services.open_sheet(member=_member(request), sheet_id=data.id, machine_id=data.machine_id, picks=picks)
+    state = services.open_sheet(member=asking(request), sheet_id=data.id, machine_id=data.machine_id, picks=picks)
     return 201, schemas.sheet_out(state)
 
 
 @router.post("/sheets/refit", response={201: schemas.SheetOut, **REFUSALS}, operation_id="sheets_refit")
 def refit(request: HttpRequest, data: schemas.RefitIn) -> tuple[int, schemas.SheetOut]:
     """Open the refit sitting for a part on the rack."""
-    state = services.open_refit(member=_member(request), sheet_id=data.id, item_id=data.item_id)
+    state = services.open_refit(member=asking(request), sheet_id=data.id, item_id=data.item_id)
     return 201, schemas.sheet_out(state)
 
 
 @router.get("/sheets", response=list[schemas.OpenSheetOut], operation_id="sheets_list")
 def list_open(request: HttpRequest) -> list[schemas.OpenSheetOut]:
     """The sheets that are open."""
-    return [schemas.open_sheet_out(state) for state in services.open_sheets(_member(request))]
+    return [schemas.open_sheet_out(state) for state in services.open_sheets(asking(request))]
 
 
 @router.get("/sheets/{sheet_id}", response={200: schemas.SheetOut, 404: Problem}, operation_id="sheets_get")
 def get(request: HttpRequest, sheet_id: UUID) -> schemas.SheetOut:
     """A sheet and where it stands."""
-    return schemas.sheet_out(services.sheet_state(_member(request), sheet_id))
+    return schemas.sheet_out(services.sheet_state(asking(request), sheet_id))
 
 
 @router.post("/sheets/{sheet_id}/answers", response={200: schemas.SheetOut, **REFUSALS}, operation_id="answers_create")
 def answer(request: HttpRequest, sheet_id: UUID, data: schemas.AnswerIn) -> schemas.SheetOut:
     """Answer the step where the sheet stands, or take the last answer back."""
     state = services.answer(
-        member=_member(request),
+        member=asking(request),
         sheet_id=sheet_id,
         event_id=data.id,
         step=data.step,
@@ -63,12 +57,12 @@ def answer(request: HttpRequest, sheet_id: UUID, data: schemas.AnswerIn) -> sche
 @router.post("/sheets/{sheet_id}/finish", response={200: schemas.EndingOut, **REFUSALS}, operation_id="sheets_finish")
 def finish(request: HttpRequest, sheet_id: UUID) -> schemas.EndingOut:
     """End the sitting and write its records."""
-    member = _member(request)
+    member = asking(request)
     return schemas.ending_out(services.finish(member=member, sheet_id=sheet_id), today_of(member))
 
 
 @router.delete("/sheets/{sheet_id}", response={204: None, **REFUSALS}, operation_id="sheets_drop")
 def drop(request: HttpRequest, sheet_id: UUID) -> tuple[int, None]:
     """Give a sheet up before any part was touched."""
-    services.drop(member=_member(request), sheet_id=sheet_id)
+    services.drop(member=asking(request), sheet_id=sheet_id)
     return 204, None

@@ -152,7 +152,7 @@ def sheet_out(state: SheetState) -> SheetOut:
         minutes=state.sheet.minutes,
         steps=[_step_out(step, state) for step in ahead(state.sheet, state.progress)],
         current=state.progress.current.key if state.progress.current else None,
-        may_drop=not state.progress.moves,
+        may_drop=state.may_drop,
         made_at=state.row.made_at,
         ended_at=state.row.ended_at,
     )

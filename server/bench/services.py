@@ -19,7 +19,7 @@ from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer
-from server.machines.services import SheetRecords, item_of, machine_of, record_sheet, spare_for
+from server.machines.services import SheetRecords, item_of, last_moved, machine_of, record_sheet, spare_for
 from server.machines.state import MachineState, machine_states
 
 
@@ -39,6 +39,12 @@ class SheetState:
     sheet: CoreSheet
     progress: Progress
     machine_name: str
+    overtaken: bool
+
+    @property
+    def may_drop(self) -> bool:
+        """Whether giving it up leaves the records true: no part was moved on it, or others recorded otherwise."""
+        return self.overtaken or not self.progress.moves
 
 
 @dataclass(frozen=True, slots=True)
@@ -165,7 +171,13 @@ def sheet_state(member: Member, sheet_id: UUID) -> SheetState:
     frozen = records.thaw(row)
     answers = records.standing_answers(SheetEvent.objects.of(member.household_id).filter(sheet=row).order_by("number"))
     progress = follow(frozen.sheet, frozen.items, answers, machine_id=row.machine_id)
-    return SheetState(row, frozen.sheet, progress, machine_of(member, row.machine_id).name)
+    overtaken = row.status == Sheet.Status.OPEN and _overtaken(member, frozen.items)
+    return SheetState(row, frozen.sheet, progress, machine_of(member, row.machine_id).name, overtaken)
+
+
+def _overtaken(member: Member, items: dict[UUID, Item]) -> bool:
+    """Whether a part was moved in the records since the sheet was made."""
+    return any(item.at != at for item in items.values() if (at := last_moved(member, item.id)) is not None)
 
 
 def open_sheets(member: Member) -> list[SheetState]:
@@ -185,6 +197,8 @@ def answer(*, member: Member, sheet_id: UUID, event_id: UUID, step: str, value: 
     events = SheetEvent.objects.of(member.household_id).filter(sheet=state.row)
     if events.filter(pk=event_id).exists():
         return state
+    if SheetEvent.everything.filter(pk=event_id).exists():
+        raise NotFound("answer: this id belongs to another sheet", field="id", fix="Give the answer again.")
     _refuse_ended(state)
     SheetEvent.everything.create(
         id=event_id,
@@ -280,12 +294,13 @@ def _records_of(state: SheetState) -> SheetRecords:
 def drop(*, member: Member, sheet_id: UUID) -> None:
     """Give a sheet up: its answers stay with it, no record is written.
 
-    Raises `Conflict` once a part was touched, since the records would then be untrue of the machine.
+    Raises `Conflict` once a part was touched, since the records would then be untrue of the machine; a sheet whose
+    parts were recorded otherwise meanwhile cannot be finished, so it can always be given up.
     """
     require_writer(member)
     state = sheet_state(member, sheet_id)
     _refuse_ended(state)
-    if state.progress.moves:
+    if not state.may_drop:
         raise Conflict(
             "Parts were moved on this sheet; giving it up would leave the records untrue.",
             field="sheet",

@@ -3,8 +3,9 @@
 from ninja import NinjaAPI
 
 from server.bench.api import router as bench
-from server.config.http import MemberAuth, tell_problems
+from server.config.http import tell_problems
 from server.household.api import router as household
+from server.household.auth import MemberAuth
 from server.round.api import router as round_
 
 api = NinjaAPI(

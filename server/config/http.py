@@ -1,4 +1,4 @@
-"""How HTTP meets the services: who asks, and how refusals are told (problem+json)."""
+"""How HTTP tells refusals: problem+json, in this one place."""
 
 from collections.abc import Iterable
 from http import HTTPStatus
@@ -7,7 +7,6 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
-from ninja.security import APIKeyCookie
 
 from care.errors import CareError
 from server.config.problems import Conflict, NotAllowed, NotFound
@@ -32,16 +31,8 @@ class Problem(Schema):
     values: dict[str, str | float | int | bool | None] = {}
 
 
-class MemberAuth(APIKeyCookie):
-    """Signed in by Django's session, and a member of a household. CSRF is checked."""
-
-    param_name = "sessionid"
-
-    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
-        """The member who asks, or None."""
-        from server.household.services import member_of
-
-        return member_of(request.user)
+REFUSALS = {404: Problem, 409: Problem, 422: Problem}
+"""What an operation that records something may answer instead; 401 and 403 are the same for all."""
 
 
 def problem(

@@ -11,6 +11,7 @@ from care import model as core
 from care.bench.sheets import PHASE
 from care.due.agenda import Task
 from care.due.chambers import Chamber, chambers
+from care.items import Item, State
 from server.machines.state import HistoryLine, MachineState
 
 
@@ -232,11 +233,8 @@ def strip_out(state: MachineState) -> StripOut:
     )
 
 
-def item_out(item: object) -> ItemOut:
+def item_out(item: Item) -> ItemOut:
     """A part as the API gives it."""
-    from care.items import Item
-
-    assert isinstance(item, Item)
     return ItemOut(
         id=item.id,
         name=item.name,
@@ -261,7 +259,7 @@ def part_out(slot: core.Slot, state: MachineState) -> PartOut:
         station=slot.station,
         item=item_out(state.items[fitted]) if fitted else None,
         away=item_out(away) if away else None,
-        spares=[item_out(item) for item in meant if item.state == "ready"],
+        spares=[item_out(item) for item in meant if item.state is State.READY],
         states=[state_out(s, state.machine.archetype) for s in states],
         as_found=dict(slot.as_found),
         drying_floor_h=slot.drying_floor_h,

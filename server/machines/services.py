@@ -144,7 +144,7 @@ def log_run(
     run_s = minutes * 60
     day, counts_at = _when(member, day, start, run_s)
     if start is not None:
-        _refuse_overlap(machine, start, start + timedelta(seconds=run_s))
+        _refuse_overlap(member, machine, start, start + timedelta(seconds=run_s))
     source = Entry.Source.DEVICE if provenance is core.Provenance.MEASURED else Entry.Source.PERSON
     journal = Journal(member.household_id, by_id=member.pk, source=source)
     entry = journal.write(Entry.Kind.RUN, counts_at, entry_id=run_id)
@@ -188,13 +188,14 @@ def noon(day: date, member: Member) -> datetime:
     return local_time(member, day, time(12))
 
 
-def _refuse_overlap(machine: Machine, start: datetime, end: datetime) -> None:
+def _refuse_overlap(member: Member, machine: Machine, start: datetime, end: datetime) -> None:
     near = standing(Run.objects.of(machine.household_id).filter(machine=machine, start__gt=start - timedelta(days=1)))
     for row in near.filter(start__lt=end):
         run = records.to_run(row)
-        if run.end is not None and run.end > start:
+        if run.start is not None and run.end is not None and run.end > start:
+            began, ended = run.start.astimezone(zone_of(member)), run.end.astimezone(zone_of(member))
             raise Conflict(
-                f"start: {machine.name} already ran {row.start:%H:%M} to {run.end:%H:%M} UTC on that day",
+                f"start: {machine.name} already ran from {began:%H:%M} to {ended:%H:%M} on that day",
                 field="start",
                 fix="Change the start or the minutes, or undo the other run.",
             )
@@ -320,6 +321,12 @@ def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, what: Shee
     settled = [(item_id, Move(MoveKind.SETTLE, at)) for item_id, _, _, at in what.new_parts]
     items.refresh(member.household_id, items.write_moves(journal, [*settled, *what.moves]))
     return journal.action_id
+
+
+def last_moved(member: Member, item_id: UUID) -> datetime | None:
+    """When the records last moved an item; None for one that is not on record."""
+    row = Item.objects.of(member.household_id).filter(pk=item_id).first()
+    return cast(Item, row).moved_at if row else None
 
 
 def spare_for(machine: Machine, slot: str) -> core_items.Item | None:

@@ -3,6 +3,7 @@
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import date, datetime
 from uuid import UUID
 
 from care import items as core_items
@@ -111,8 +112,8 @@ class HistoryLine:
 
     entry_id: UUID
     kind: str
-    at: object
-    day: object
+    at: datetime
+    day: date
     by: str
     slot: str = ""
     item: str = ""
@@ -132,7 +133,7 @@ def history(member: Member, state: MachineState, most: int = 40) -> list[History
         lines.append(_line(service, state, slot=service.slot, item=service.item.name, action=service.action))
     for saw in _latest(Inspection.objects.of(household_id).filter(machine=machine_id), most):
         lines.append(_line(saw, state, slot=saw.slot, item=saw.item.name, action=saw.about, found=saw.found))
-    return sorted(lines, key=lambda line: line.at, reverse=True)  # type: ignore[arg-type,return-value]
+    return sorted(lines, key=lambda line: line.at, reverse=True)
 
 
 def _latest(rows, most: int):  # type: ignore[no-untyped-def]

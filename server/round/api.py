@@ -7,7 +7,8 @@ from ninja import Router
 
 from care.book import load_book
 from care.due.usage import weekly
-from server.config.http import Problem
+from server.config.http import REFUSALS, Problem
+from server.household.auth import asking
 from server.household.models import Member
 from server.household.services import require_writer
 from server.logbook.services import undo
@@ -18,12 +19,6 @@ from server.round import schemas
 from server.round.board import round_of
 
 router = Router(tags=["round"])
-REFUSALS = {404: Problem, 409: Problem, 422: Problem}
-
-
-def _member(request: HttpRequest) -> Member:
-    member: Member = request.auth  # type: ignore[attr-defined]
-    return member
 
 
 def _written(member: Member, entry_id: UUID | None, machine_id: UUID | None = None) -> schemas.Written:
@@ -40,14 +35,14 @@ def _page(member: Member, machine_id: UUID) -> MachineOut:
 @router.get("/round", response=schemas.RoundOut, operation_id="round_get")
 def get_round(request: HttpRequest) -> schemas.RoundOut:
     """The whole household at this moment."""
-    member = _member(request)
+    member = asking(request)
     return schemas.RoundOut.of(member, round_of(member))
 
 
 @router.get("/machines/{machine_id}", response={200: MachineOut, 404: Problem}, operation_id="machines_get")
 def get_machine(request: HttpRequest, machine_id: UUID) -> MachineOut:
     """A machine's page."""
-    return _page(_member(request), machine_id)
+    return _page(asking(request), machine_id)
 
 
 @router.get("/kinds", response=list[schemas.KindOut], operation_id="kinds_list")
@@ -60,7 +55,7 @@ def kinds(request: HttpRequest) -> list[schemas.KindOut]:
 @router.post("/machines", response={201: schemas.Written, **REFUSALS}, operation_id="machines_create")
 def add_machine(request: HttpRequest, data: schemas.MachineIn) -> tuple[int, schemas.Written]:
     """Add a machine with new parts."""
-    member = _member(request)
+    member = asking(request)
     schedule = weekly(data.days, data.minutes, data.starts) if data.days else None
     machines.add_machine(member=member, machine_id=data.id, name=data.name, archetype=data.archetype, schedule=schedule)
     return 201, _written(member, None, data.id)
@@ -69,7 +64,7 @@ def add_machine(request: HttpRequest, data: schemas.MachineIn) -> tuple[int, sch
 @router.post("/machines/{machine_id}/runs", response={201: schemas.Written, **REFUSALS}, operation_id="runs_create")
 def log_run(request: HttpRequest, machine_id: UUID, data: schemas.RunIn) -> tuple[int, schemas.Written]:
     """Log a run."""
-    member = _member(request)
+    member = asking(request)
     start = machines.local_time(member, data.day, data.started) if data.started else None
     entry = machines.log_run(
         member=member, run_id=data.id, machine_id=machine_id, day=data.day, minutes=data.minutes, start=start
@@ -82,7 +77,7 @@ def log_run(request: HttpRequest, machine_id: UUID, data: schemas.RunIn) -> tupl
 )
 def already_done(request: HttpRequest, machine_id: UUID, data: schemas.ServiceIn) -> tuple[int, schemas.Written]:
     """Record a task that is done already."""
-    member = _member(request)
+    member = asking(request)
     entry = machines.already_done(
         member=member,
         machine_id=machine_id,
@@ -97,7 +92,7 @@ def already_done(request: HttpRequest, machine_id: UUID, data: schemas.ServiceIn
 @router.post("/entries/{entry_id}/undo", response={200: schemas.Written, **REFUSALS}, operation_id="entries_undo")
 def undo_entry(request: HttpRequest, entry_id: UUID) -> schemas.Written:
     """Undo an entry and all that was recorded with it."""
-    member = _member(request)
+    member = asking(request)
     require_writer(member)
     undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id)
     return _written(member, None)
@@ -106,7 +101,7 @@ def undo_entry(request: HttpRequest, entry_id: UUID) -> schemas.Written:
 @router.post("/items/{item_id}/dry-check", response={201: schemas.Written, **REFUSALS}, operation_id="dry_check_create")
 def dry_check(request: HttpRequest, item_id: UUID, data: schemas.DryIn) -> tuple[int, schemas.Written]:
     """The check of a part on the rack."""
-    member = _member(request)
+    member = asking(request)
     entry = machines.check_dry(member=member, item_id=item_id, dry=data.dry)
     return 201, _written(member, entry.pk)
 
@@ -114,6 +109,6 @@ def dry_check(request: HttpRequest, item_id: UUID, data: schemas.DryIn) -> tuple
 @router.post("/items/{item_id}/fit", response={201: schemas.Written, **REFUSALS}, operation_id="items_fit")
 def fit(request: HttpRequest, item_id: UUID, data: schemas.FitIn) -> tuple[int, schemas.Written]:
     """Put a part back into its empty slot."""
-    member = _member(request)
+    member = asking(request)
     entry = machines.fit_item(member=member, item_id=item_id, early_reason=data.early_reason)
     return 201, _written(member, entry.pk)

@@ -74,6 +74,13 @@ class ASitting(BenchTestCase):
         twice = self.say(sheet, event_id=event_id)
         self.assertEqual(once.progress.current.key, twice.progress.current.key)
 
+    def test_an_answer_s_id_of_another_sheet_is_refused(self):
+        event_id = uuid4()
+        sheet = self.say(self.open(("contacts", Action.WIPE)), event_id=event_id)
+        self.finish(self.work(sheet))
+        with self.assertRaises(NotFound):
+            self.say(self.open(("contacts", Action.WIPE)), event_id=event_id)
+
     def test_a_late_answer_of_a_second_person_is_told_where_the_sheet_stands(self):
         sheet = self.open(("contacts", Action.WIPE))
         self.say(sheet)
@@ -115,6 +122,8 @@ class ASitting(BenchTestCase):
             self.finish(sheet)
         self.assertIn("Something changed", refused.exception.detail)
         self.assertEqual(self.records(), 0)
+        services.drop(member=self.member, sheet_id=sheet.row.pk)
+        self.assertIsNotNone(self.open(("contacts", Action.WIPE)), "it is no dead end")
 
     def test_replaces_a_part_with_a_new_one(self):
         old = self.item("side-brush").id

@@ -180,6 +180,8 @@ class TheFilterComesBack(BenchCase):
         expect(self.page.get_by_text("so Ground robot is out of use.")).to_be_visible()
         self.page.get_by_role("link", name="Back to Round").click()
         expect(self.page.get_by_text("Out of use: filter is out. Do not run it.")).to_be_visible()
+        lead = self.page.get_by_role("region", name="Today")
+        expect(lead).to_contain_text("Ground robot is out of use: its filter is out. Start with the rubber roller")
         expect(self.page.get_by_role("button", name=re.compile("^filter .*drying"))).to_be_visible()
         self.assertEqual(self.robot().machine.empty_slots, ("filter",))
 

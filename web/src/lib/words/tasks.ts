@@ -200,6 +200,16 @@ function otherTrigger(trigger: Because): string {
 
 /** The sentence over the board, and why to start where it says. */
 export function sentence(round: Schemas['RoundOut']): { head: string; why: string } {
+  const idle = round.machines.filter((machine) => machine.empty_slots.length > 0);
+  const out = idle.map(
+    ({ name, empty_slots }) =>
+      `${name} is out of use: its ${empty_slots.join(' and ').toLowerCase()} is out. `,
+  );
+  const { head, why } = work(round);
+  return { head, why: out.join('') + why };
+}
+
+function work(round: Schemas['RoundOut']): { head: string; why: string } {
   const [first, second] = round.due;
   if (!first) {
     const next = round.coming[0];
