@@ -7,9 +7,10 @@ from time import perf_counter
 from uuid import uuid4
 
 from care.book import load_book
-from care.due import Context, Schedule, UsageLog, assess_machine
+from care.due import Context, LoadLine, Schedule, UsageLog, assess_machine
 from care.items import Fitting, Item, State
-from care.model import DueState, Load, Machine, Run, School
+from care.kinds import School
+from care.model import DueState, Machine, Run
 
 DAY = timedelta(days=1)
 START = datetime(2021, 1, 4, 11, tzinfo=UTC)
@@ -47,7 +48,7 @@ def _case(days: int) -> Callable[[], list[DueState]]:
     now = START + (days + 1) * DAY
 
     def assess() -> list[DueState]:
-        context = Context(UsageLog(runs), schedule, Load(), School.LABEL, now, UTC)
+        context = Context(UsageLog(runs), schedule, LoadLine(), School.LABEL, now, UTC)
         return assess_machine(machine, items=by_id, fittings=fittings, services=[], context=context)
 
     return assess

@@ -246,14 +246,27 @@ def replay(item: Item, moves: Iterable[Move]) -> tuple[Item, tuple[Fitting, ...]
 
     Moves of one instant keep the order in which they are given.
     """
+    item, _, fittings = carry_on(item, sorted(moves, key=lambda m: m.at))
+    return item, fittings
+
+
+def carry_on(item: Item, moves: Iterable[Move]) -> tuple[Item, datetime | None, tuple[Fitting, ...]]:
+    """`item` after further `moves` in order of time: the item, when a fitting it was in ended, and new fittings.
+
+    The same as the end of a `replay` of all its moves. Raises `IllegalMove` at the first bad one.
+    """
+    was_fitted, ended = item.state is State.FITTED, None
     fittings: list[Fitting] = []
-    for step in sorted(moves, key=lambda m: m.at):
+    for step in moves:
         before, item = item, move(item, step)
         if step.kind is MoveKind.FIT and step.machine_id and step.slot:
             fittings.append(Fitting(item.id, step.machine_id, step.slot, step.at, early=item.refitted_early))
         elif before.state is State.FITTED and item.state is not State.FITTED:
-            fittings[-1] = replace(fittings[-1], end=step.at)
-    return item, tuple(fittings)
+            if fittings:
+                fittings[-1] = replace(fittings[-1], end=step.at)
+            elif was_fitted:
+                ended = step.at
+    return item, ended, tuple(fittings)
 
 
 def check_slots(fittings: Iterable[Fitting], names: Mapping[UUID, str]) -> None:

@@ -10,7 +10,7 @@ from uuid import UUID
 from care.bench.sheets import DAMP, DRY, SKIP, UNSURE, Sheet, Step, StepKind
 from care.errors import InvalidValue
 from care.items import Item, Move, MoveKind, move
-from care.model import Action, Found
+from care.kinds import Action, Found
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,12 +136,16 @@ def _apply(step: Step, answer: Answer, progress: Progress, machine_id: UUID) -> 
         progress.items[step.item_id] = move(progress.items[step.item_id], made)
         progress.moves.append((step.item_id, made))
         _count(step, answer, progress)
+        if step.kind is StepKind.FIT and step.is_task:
+            progress.done.append(Done(step.item_id, step.slot or "", Action.SWAP, answer.at))
 
 
 def _look(step: Step, answer: Answer, progress: Progress) -> None:
     if answer.value == UNSURE or step.item_id is None or step.slot is None or step.action is None:
         return
     progress.saw.append(Saw(step.item_id, step.slot, step.action, Found(answer.value), answer.at))
+    if step.is_task:  # the look was all there was to do
+        progress.done.append(Done(step.item_id, step.slot, Action.INSPECT, answer.at))
 
 
 _COUNTS = {StepKind.CLEAN, StepKind.CLEAN_IN_PLACE, StepKind.WASH, StepKind.RETIRE}

@@ -2,7 +2,7 @@
 
 Order: make safe; what is dry and dirty; hair; wet work, longest drying first; wipes. Parts behind one opening are done
 while it is open and go back in the reverse order before it is closed. Every step changes the state of an item or of an
-opening, or yields evidence. Leaves out several machines on one sheet, tools and timers.
+opening, or yields evidence. Leaves out several machines on one sheet, timers, and which tools the household owns.
 """
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
@@ -13,7 +13,7 @@ from uuid import UUID
 
 from care.errors import InvalidValue, require
 from care.items import Item
-from care.model import Action, Archetype, Book, Found, Slot, without_superseded
+from care.kinds import Action, Archetype, Book, Found, Slot, without_superseded
 
 
 class StepKind(StrEnum):
@@ -32,6 +32,7 @@ class StepKind(StrEnum):
     FIT = "fit"
     TEST = "test"
     CLOSE = "close"
+    COUNTER = "counter"
 
 
 class Effect(StrEnum):
@@ -41,6 +42,11 @@ class Effect(StrEnum):
     OPENING = "opening"
     EVIDENCE = "evidence"
 
+
+OFF = "Take the old one off as the manual shows."
+ON = "Fit it where the old one sat, all the way home."
+COUNT_OUT = "Count the screws out into the tray, and note which came from where."
+COUNT_IN = "As many screws in as came out: an empty tray."
 
 DONE, SKIP, UNSURE = "done", "skip", "unsure"
 DRY, DAMP = "dry", "damp"
@@ -60,6 +66,7 @@ EFFECTS: dict[StepKind, Effect] = {
     StepKind.FIT: Effect.ITEM,
     StepKind.TEST: Effect.EVIDENCE,
     StepKind.CLOSE: Effect.OPENING,
+    StepKind.COUNTER: Effect.EVIDENCE,
 }
 """What each kind of step is there for; a kind without an entry cannot be built."""
 
@@ -77,29 +84,46 @@ ANSWERS: dict[StepKind, tuple[str, ...]] = {
     StepKind.FIT: (DONE, SKIP),
     StepKind.TEST: (PASS, FAIL),
     StepKind.CLOSE: (DONE,),
+    StepKind.COUNTER: (DONE, SKIP),
 }
 """The answers each kind of step takes; skipping needs a reason."""
 
-PHASE = {Action.EMPTY: 0, Action.CLEAN: 1, Action.DE_HAIR: 2, Action.REPLACE: 3, Action.WASH: 4, Action.WIPE: 5}
-"""Dry dirt, hair, wet, dry wipes: the order of a service."""
+PHASE = {
+    Action.EMPTY: 0,
+    Action.CLEAN: 1,
+    Action.DE_HAIR: 2,
+    Action.INSPECT: 3,
+    Action.SWAP: 3,
+    Action.REPLACE: 3,
+    Action.WASH: 4,
+    Action.RINSE: 4,
+    Action.WIPE: 5,
+}
+"""Dry dirt, hair, looks while it is open, wet, dry wipes: the order of a service."""
 
 
 @dataclass(frozen=True, slots=True)
 class Chosen:
-    """A task somebody wants to do now: the part that sits there, a dry spare if there is one, the id of a new part."""
+    """A task somebody wants to do now.
+
+    `item` sits there, `spare` is a dry one if there is one, `new_item_id` the id of a new part, `partner` the identical
+    part on the other side.
+    """
 
     slot: str
     action: Action
     item: Item
     spare: Item | None = None
     new_item_id: UUID | None = None
+    partner: Item | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Step:
     """One step: who it concerns, the words of the book, its cautions (keys) and the answers it takes.
 
-    It applies when all steps in `needs` were done and, if `instead_of` is set, that step was skipped.
+    It applies when all steps in `needs` were done and, if `instead_of` is set, that step was skipped. `is_task` marks
+    the step that by itself completes a task which has no step of work: a look, a change of sides.
     """
 
     key: str
@@ -116,6 +140,7 @@ class Step:
     floor_h: float = 0.0
     needs: tuple[str, ...] = ()
     instead_of: str | None = None
+    is_task: bool = False
 
     @property
     def effect(self) -> Effect:
@@ -125,13 +150,14 @@ class Step:
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """The steps of one sitting at one machine, its hands-on minutes, and the items it speaks of as they were."""
+    """The steps of one sitting at one machine, its hands-on minutes, and the tools it takes (keys of the book)."""
 
     archetype: str
     book_version: int
     sitting: str
     minutes: float
     steps: tuple[Step, ...]
+    tools: tuple[str, ...] = ()
 
     def step(self, key: str) -> Step:
         """The step `key`. Raises `InvalidValue` when the sheet has none."""
@@ -148,12 +174,36 @@ def build(chosen: Iterable[Chosen], archetype: Archetype, book: Book) -> Sheet:
     steps = [*_gates(tasks, archetype, book)]
     for opening, group in groupby(tasks, key=lambda t: archetype.slot(t.slot).opening):
         steps += _opened(opening, _group_steps(list(group), archetype), archetype)
+    steps += [_counter(task, archetype.slot(task.slot)) for task in tasks if _has_counter(task, archetype)]
     return Sheet(
         archetype.key,
         archetype.version,
         "clean_and_rack",
         archetype.hands_on_min((t.slot, t.action) for t in tasks),
         tuple(steps),
+        _tools(tasks, archetype),
+    )
+
+
+def _tools(tasks: Sequence[Chosen], archetype: Archetype) -> tuple[str, ...]:
+    """Every tool that the openings and cards name, once, in the order in which they are needed."""
+    named: list[str] = []
+    for task in tasks:
+        slot = archetype.slot(task.slot)
+        named += archetype.opening(slot.opening).tools if slot.opening else ()
+        named += slot.rule(task.action).card.tools
+    return tuple(dict.fromkeys(named))
+
+
+def _has_counter(task: Chosen, archetype: Archetype) -> bool:
+    """Whether the machine's own list has to be told that this is done."""
+    return archetype.slot(task.slot).counted_by_machine and task.action is Action.REPLACE
+
+
+def _counter(task: Chosen, slot: Slot) -> Step:
+    about = {"slot": slot.key, "action": task.action, "item_id": task.item.id, "item_name": task.item.name}
+    return _step(
+        f"{slot.key}.{task.action}.counter", StepKind.COUNTER, (), needs=(f"{slot.key}.{task.action}.do",), **about
     )
 
 
@@ -192,9 +242,13 @@ def _in_order(chosen: Iterable[Chosen], archetype: Archetype) -> list[Chosen]:
 def _gates(tasks: Sequence[Chosen], archetype: Archetype, book: Book) -> Iterator[Step]:
     """Make safe, then every gate that a chosen task's card names, once."""
     yield _gate(archetype.make_safe, archetype, book, place=archetype.place)
-    named = [c for t in tasks for c in archetype.slot(t.slot).rule(t.action).card.cautions if book.cautions[c].gate]
+    named: list[str] = []
+    for task in tasks:
+        slot = archetype.slot(task.slot)
+        named += archetype.opening(slot.opening).cautions if slot.opening else ()
+        named += slot.rule(task.action).card.cautions
     for key in dict.fromkeys(named):
-        if key != archetype.make_safe:
+        if book.cautions[key].gate and key != archetype.make_safe:
             yield _gate(key, archetype, book)
 
 
@@ -207,10 +261,11 @@ def _opened(opening: str | None, inner: list[Step], archetype: Archetype) -> lis
     if opening is None:
         return inner
     way = archetype.opening(opening)
+    out, back = ((COUNT_OUT,), (COUNT_IN,)) if way.screws else ((), ())
     return [
-        _step(f"{opening}.open", StepKind.OPEN, (way.undo,), opening=opening),
+        _step(f"{opening}.open", StepKind.OPEN, (way.undo, *out), opening=opening, cautions=way.cautions),
         *inner,
-        _step(f"{opening}.close", StepKind.CLOSE, (way.close,), opening=opening),
+        _step(f"{opening}.close", StepKind.CLOSE, (way.close, *back), opening=opening),
     ]
 
 
@@ -226,29 +281,55 @@ def _work(task: Chosen, slot: Slot) -> Iterator[Step]:
     rule = slot.rule(task.action)
     at = f"{slot.key}.{task.action}"
     about = {"slot": slot.key, "action": task.action, "item_id": task.item.id, "item_name": task.item.name}
+    words = {str(found): text for found, text in slot.words(rule.about or task.action).items()}
+    if task.action is Action.INSPECT:
+        look = {**about, "action": rule.about, "is_task": True}
+        yield _step(f"{at}.look", StepKind.LOOK, rule.card.how, found_words=words, **look)
+        return
     out = f"{at}.out"
-    needs = (out,) if slot.removable else ()
-    cautions = rule.card.cautions
-    if slot.removable:
-        yield _step(out, StepKind.TAKE_OUT, (slot.take_out,), **about)
-    words = {str(found): text for found, text in slot.as_found.items()}
+    needs = (out,) if _comes_out(task, slot) else ()
+    card = {"needs": needs, "cautions": rule.card.cautions}
+    if needs:
+        yield _step(out, StepKind.TAKE_OUT, (slot.take_out or OFF,), **about)
+    if task.action is Action.SWAP:
+        yield from _swap_work(task, slot, at)
+        return
     yield _step(f"{at}.look", StepKind.LOOK, (), needs=needs, found_words=words, **about)
     if task.action is Action.REPLACE:
-        yield _step(f"{at}.do", StepKind.RETIRE, rule.card.how, needs=needs, cautions=cautions, **about)
-    elif task.action is Action.WASH:
-        yield _step(
-            f"{at}.do",
-            StepKind.WASH,
-            rule.card.how,
-            needs=needs,
-            cautions=cautions,
-            floor_h=slot.drying_floor_h,
-            **about,
-        )
+        yield _step(f"{at}.do", StepKind.RETIRE, rule.card.how, **card, **about)
+    elif task.action is Action.WASH and slot.removable and slot.drying_floor_h:
+        yield _step(f"{at}.do", StepKind.WASH, rule.card.how, floor_h=slot.drying_floor_h, **card, **about)
         yield _step(f"{at}.rack", StepKind.RACK, (), needs=(f"{at}.do",), floor_h=slot.drying_floor_h, **about)
     else:
         kind = StepKind.CLEAN if slot.removable else StepKind.CLEAN_IN_PLACE
-        yield _step(f"{at}.do", kind, rule.card.how, needs=needs, cautions=cautions, **about)
+        yield _step(f"{at}.do", kind, rule.card.how, **card, **about)
+
+
+def _comes_out(task: Chosen, slot: Slot) -> bool:
+    """Whether the part leaves its place: a part that stays for cleaning still goes when it is replaced."""
+    return slot.removable or task.action is Action.REPLACE
+
+
+def _swap_work(task: Chosen, slot: Slot, at: str) -> Iterator[Step]:
+    """Both parts out; they go back crosswise in `_put_back`."""
+    require(task.partner is not None and slot.swaps_with is not None, "tasks", task.slot, "a part on the other side")
+    assert task.partner is not None
+    other = {"slot": slot.swaps_with, "action": Action.SWAP, "item_id": task.partner.id, "item_name": task.partner.name}
+    yield _step(f"{at}.out-other", StepKind.TAKE_OUT, (slot.take_out,), needs=(f"{at}.out",), **other)
+
+
+def _swap_back(task: Chosen, slot: Slot, at: str) -> Iterator[Step]:
+    assert task.partner is not None
+    both = (f"{at}.out", f"{at}.out-other")
+    mine = {"slot": slot.swaps_with, "action": Action.SWAP, "item_id": task.item.id, "item_name": task.item.name}
+    theirs = {"slot": slot.key, "action": Action.SWAP, "item_id": task.partner.id, "item_name": task.partner.name}
+    how = (*slot.rule(Action.SWAP).card.how, slot.put_back)
+    yield _step(f"{at}.fit", StepKind.FIT, how, needs=both, is_task=True, **theirs)
+    yield _step(f"{at}.fit-other", StepKind.FIT, (slot.put_back,), needs=both, **mine)
+    stay = {"action": Action.SWAP, "instead_of": f"{at}.out-other", "needs": (f"{at}.out",)}
+    own = {"slot": slot.key, "item_id": task.item.id, "item_name": task.item.name}
+    yield _step(f"{at}.fit-back", StepKind.FIT, (slot.put_back,), **own, **stay)
+    yield from _test(at, slot, f"{at}.fit", theirs)
 
 
 def _put_back(task: Chosen, slot: Slot) -> Iterator[Step]:
@@ -257,20 +338,25 @@ def _put_back(task: Chosen, slot: Slot) -> Iterator[Step]:
     about = {"slot": slot.key, "action": task.action}
     own = {**about, "item_id": task.item.id, "item_name": task.item.name}
     out, do = f"{at}.out", f"{at}.do"
-    if not slot.removable:
-        if slot.test:
-            yield _step(f"{at}.test", StepKind.TEST, (slot.test,), needs=(do,), **own)
+    if task.action is Action.INSPECT:
+        return
+    if task.action is Action.SWAP:
+        yield from _swap_back(task, slot, at)
+        return
+    if not _comes_out(task, slot):
+        yield from _test(at, slot, do, own)
         return
     swap = _substitute(task)
-    if swap is None and task.action is not Action.WASH:
-        yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back,), needs=(out,), **own)
+    rests = task.action is Action.WASH and slot.drying_floor_h > 0
+    if swap is None and not rests:
+        yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back or ON,), needs=(out,), **own)
         yield from _test(at, slot, f"{at}.fit", own)
         return
-    yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back,), needs=(out,), instead_of=do, **own)
+    yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back or ON,), needs=(out,), instead_of=do, **own)
     yield from _test(at, slot, f"{at}.fit", own)
     if swap is not None:
         other = {**about, "item_id": swap[0], "item_name": swap[1]}
-        yield _step(f"{at}.fit-other", StepKind.FIT, (slot.put_back,), needs=(do,), **other)
+        yield _step(f"{at}.fit-other", StepKind.FIT, (slot.put_back or ON,), needs=(do,), **other)
         yield from _test(f"{at}.other", slot, f"{at}.fit-other", other)
 
 
@@ -294,7 +380,7 @@ def _refit_one(slot: Slot, item: Item) -> Iterator[Step]:
     at = f"{slot.key}.refit"
     about = {"slot": slot.key, "item_id": item.id, "item_name": item.name}
     yield _step(f"{at}.dry", StepKind.DRY_CHECK, (), cautions=("no-heat",), **about)
-    yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back,), needs=(f"{at}.dry",), **about)
+    yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back or ON,), needs=(f"{at}.dry",), **about)
     yield from _test(at, slot, f"{at}.fit", about)
 
 

@@ -1,10 +1,12 @@
 """Reads the TOML files of the care book into the core's values, or says which file and key is wrong and why.
 
-A key that no engine reads is refused: the classes of `care.model` name every key there is.
+A key that no engine reads is refused: the classes of `care.kinds` name every key there is. A slot of a kind of machine
+may `use` a part of `parts/*.toml`: what the slot says itself goes before, its rules replace those of the same action,
+and `without` leaves actions out.
 """
 
 import tomllib
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from functools import cache
 from pathlib import Path
 from typing import Any, TypeVar
@@ -12,39 +14,83 @@ from typing import Any, TypeVar
 from pydantic import TypeAdapter, ValidationError
 
 from care.errors import BookError
-from care.model import Archetype, Book, Caution
+from care.kinds import Archetype, Book, Caution, Tool
 
 HERE = Path(__file__).parent
 T = TypeVar("T")
+Table = dict[str, Any]
 
 
 @cache
 def load_book(folder: Path = HERE) -> Book:
-    """The whole book: every `archetypes/*.toml` and `cautions.toml` of `folder`. Raises `BookError`."""
-    cautions_file = folder / "cautions.toml"
-    cautions = {
-        c.key: c for c in _build(TypeAdapter(list[Caution]), _read(cautions_file).get("cautions"), cautions_file)
-    }
+    """The whole book: `archetypes/*.toml`, `parts/*.toml`, `cautions.toml`, `tools.toml`. Raises `BookError`."""
+    cautions = {c.key: c for c in _list(folder / "cautions.toml", "cautions", Caution)}
+    tools = {t.key: t for t in _list(folder / "tools.toml", "tools", Tool)}
+    parts = load_parts(folder)
     archetypes: dict[str, Archetype] = {}
+    used: set[str] = set()
     for path in sorted((folder / "archetypes").glob("*.toml")):
-        archetype = load_archetype(path)
+        archetype = load_archetype(path, parts, used)
         if archetype.key != path.stem:
             raise BookError(f"{path.name}: key: {archetype.key!r} is not the file's name", field="key")
-        _check_cautions(archetype, cautions, path)
+        _check_named(archetype, {"cautions": cautions, "tools": tools}, path)
         archetypes[archetype.key] = archetype
-    return Book(archetypes, cautions)
+    _check_features(archetypes)
+    _check_used(set(parts) - used)
+    return Book(archetypes, cautions, tools)
 
 
-def load_archetype(path: Path) -> Archetype:
-    """One kind of machine from `path`. Raises `BookError` with file, key and reason."""
-    return _build(TypeAdapter(Archetype), _read(path), path)
+def load_parts(folder: Path) -> dict[str, Table]:
+    """The tables of all parts by their key. Raises `BookError` when a key stands twice."""
+    parts: dict[str, Table] = {}
+    for path in sorted((folder / "parts").glob("*.toml")):
+        for key, table in _read(path).items():
+            if key in parts or not isinstance(table, dict):
+                raise BookError(f"{path.name}: {key}: this part stands twice or is no table", field=key)
+            parts[key] = table
+    return parts
 
 
-def _read(path: Path) -> dict[str, Any]:
+def load_archetype(path: Path, parts: Mapping[str, Table], used: set[str] | None = None) -> Archetype:
+    """One kind of machine from `path`; adds the parts it uses to `used`. Raises `BookError` with file, key, reason."""
+    data = _read(path)
+    slots = data.get("slots")
+    if isinstance(slots, list):
+        data["slots"] = [_slot(slot, parts, path, used) if isinstance(slot, dict) else slot for slot in slots]
+    return _build(TypeAdapter(Archetype), data, path)
+
+
+def _slot(slot: Table, parts: Mapping[str, Table], path: Path, used: set[str] | None) -> Table:
+    """The table of a slot with that of the part it uses under it."""
+    own = dict(slot)
+    use, without = own.pop("use", None), own.pop("without", [])
+    if use is None:
+        return own
+    where = f"slots.{own.get('key')}"
+    if use not in parts:
+        raise BookError(f"{path.name}: {where}.use: there is no part {use!r}", field=f"{where}.use", fix="Write it.")
+    if used is not None:
+        used.add(use)
+    part = parts[use]
+    mine = own.get("rules", [])
+    actions = {rule.get("action") for rule in mine}
+    theirs = [rule for rule in part.get("rules", []) if rule.get("action") not in actions | set(without)]
+    known = {rule.get("action") for rule in part.get("rules", [])}
+    if set(without) - known:
+        raise BookError(f"{path.name}: {where}.without: {use!r} has no such rule", field=f"{where}.without")
+    words = {**part.get("as_found", {}), **own.get("as_found", {})}
+    return {**part, **own, "rules": [*mine, *theirs], "as_found": words}
+
+
+def _read(path: Path) -> Table:
     try:
         return tomllib.loads(path.read_text(encoding="utf-8"))
     except tomllib.TOMLDecodeError as error:
         raise BookError(f"{path.name}: not TOML: {error}", field=path.name, fix="Mend the line it names.") from error
+
+
+def _list(path: Path, key: str, kind: type[T]) -> list[T]:
+    return _build(TypeAdapter(list[kind]), _read(path).get(key), path)  # type: ignore[valid-type]
 
 
 def _build(adapter: TypeAdapter[T], data: object, path: Path) -> T:
@@ -59,19 +105,49 @@ def _build(adapter: TypeAdapter[T], data: object, path: Path) -> T:
         raise BookError(f"{path.name}: {error.detail}", field=error.field, fix=error.fix) from error
 
 
-def _check_cautions(archetype: Archetype, cautions: dict[str, Caution], path: Path) -> None:
-    for where, key in _named_cautions(archetype):
-        if key not in cautions:
+def _check_named(archetype: Archetype, known: Mapping[str, Mapping[str, object]], path: Path) -> None:
+    for kind, where, key in _named(archetype):
+        if key not in known[kind]:
+            what = kind.removesuffix("s")
             raise BookError(
-                f"{path.name}: {where}: there is no caution {key!r}",
-                field=where,
-                fix="Add it to cautions.toml.",
+                f"{path.name}: {where}: there is no {what} {key!r}", field=where, fix=f"Add it to {kind}.toml."
             )
 
 
-def _named_cautions(archetype: Archetype) -> Iterator[tuple[str, str]]:
-    yield "make_safe", archetype.make_safe
+def _named(archetype: Archetype) -> Iterator[tuple[str, str, str]]:
+    """Every caution and tool that a kind names: (list, where, key)."""
+    yield "cautions", "make_safe", archetype.make_safe
+    for opening in archetype.openings:
+        yield from (("cautions", f"openings.{opening.key}.cautions", key) for key in opening.cautions)
+        yield from (("tools", f"openings.{opening.key}.tools", key) for key in opening.tools)
     for slot in archetype.slots:
         for rule in slot.rules:
-            for key in rule.card.cautions:
-                yield f"slots.{slot.key}.{rule.action}.card.cautions", key
+            where = f"slots.{slot.key}.{rule.action}.card"
+            yield from (("cautions", f"{where}.cautions", key) for key in rule.card.cautions)
+            yield from (("tools", f"{where}.tools", key) for key in rule.card.tools)
+
+
+def _check_features(archetypes: Mapping[str, Archetype]) -> None:
+    """A rule may hang only on a feature that the kind can have: an option of its own, or one of some dock."""
+    docks = {feature for archetype in archetypes.values() for feature in archetype.provides}
+    for archetype in archetypes.values():
+        known = {option.key for option in archetype.options} | docks
+        for where, feature in _features(archetype):
+            if feature not in known:
+                raise BookError(f"{archetype.key}.toml: {where}: no machine has {feature!r}", field=where)
+
+
+def _features(archetype: Archetype) -> Iterator[tuple[str, str]]:
+    """Every feature that a kind's parts and rules hang on, with where it stands."""
+    for slot in archetype.slots:
+        yield from ((f"slots.{slot.key}", key) for key in (slot.only_with,) if key)
+        for rule in slot.rules:
+            where = f"slots.{slot.key}.{rule.action}"
+            yield from ((where, key) for key in (rule.only_with, rule.unless_with) if key)
+
+
+def _check_used(left: set[str]) -> None:
+    if left:
+        raise BookError(
+            f"parts: no kind of machine uses {', '.join(sorted(left))}", field="parts", fix="Use or drop it."
+        )

@@ -1,7 +1,9 @@
 """What is due, when and why: meters from runs, rules into due states, due states into an order of work."""
 
 from care.due.agenda import Agenda, agenda
-from care.due.intervals import Context, assess, assess_machine
+from care.due.context import Context
+from care.due.intervals import Past, assess, assess_machine
+from care.due.loads import LoadLine
 from care.due.usage import Schedule, UsageLog
 
-__all__ = ["Agenda", "Context", "Schedule", "UsageLog", "agenda", "assess", "assess_machine"]
+__all__ = ["Agenda", "Context", "LoadLine", "Past", "Schedule", "UsageLog", "agenda", "assess", "assess_machine"]

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from care.model import Action, Archetype, DueState, without_superseded
+from care.kinds import Action, Archetype, without_superseded
+from care.model import DueState
 
 
 @dataclass(frozen=True, slots=True)

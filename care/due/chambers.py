@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from care.items import Item
-from care.model import Archetype, Column, DueState, Level, Slot
+from care.kinds import Column, Slot
+from care.model import DueState, Level, Machine
 
 WORSE = [Level.FRESH, Level.WEARING, Level.DUE, Level.OVERDUE, Level.DRYING, Level.MISSING]
 """Levels from best to worst; a chamber shows the worst of its parts."""
@@ -28,14 +29,15 @@ class Chamber:
     ready_at: datetime | None = None
 
 
-def chambers(archetype: Archetype, due: Iterable[DueState], drying: Mapping[str, Item]) -> list[Chamber]:
+def chambers(machine: Machine, due: Iterable[DueState], drying: Mapping[str, Item]) -> list[Chamber]:
     """All chambers of a machine, in the order of its file; `drying` gives parts on the rack by the slot they left."""
+    archetype, parts = machine.archetype, machine.archetype.parts(machine.features)
     by_slot: dict[str, list[DueState]] = {}
     for state in due:
         by_slot.setdefault(state.slot, []).append(state)
     made: list[Chamber] = []
     for station in archetype.stations:
-        slots = sorted((s for s in archetype.slots if s.station == station.key), key=lambda s: s.air_order)
+        slots = sorted((s for s in parts if s.station == station.key), key=lambda s: s.air_order)
         if station.column is Column.OFF_PATH:
             made += [_chamber(slot.key, Column.OFF_PATH, slot.short, [slot], by_slot, drying) for slot in slots]
         else:

@@ -1,19 +1,19 @@
 """When a rule's first trigger is expected: quantiles from seeded draws of the factor and of use, clipped at today.
 
-Use is drawn from whole weeks that the machine really had, leaning on its usual week. Leaves out assumed use.
+Use is drawn from whole weeks that the machine had, assumed ones among them, leaning on its usual week.
 """
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from care.due.learning import GRID, Factor
-from care.due.usage import Schedule, UsageLog
-from care.model import DueDate, Meter
+from care.due.usage import Reading, Schedule, UsageLog
+from care.kinds import Meter
+from care.model import DueDate, Rest
 
 DRAWS = 300
 """Futures drawn [-]."""
@@ -23,16 +23,22 @@ LOOK_BACK_WEEKS = 8
 """Past weeks that coming ones are drawn from."""
 SCHEDULE_WEIGHT = 2
 """How many past weeks the usual week counts for, beside the real ones."""
+WEATHER_SD = 0.2
+"""How much one interval's loading differs from the next on the same part, in log space [-]. Ours."""
+ASSUMED_SD = 0.35
+"""How wrong a sum of assumed runs may be, in log space [-]. Ours: the usual week of people who do not log."""
 SEED = 20261124
 
 Floats = NDArray[np.float64]
+_DRAWN = [Meter.RUN_HOURS, Meter.RUNS, Meter.MOP_RUNS, Meter.EVACUATIONS]
 
 
 @dataclass(frozen=True, slots=True)
 class Need:
     """What one trigger still needs: `used` of `limit` (at factor 1, in the unit of `meter`), capped at `cap`.
 
-    `learned` tells whether the factor moves it. For days and washes it does not.
+    `learned` tells whether the factor moves it: not for days, washes and conditions. `assumed` is the share of `used`
+    [-] that nobody reported.
     """
 
     meter: Meter
@@ -40,68 +46,107 @@ class Need:
     limit: float
     cap: float
     learned: bool
+    assumed: float = 0.0
 
 
 class Futures:
-    """Draws of a machine's coming use: cumulative hours and runs for each day, shared by all its rules."""
+    """Draws of a machine's coming use: cumulative meters for each day, shared by all its rules."""
 
-    def __init__(self, usage: UsageLog, schedule: Schedule | None, *, today: date, from_day: date) -> None:
-        self._rng = np.random.default_rng(SEED)
+    def __init__(
+        self,
+        usage: UsageLog,
+        schedule: Schedule | None,
+        *,
+        today: date,
+        from_day: date,
+        rests: Sequence[Rest] = (),
+        fills_per_hour: float = 0.0,
+    ) -> None:
+        rng = np.random.default_rng(SEED)
         self.today, self._from = today, from_day
-        self._usage, self._schedule = usage, schedule
-        self._ranks = (self._rng.permutation(DRAWS) + 0.5) / DRAWS
+        self._usage, self._schedule, self._rests = usage, schedule, rests
+        self._fills_per_hour = fills_per_hour
+        self._ranks = (rng.permutation(DRAWS) + 0.5) / DRAWS
+        self._weather = np.exp(rng.normal(0, WEATHER_SD, DRAWS))
+        self._assumed = np.exp(rng.normal(0, ASSUMED_SD, DRAWS))
+        self._rng = rng
+        self._cumulative: dict[Meter, Floats] = {}
+        self._days: Floats | None = None
 
     def factors(self, factor: Factor) -> Floats:
         """One factor for each future: even quantiles of the belief, in an order that does not follow use."""
         weights = np.asarray(factor.weights)
         reached = np.cumsum(weights) - weights / 2
-        drawn: Floats = np.exp(np.interp(self._ranks, reached, np.log(GRID)))
+        drawn: Floats = np.exp(np.interp(self._ranks, reached, np.log(GRID))) * self._weather
         return drawn
 
-    @cached_property
-    def _cumulative(self) -> dict[Meter, Floats]:
-        weeks = self._weeks()
-        picked = self._rng.integers(0, len(weeks), (DRAWS, HORIZON_DAYS // 7 + 1))
-        days = weeks[picked].reshape(DRAWS, -1, 2)[:, :HORIZON_DAYS]
-        days[:, : (self._from - self.today).days] = 0.0
-        summed = days.cumsum(axis=1)
-        return {Meter.RUN_HOURS: summed[:, :, 0], Meter.RUNS: summed[:, :, 1]}
+    def _coming(self, meter: Meter) -> Floats:
+        """What a meter has counted from today to each day, in each future."""
+        if meter not in self._cumulative:
+            self._cumulative[meter] = self._sum(meter)
+        return self._cumulative[meter]
+
+    def _sum(self, meter: Meter) -> Floats:
+        if meter is Meter.FILLS:
+            return self._coming(Meter.RUN_HOURS) * self._fills_per_hour
+        if meter is Meter.CHARGES:
+            return self._coming(Meter.RUN_HOURS) * self._usage.charges(1.0)
+        summed: Floats = self._drawn_days()[:, :, _DRAWN.index(meter)].cumsum(axis=1)
+        return summed
+
+    def _drawn_days(self) -> Floats:
+        if self._days is None:
+            weeks = self._weeks()
+            picked = self._rng.integers(0, len(weeks), (DRAWS, HORIZON_DAYS // 7 + 1))
+            days = weeks[picked].reshape(DRAWS, -1, len(_DRAWN))[:, :HORIZON_DAYS]
+            days[:, : (self._from - self.today).days] = 0.0
+            for rest in self._rests:
+                first = max(0, (rest.first - self.today).days)
+                last = HORIZON_DAYS if rest.last is None else (rest.last - self.today).days + 1
+                days[:, first : max(first, last)] = 0.0
+            self._days = days
+        return self._days
 
     def _weeks(self) -> Floats:
-        """The weeks that coming ones are drawn from: (week, day from today's weekday on, hours and runs).
+        """The weeks that coming ones are drawn from: (week, day from today's weekday on, meters).
 
         Whole weeks, since a busy day stands in a busy week: days drawn one by one would make the band too narrow.
+        Weeks with days off are left out where there are others.
         """
         by_day = self._usage.by_day()
         since = min(by_day, default=self.today)
         starts = [self.today - timedelta(weeks=n) for n in range(1, LOOK_BACK_WEEKS + 1)]
-        weeks: list[Sequence[tuple[float, float]]] = [
-            [by_day.get(s + timedelta(days=d), (0.0, 0)) for d in range(7)] for s in starts if s >= since
-        ]
+        past = [s for s in starts if s >= since]
+        usual = [s for s in past if not self._rested(s)] or past
+        weeks = [[_row(by_day.get(s + timedelta(days=d), Reading())) for d in range(7)] for s in usual]
         if self._schedule is not None:
             weeks += [self._planned(self._schedule)] * SCHEDULE_WEIGHT
         if not weeks:
             known = max(1, (self.today - since).days)
-            hours, runs = (sum(day[n] for day in by_day.values()) / known for n in (0, 1))
-            weeks = [[(hours, runs)] * 7]
+            weeks = [[tuple(n / known for n in _row(sum(by_day.values(), Reading())))] * 7]
         return np.asarray(weeks, dtype=np.float64)
 
-    def _planned(self, schedule: Schedule) -> list[tuple[float, float]]:
+    def _rested(self, start: date) -> bool:
+        return any(rest.holds(start + timedelta(days=d)) for rest in self._rests for d in range(7))
+
+    def _planned(self, schedule: Schedule) -> list[tuple[float, ...]]:
         run_on = set(schedule.days(self.today, self.today + timedelta(days=7)))
         ahead = (self.today + timedelta(days=n) for n in range(7))
-        return [(schedule.run_min / 60, 1) if day in run_on else (0.0, 0) for day in ahead]
+        run = _row(Reading(schedule.run_min / 60, 1, int(schedule.mops), 1))
+        return [run if day in run_on else _row(Reading()) for day in ahead]
 
     def days_until(self, need: Need, factors: Floats) -> Floats:
         """Days from today until `need` is met in each future [days]; infinite where it never is."""
         limits = (
             np.minimum(need.limit / factors, need.cap) if need.learned else np.full(DRAWS, min(need.limit, need.cap))
         )
-        left = limits - need.used
+        used = need.used * (1 - need.assumed + need.assumed * self._assumed) if need.assumed else need.used
+        left = limits - used
         if need.meter is Meter.DAYS:
             return np.maximum(np.ceil(left), 0)
-        if need.meter is Meter.WASHES:
+        if need.meter in (Meter.WASHES, Meter.CONDITION):
             return np.where(left <= 0, 0.0, np.inf)
-        coming = self._cumulative[need.meter]
+        coming = self._coming(need.meter)
         within = (coming < left[:, None] - 1e-6).sum(axis=1).astype(float)
         pace = coming[:, -1] / HORIZON_DAYS
         with np.errstate(divide="ignore", invalid="ignore"):
@@ -110,13 +155,17 @@ class Futures:
         return np.where(left <= 1e-9, 0.0, days)
 
 
+def _row(day: Reading) -> tuple[float, ...]:
+    return tuple(day.of(meter) for meter in _DRAWN)
+
+
 def expected(needs: Sequence[Need], factor: Factor, futures: Futures) -> DueDate | None:
     """The first of all triggers; None when most futures never reach any (not while unused)."""
     factors = futures.factors(factor)
     days = np.min([futures.days_until(need, factors) for need in needs], axis=0)
-    if not np.isfinite(np.quantile(days, 0.5, method="lower")):
+    p10, p50, p90 = np.quantile(days, [0.1, 0.5, 0.9], method="lower")
+    if not np.isfinite(p50):
         return None
-    far = np.where(np.isfinite(days), days, 36_500)
-    p10, p50, p90 = (futures.today + timedelta(days=int(d)) for d in np.quantile(far, [0.1, 0.5, 0.9], method="lower"))
-    calendar = all(need.meter is Meter.DAYS for need in needs)
-    return DueDate(p10, p50, p90, certain=calendar)
+    far = 36_500.0
+    first, middle, last = (futures.today + timedelta(days=int(min(d, far))) for d in (p10, p50, p90))
+    return DueDate(first, middle, last, certain=all(need.meter is Meter.DAYS for need in needs))

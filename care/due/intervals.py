@@ -1,118 +1,64 @@
-"""From rules, fittings, runs and records to due states with their explanation.
+"""From rules, fittings, runs and records to due states with their explanation."""
 
-A figure of the book is placed in its range by the household's load, once. The learned factor of the slot and action
-divides it; the school's cap bounds what comes out. Leaves out dated loads: a look is read with today's load.
-"""
-
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta, tzinfo
-from functools import cached_property
-from typing import Protocol, TypeVar
+from datetime import datetime
+from typing import Any, Protocol, TypeVar
 from uuid import UUID
 
-from care.due.forecast import Futures, Need, expected
+from care.due.context import Context
+from care.due.counters import reconcile
+from care.due.explain import Grounds, explain
+from care.due.forecast import expected
 from care.due.learning import Factor, learn
-from care.due.usage import Pace, Reading, Schedule, UsageLog, pace, weeks_to_use
+from care.due.triggers import (
+    FOUND_SHARE,
+    Gone,
+    Span,
+    in_clock_units,
+    placed,
+    trigger_state,
+    urgency,
+    weighted_use,
+)
+from care.due.usage import Reading
 from care.items import Fitting, Item
+from care.kinds import Action, Rule, Slot
 from care.model import (
     Because,
-    Calendar,
-    Clock,
+    CounterReading,
     DueState,
     Inspection,
     Level,
-    Load,
+    LoadEvent,
     Machine,
-    Meter,
-    Rule,
-    Scalar,
-    School,
     ServiceRecord,
-    Slot,
-    Trigger,
 )
 
 WEARING_FROM = 0.5**0.5
 """Share of the interval from which a part counts as wearing [-]: the border of "light" as people see it."""
 OVERDUE_FROM = 1.5**0.5
 """Share of the interval from which a part counts as overdue [-]: the border of "due" as people see it."""
-FAR_WEEKS = 5_200
-"""Further away than this is never [weeks]: a machine that hardly ever runs."""
-STRETCH = {School.LABEL: 1.0, School.WORKSHOP: 1.5, School.THRIFTY: 2.5}
-"""How far past its upper figure a school lets an interval go [-]; by the label it is the lower figure that caps."""
-
-
-@dataclass(frozen=True)
-class Context:
-    """What all due states of one machine share: its runs and usual week, the household, the moment."""
-
-    usage: UsageLog
-    schedule: Schedule | None
-    load: Load
-    school: School
-    now: datetime
-    zone: tzinfo
-
-    @property
-    def today(self) -> date:
-        """The local day of the household."""
-        return self.now.astimezone(self.zone).date()
-
-    def local_day(self, at: datetime) -> date:
-        """The household's local day of an instant."""
-        return at.astimezone(self.zone).date()
-
-    @property
-    def next_run_from(self) -> date:
-        """The first day on which the next usual run can be: tomorrow, once it has run today."""
-        last = self.usage.last_before(self.now)
-        ran_today = last is not None and self.local_day(last) == self.today
-        return self.today + timedelta(days=1) if ran_today else self.today
-
-    @cached_property
-    def pace(self) -> Pace:
-        """The machine's usual pace."""
-        return pace(self.usage, self.schedule, self.now)
-
-    @cached_property
-    def futures(self) -> Futures:
-        """Draws of the machine's coming use, shared by all its rules."""
-        return Futures(self.usage, self.schedule, today=self.today, from_day=self.next_run_from)
 
 
 @dataclass(frozen=True, slots=True)
-class TriggerState:
-    """One trigger of a rule: its clock, what it still needs, and how its limit came about."""
+class Past:
+    """What happened in one slot, or on one machine, to whatever items; `parts` tells what kind of part each item is."""
 
-    trigger: Trigger
-    clock: Clock
-    need: Need
-    because: Because
+    fittings: Sequence[Fitting] = ()
+    services: Sequence[ServiceRecord] = ()
+    inspections: Sequence[Inspection] = ()
+    counters: Sequence[CounterReading] = ()
+    parts: Mapping[UUID, str] | None = None
 
+    def of(self, item_id: UUID) -> tuple[list[Fitting], list[ServiceRecord]]:
+        """The fittings and services of one item."""
+        fittings = [f for f in self.fittings if f.item_id == item_id]
+        return fittings, [s for s in self.services if s.item_id == item_id]
 
-def placed(trigger: Trigger, index: float | None) -> float:
-    """The figure of a trigger in its meter's unit: the load index [0..1] places it in the range, once.
-
-    high * (low / high) ** index; the middle where no load moves the rule.
-
-    >>> placed(Trigger(Meter.RUNS, 1, 4), 0.5)
-    2.0
-    """
-    figure: float = trigger.high * (trigger.low / trigger.high) ** (0.5 if index is None else index)
-    return figure
-
-
-def cap(trigger: Trigger, rule: Rule, school: School) -> float:
-    """The longest a school lets the interval be, in the trigger's unit: by the label its lower figure."""
-    if school is School.LABEL:
-        return trigger.low
-    return trigger.high * (1.0 if rule.never_stretch else STRETCH[school])
-
-
-def is_learned(trigger: Trigger) -> bool:
-    """Whether the learned factor moves a trigger: what counts use, not what ages or wears by washing."""
-    return trigger.meter in (Meter.RUN_HOURS, Meter.RUNS) or trigger.calendar is Calendar.STANDS_FOR_USE
+    def same_part(self, item_id: UUID, part: str) -> bool:
+        """Whether an item is of that kind of part, as far as is known."""
+        return self.parts is None or self.parts.get(item_id, part) == part
 
 
 def assess_machine(
@@ -122,131 +68,196 @@ def assess_machine(
     fittings: Iterable[Fitting],
     services: Iterable[ServiceRecord],
     inspections: Iterable[Inspection] = (),
+    counters: Iterable[CounterReading] = (),
     context: Context,
 ) -> list[DueState]:
     """Every rule of every slot of `machine`; a slot without an item gives one state, `missing`."""
-    sat = _by_slot(fittings)
-    done, seen = _by_slot(services), _by_slot(inspections)
+    whole = Past(tuple(fittings), tuple(services), tuple(inspections), tuple(counters))
+    by_slot = _sorted_in(whole, lambda fact: fact.slot)
+    by_item = _sorted_in(whole, lambda fact: fact.item_id)
+    parts = {item_id: item.part for item_id, item in items.items()}
     states: list[DueState] = []
-    for slot in machine.archetype.slots:
+    for slot in machine.archetype.parts(machine.features):
         item_id = machine.fitted.get(slot.key)
         if item_id is None:
-            states.extend(_missing(slot))
+            states.extend(_missing(slot, machine.features))
             continue
-        states.extend(
-            assess(
-                slot,
-                items[item_id],
-                fittings=sat.get(slot.key, []),
-                services=done.get(slot.key, []),
-                inspections=seen.get(slot.key, []),
-                context=context,
-            )
-        )
+        past = _together(by_slot.get(slot.key), by_item.get(item_id), parts)
+        states.extend(assess(slot, items[item_id], past=past, context=context, features=machine.features))
     return states
 
 
 def assess(
-    slot: Slot,
-    item: Item,
-    *,
-    fittings: Sequence[Fitting],
-    services: Sequence[ServiceRecord],
-    inspections: Sequence[Inspection] = (),
-    context: Context,
+    slot: Slot, item: Item, *, past: Past, context: Context, features: frozenset[str] = frozenset()
 ) -> list[DueState]:
-    """One state for each rule of `slot`, for the `item` that sits in it; what was found on earlier items counts, too.
+    """One state for each rule of `slot` that holds, for the `item` that sits in it.
 
-    The service clock counts since the item's own last such action, the life clock since it was new; both count only
-    while it was fitted. Of several triggers the first governs.
+    What was found on earlier items counts, too. The service clock counts since the item's own last such action, the
+    life clock since it was new; both count only while it was fitted. Of several triggers the first governs.
     """
-    past = _Past(fittings, services, inspections)
-    return [_assess_rule(rule, slot, item, past, context) for rule in slot.rules]
+    states = []
+    for book in slot.rules:
+        rule = book.at_school(context.school) if book.holds_with(features) else None
+        if rule is not None:
+            states.append(_assess_rule(book, rule, slot, item, past, context))
+    return states
 
 
-@dataclass(frozen=True, slots=True)
-class _Past:
-    """What happened in a slot, to whatever item."""
-
-    fittings: Sequence[Fitting]
-    services: Sequence[ServiceRecord]
-    inspections: Sequence[Inspection]
-
-    def of(self, item_id: UUID) -> tuple[list[Fitting], list[ServiceRecord]]:
-        """The fittings and services of one item."""
-        fittings = [f for f in self.fittings if f.item_id == item_id]
-        return fittings, [s for s in self.services if s.item_id == item_id]
-
-
-class _InSlot(Protocol):
+class _Fact(Protocol):
     @property
     def slot(self) -> str: ...
+    @property
+    def item_id(self) -> UUID: ...
 
 
-S = TypeVar("S", bound=_InSlot)
+K = TypeVar("K")
+KINDS = ("fittings", "services", "inspections", "counters")
 
 
-def _by_slot(facts: Iterable[S]) -> dict[str, list[S]]:
-    sorted_in: dict[str, list[S]] = {}
-    for fact in facts:
-        sorted_in.setdefault(fact.slot, []).append(fact)
-    return sorted_in
+def _sorted_in(past: Past, key: Callable[[_Fact], K]) -> dict[K, dict[str, list[Any]]]:
+    """What happened, sorted by slot or by item, each kind of fact apart."""
+    made: dict[K, dict[str, list[Any]]] = {}
+    for kind in KINDS:
+        for fact in getattr(past, kind):
+            made.setdefault(key(fact), {name: [] for name in KINDS})[kind].append(fact)
+    return made
 
 
-def _assess_rule(rule: Rule, slot: Slot, item: Item, past: _Past, context: Context) -> DueState:
+def _together(here: dict[str, list[Any]] | None, item: dict[str, list[Any]] | None, parts: Mapping[UUID, str]) -> Past:
+    """What happened in a slot to any item, and what happened to its item anywhere on the machine."""
+    facts = {kind: list(here[kind]) if here else [] for kind in KINDS}
+    for kind in KINDS if item else ():
+        known = {id(fact) for fact in facts[kind]}
+        facts[kind] += [fact for fact in item[kind] if id(fact) not in known] if item else []
+    return Past(**facts, parts=parts)
+
+
+def _assess_rule(book: Rule, rule: Rule, slot: Slot, item: Item, past: Past, context: Context) -> DueState:
     fittings, services = past.of(item.id)
     since, origin = _origin(rule, fittings, services, context)
-    used = _used(fittings, since, context.now, context)
-    index = context.load.of(rule.moved_by) if rule.moved_by else None
-    looks = _looks(rule, past, index, context)
-    factor = learn((share, look.found) for look, share in looks)
-    triggers = [_trigger_state(t, rule, since, used, item, index, factor, context) for t in rule.triggers]
-    due = expected([t.need for t in triggers], factor, context.futures)
-    first = min(triggers, key=lambda t: _urgency(t, context))
+    index = context.loads.index(rule.moved_by, context.now, context.zone) if rule.moved_by else None
+    looks = _looks(rule, item, past)
+    factor = learn((share, look.found) for look in looks if (share := _share_then(rule, look, past, context)))
+    gone, counter = _gone(rule, item, fittings, services, since, looks, past, context)
+    triggers = [trigger_state(t, rule, gone, index, factor, context) for t in rule.triggers]
+    first = min(triggers, key=lambda t: urgency(t, context))
+    others = [t for t in triggers if t is not first]
+    why = Grounds(
+        book=book,
+        rule=rule,
+        first=first,
+        others=others,
+        origin=origin,
+        gone=gone,
+        index=index,
+        factor=factor,
+        looks=looks,
+        events=_events(rule, since, context),
+        counter=counter,
+        counted_by_machine=slot.counted_by_machine,
+    )
     return DueState(
         slot=slot.key,
         action=rule.action,
         item_id=item.id,
         level=_level(first.clock.share),
         share=first.clock.share,
-        clocks=(first.clock, *(t.clock for t in triggers if t is not first)),
-        due=due,
+        clocks=(first.clock, *(t.clock for t in others)),
+        due=expected([t.need for t in triggers], factor, context.futures),
         stake=rule.stake,
-        because=_explain(rule, first, triggers, origin, used, _learned(factor, looks, context), context),
+        because=explain(why, context),
     )
 
 
-def _looks(rule: Rule, past: _Past, index: float | None, context: Context) -> list[tuple[Inspection, float]]:
-    """What was found about the rule's action, each with the share [-] that the book's rate gave at that time."""
-    return [
-        (look, _share_then(rule, look, past, index, context))
-        for look in sorted(past.inspections, key=lambda look: look.at)
-        if look.about is rule.action
-    ]
+def _gone(
+    rule: Rule,
+    item: Item,
+    fittings: Sequence[Fitting],
+    services: Sequence[ServiceRecord],
+    since: datetime,
+    looks: Sequence[Inspection],
+    past: Past,
+    context: Context,
+) -> tuple[Gone, Because | None]:
+    spans = _spans(fittings, since, context.now)
+    used = _total(spans, context)
+    added, counter = _counter(rule, item, fittings, services, past, context) if rule.is_life else (0.0, None)
+    found = [look for look in looks if look.item_id == item.id and look.at > since]
+    return (
+        Gone(
+            since=since,
+            spans=spans,
+            used=used,
+            days=max(0, (context.today - context.local_day(since)).days),
+            washes=item.wash_count,
+            condition=FOUND_SHARE[found[-1].found] if found else 0.0,
+            counter_h=added,
+        ),
+        counter,
+    )
 
 
-def _share_then(rule: Rule, look: Inspection, past: _Past, index: float | None, context: Context) -> float:
+def _counter(
+    rule: Rule,
+    item: Item,
+    fittings: Sequence[Fitting],
+    services: Sequence[ServiceRecord],
+    past: Past,
+    context: Context,
+) -> tuple[float, Because | None]:
+    """What the machine's own counter adds to our hours [h], and what it said beside ours."""
+    told = [c for c in past.counters if c.item_id == item.id]
+    if not told:
+        return 0.0, None
+    last = max(told, key=lambda c: c.at)
+    new = min((f.start for f in fittings), default=last.at)
+    ours = _total(_spans(fittings, new, last.at), context).run_hours
+    cleaned = max((s.at for s in services if s.at <= last.at and s.action is not Action.REPLACE), default=None)
+    since = _total(_spans(fittings, cleaned, last.at), context).run_hours if cleaned else None
+    both = reconcile(counter_h=last.used_h, ours_h=ours, since_cleaning_h=since)
+    node = Because(
+        "counter",
+        {
+            "day": context.local_day(last.at).isoformat(),
+            "counter_h": round(both.counter_h, 2),
+            "ours_h": round(both.ours_h, 2),
+            "looks_reset": both.looks_reset,
+        },
+    )
+    return (0.0 if both.looks_reset else both.difference_h), node
+
+
+def _looks(rule: Rule, item: Item, past: Past) -> list[Inspection]:
+    """What was found about the rule's action, oldest first; of a part's life only on parts of the same kind."""
+    about = rule.about if rule.action is Action.INSPECT else rule.action
+    looks = [look for look in past.inspections if look.about is about]
+    if rule.is_life:
+        looks = [look for look in looks if past.same_part(look.item_id, item.part)]
+    return sorted(looks, key=lambda look: look.at)
+
+
+def _share_then(rule: Rule, look: Inspection, past: Past, context: Context) -> float:
+    """The share of the interval [-] that the book's rate gave at the time of a look, with the load of that time."""
+    learned = [t for t in rule.triggers if t.counts_use]
+    if not learned or rule.action is Action.INSPECT:
+        return 0.0
     fittings, services = past.of(look.item_id)
     before = [f for f in fittings if f.start < look.at]
     since, _ = _origin(rule, before, [s for s in services if s.at < look.at], context)
-    used = _used(before, since, look.at, context)
-    shares = [_count(t, used, 0, 0) / _in_clock_units(t, placed(t, index)) for t in rule.triggers if is_learned(t)]
-    return max(shares, default=0.0)
+    spans = _spans(before, since, look.at)
+    index = context.loads.index(rule.moved_by, look.at, context.zone) if rule.moved_by else None
+    shares = []
+    for trigger in learned:
+        use = weighted_use(trigger, rule, spans, at=look.at, context=context)
+        meter = "run_hours" if trigger.calendar else trigger.meter.value
+        shares.append(float(getattr(use, meter)) / in_clock_units(trigger, placed(trigger, index)))
+    return max(shares)
 
 
-def _learned(factor: Factor, looks: Sequence[tuple[Inspection, float]], context: Context) -> Because | None:
-    if not looks:
-        return None
-    last, _ = looks[-1]
-    values: dict[str, Scalar] = {
-        "factor": round(factor.median, 3),
-        "p10": round(factor.quantile(0.1), 3),
-        "p90": round(factor.quantile(0.9), 3),
-        "looks": factor.looks,
-        "last_found": last.found,
-        "last_day": context.local_day(last.at).isoformat(),
-    }
-    return Because("learned", values)
+def _events(rule: Rule, since: datetime, context: Context) -> list[LoadEvent]:
+    if rule.moved_by is None:
+        return []
+    return context.loads.on(rule.moved_by, context.local_day(since), context.today)
 
 
 def _origin(
@@ -256,7 +267,7 @@ def _origin(
     new = min((f.start for f in fittings), default=context.now)
     if rule.is_life:
         return new, Because("since_new", {"day": context.local_day(new).isoformat()})
-    counts = {rule.action, *rule.done_by}
+    counts = {rule.action, *rule.done_by} | ({rule.about} if rule.about else set())
     last = max((s for s in services if s.action in counts), key=lambda s: s.at, default=None)
     if last is None:
         return new, Because("since_new", {"day": context.local_day(new).isoformat()})
@@ -267,71 +278,17 @@ def _origin(
     return last.at, Because("since_service", cleaned)
 
 
-def _used(fittings: Sequence[Fitting], since: datetime, until: datetime, context: Context) -> Reading:
-    """What the meters counted after `since` and until `until` while the item was fitted."""
+def _spans(fittings: Sequence[Fitting], since: datetime, until: datetime) -> list[Span]:
+    """The times after `since` and until `until` in which the item was fitted."""
+    spans = ((max(f.start, since), min(f.end or until, until)) for f in fittings)
+    return [(start, end) for start, end in spans if end > start]
+
+
+def _total(spans: Sequence[Span], context: Context) -> Reading:
     total = Reading()
-    for fitting in fittings:
-        start, end = max(fitting.start, since), min(fitting.end or until, until)
-        if end > start:
-            total += context.usage.between(start, end)
+    for start, end in spans:
+        total += context.usage.between(start, end)
     return total
-
-
-def _clock_meter(trigger: Trigger) -> Meter:
-    return Meter.RUN_HOURS if trigger.calendar is Calendar.STANDS_FOR_USE else trigger.meter
-
-
-def _in_clock_units(trigger: Trigger, figure: float) -> float:
-    """A figure in the unit its clock counts: days that stand for use become hours of running [h]."""
-    return figure / 7 * (trigger.reference_h_per_week or 0.0) if trigger.calendar is Calendar.STANDS_FOR_USE else figure
-
-
-def _count(trigger: Trigger, used: Reading, days: float, washes: float) -> float:
-    """What a trigger's clock has counted, in its unit."""
-    counted = {
-        Meter.RUN_HOURS: round(used.run_hours, 6),
-        Meter.RUNS: used.runs,
-        Meter.DAYS: days,
-        Meter.WASHES: washes,
-    }
-    return counted[_clock_meter(trigger)]
-
-
-def _trigger_state(
-    trigger: Trigger,
-    rule: Rule,
-    since: datetime,
-    used: Reading,
-    item: Item,
-    index: float | None,
-    factor: Factor,
-    context: Context,
-) -> TriggerState:
-    by_load, longest = placed(trigger, index), cap(trigger, rule, context.school)
-    own = by_load / factor.median if is_learned(trigger) and factor.looks else by_load
-    figure = min(own, longest)
-    days = max(0, (context.today - context.local_day(since)).days)
-    meter = _clock_meter(trigger)
-    count = _count(trigger, used, days, item.wash_count)
-    clock = Clock(meter, count, _in_clock_units(trigger, figure))
-    need = Need(
-        meter,
-        count,
-        _in_clock_units(trigger, by_load),
-        _in_clock_units(trigger, longest),
-        learned=is_learned(trigger),
-    )
-    because = _explain_trigger(trigger, clock, figure, by_load, longest, index)
-    return TriggerState(trigger, clock, need, because)
-
-
-def _urgency(state: TriggerState, context: Context) -> tuple[bool, date, float]:
-    """Past ones first, the furthest past before the others; then by the day each is expected at the usual pace."""
-    past = state.clock.share >= 1
-    left = state.clock.left
-    weekly = {Meter.DAYS: 7.0, Meter.RUN_HOURS: context.pace.hours_per_week, Meter.RUNS: context.pace.runs_per_week}
-    weeks = min(weeks_to_use(left, weekly.get(state.clock.meter, 0.0)), FAR_WEEKS)
-    return (not past, date.max if past else context.today + timedelta(weeks=weeks), -state.clock.share)
 
 
 def _level(share: float) -> Level:
@@ -342,70 +299,24 @@ def _level(share: float) -> Level:
     return Level.WEARING if share >= WEARING_FROM else Level.FRESH
 
 
-def _missing(slot: Slot) -> list[DueState]:
+def _missing(slot: Slot, features: frozenset[str]) -> list[DueState]:
     """An empty slot: the machine must not run. Nothing to say of a slot that may stay empty."""
-    if not slot.needed_to_run or not slot.rules:
+    rules = [rule for rule in slot.rules if rule.holds_with(features)]
+    if not slot.needed_to_run or not rules:
         return []
-    stake = min(rule.stake for rule in slot.rules)
     return [
         DueState(
             slot=slot.key,
-            action=slot.rules[0].action,
+            action=rules[0].action,
             item_id=None,
             level=Level.MISSING,
             share=0.0,
             clocks=(),
             due=None,
-            stake=stake,
+            stake=min(rule.stake for rule in rules),
             because=Because("slot_empty", {"slot": slot.key}),
         )
     ]
 
 
-def _explain_trigger(
-    trigger: Trigger, clock: Clock, figure: float, by_load: float, longest: float, index: float | None
-) -> Because:
-    return Because(
-        "trigger",
-        {
-            "meter": trigger.meter,
-            "calendar": trigger.calendar,
-            "low": trigger.low,
-            "high": trigger.high,
-            "figure": round(figure, 3),
-            "by_load": round(by_load, 3),
-            "cap": round(longest, 3),
-            "reference_h_per_week": trigger.reference_h_per_week,
-            "index": index,
-            "clock": clock.meter,
-            "used": round(clock.used, 3),
-            "limit": round(clock.limit, 3),
-        },
-    )
-
-
-def _explain(
-    rule: Rule,
-    first: TriggerState,
-    triggers: Sequence[TriggerState],
-    origin: Because,
-    used: Reading,
-    learned: Because | None,
-    context: Context,
-) -> Because:
-    """The tree: what governs, since when, how much ran, how load, looks and school placed it, the other triggers."""
-    usual = context.pace
-    parts = [
-        first.because,
-        origin,
-        Because("used", {"run_hours": round(used.run_hours, 3), "runs": used.runs}),
-        Because("usual_use", {"hours_per_week": round(usual.hours_per_week, 3), "runs_per_week": usual.runs_per_week}),
-        Because("school", {"school": context.school, "stretch": STRETCH[context.school]}),
-        Because("book", {"figure_kind": rule.figure, "reason": rule.reason, "moved_by": rule.moved_by}),
-    ]
-    if learned is not None:
-        parts.append(learned)
-    others = tuple(t.because for t in triggers if t is not first)
-    if others:
-        parts.append(Because("other_triggers", {"count": len(others)}, others))
-    return Because("due" if first.clock.share >= 1 else "not_yet", {"share": round(first.clock.share, 3)}, tuple(parts))
+__all__ = ["OVERDUE_FROM", "WEARING_FROM", "Factor", "Past", "assess", "assess_machine"]

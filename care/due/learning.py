@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from care.errors import require
-from care.model import Found
+from care.kinds import Found
 
 GRID = np.geomspace(0.1, 10.0, 221)
 """Factors that are weighed against each other [-]. A rule of the arithmetic: wide enough that no home falls off it."""
@@ -85,19 +85,24 @@ def learn(looks: Iterable[tuple[float, Found]]) -> Factor:
 def likelihood(share: float, found: Found) -> Weights:
     """How likely `found` is for each factor of the grid [-], when the book's rate would give `share` [-]."""
     low, high = BORDERS[found]
-    true = np.log(GRID * share)
-    return np.array([_between(_away(low, t), _away(high, t)) for t in true])
+    true = np.log(GRID) + log(share)
+    return _between(_away(low, true), _away(high, true))
 
 
-def _away(border: float, true: float) -> float:
-    """How far a border lies above the true log share, in noise widths [-]."""
+def _away(border: float, true: Weights) -> Weights:
+    """How far a border lies above each true log share, in noise widths [-]."""
     if border in (0.0, inf):
-        return -inf if border == 0.0 else inf
+        return np.full_like(true, -inf if border == 0.0 else inf)
     return (log(border) - true) / SEEING_SD
 
 
-def _between(a: float, b: float) -> float:
+def _between(a: Weights, b: Weights) -> Weights:
     """The chance of a standard normal between a and b, exact in both tails: a surprise is rare, never impossible."""
-    if a > 0:
-        a, b = -b, -a
-    return 0.5 * (erfc(-b / sqrt(2)) - erfc(-a / sqrt(2)))
+    upper = a > 0
+    a, b = np.where(upper, -b, a), np.where(upper, -a, b)
+    chance: Weights = 0.5 * (_erfc(-b / sqrt(2)) - _erfc(-a / sqrt(2)))
+    return chance
+
+
+def _erfc(x: Weights) -> Weights:
+    return np.fromiter(map(erfc, x), dtype=np.float64, count=len(x))

@@ -1,56 +1,88 @@
-"""Meters from runs, and the usual week.
-
-Leaves out what the machine's own counter says and assumed use.
-"""
+"""Meters from runs, and the usual week. Which runs are assumed is told by `care.due.assumed`."""
 
 from bisect import bisect_right
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from datetime import date, datetime, time, timedelta
 from functools import cache
-from itertools import accumulate, islice
+from itertools import islice
 
+import numpy as np
 from dateutil.rrule import rrulestr
+from numpy.typing import NDArray
 
 from care.errors import InvalidValue, require
-from care.model import Run
+from care.kinds import Meter, Silence
+from care.model import Provenance, Run
 
 DAY = timedelta(days=1)
 WEEKDAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 RATE_WINDOW_DAYS = 28
 """How far back the usual pace is read when a machine has no schedule [days]. Ours: four weeks even out weekdays."""
+RATIO_WINDOW_DAYS = 182
+"""How far back fills are set against hours [days]. Ours: half a year, since a bin is emptied now and then."""
 
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """What the meters counted over some time: hours of running [h], and runs."""
+    """What the meters counted over some time; `assumed_h` is the part of `run_hours` that nobody reported."""
 
     run_hours: float = 0.0
-    runs: int = 0
+    runs: float = 0
+    mop_runs: float = 0
+    evacuations: float = 0
+    assumed_h: float = 0.0
+    fills: float = 0
+    charges: float = 0.0
 
     def __add__(self, other: "Reading") -> "Reading":
-        return Reading(self.run_hours + other.run_hours, self.runs + other.runs)
+        return Reading(*(getattr(self, f.name) + getattr(other, f.name) for f in fields(self)))
+
+    def times(self, weight: float) -> "Reading":
+        """Every count multiplied by `weight` [-]."""
+        return self if weight == 1 else Reading(*(getattr(self, f.name) * weight for f in fields(self)))
+
+    def of(self, meter: Meter) -> float:
+        """The count of one meter of use, in its unit."""
+        return float(getattr(self, meter.value))
 
 
 class UsageLog:
-    """The runs of one machine as cumulative meters, so that any span is one subtraction."""
+    """The runs and bin emptyings of one machine as cumulative meters, so that any span is one subtraction."""
 
-    def __init__(self, runs: Iterable[Run]) -> None:
+    def __init__(
+        self, runs: Iterable[Run], *, emptied: Iterable[datetime] = (), minutes_per_charge: float | None = None
+    ) -> None:
         ordered = sorted(runs, key=lambda run: run.counts_at)
         self._at = [run.counts_at for run in ordered]
-        self._hours = [0.0, *accumulate(run.run_s / 3600 for run in ordered)]
-        self._days: dict[date, tuple[float, int]] = {}
-        for run in ordered:
-            hours, count = self._days.get(run.day, (0.0, 0))
-            self._days[run.day] = (hours + run.run_s / 3600, count + 1)
+        self._emptied = sorted(emptied)
+        self._minutes_per_charge = minutes_per_charge
+        rows = [
+            (h := run.run_s / 3600, 1, int(run.mopped), run.evacuations, h if _assumed(run) else 0.0) for run in ordered
+        ]
+        self._sums: NDArray[np.float64] = np.zeros((len(rows) + 1, 5))
+        if rows:
+            self._sums[1:] = np.cumsum(np.asarray(rows, dtype=np.float64), axis=0)
+        self._days: dict[date, Reading] = {}
+        for run, (hours, _, mops, empties, assumed) in zip(ordered, rows, strict=True):
+            more = Reading(hours, 1, mops, empties, assumed)
+            self._days[run.day] = self._days[run.day] + more if run.day in self._days else more
 
     def between(self, start: datetime, end: datetime) -> Reading:
-        """Meters of the runs that count after `start` and until `end`."""
+        """Meters of what counts after `start` and until `end`."""
         i, j = bisect_right(self._at, start), bisect_right(self._at, end)
-        return Reading(self._hours[j] - self._hours[i], j - i) if j > i else Reading()
+        fills = max(0, bisect_right(self._emptied, end) - bisect_right(self._emptied, start))
+        if j <= i:
+            return Reading(fills=fills)
+        hours, runs, mops, empties, assumed = (self._sums[j] - self._sums[i]).tolist()
+        return Reading(hours, runs, mops, empties, assumed, fills, self.charges(hours))
 
-    def by_day(self) -> Mapping[date, tuple[float, int]]:
-        """Hours and runs of each local day on which it ran."""
+    def charges(self, hours: float) -> float:
+        """Battery charges that so many hours take [-]; 0 for a machine without a battery."""
+        return hours * 60 / self._minutes_per_charge if self._minutes_per_charge else 0.0
+
+    def by_day(self) -> Mapping[date, Reading]:
+        """What counted on each local day on which it ran."""
         return self._days
 
     def last_before(self, now: datetime) -> datetime | None:
@@ -58,14 +90,28 @@ class UsageLog:
         i = bisect_right(self._at, now)
         return self._at[i - 1] if i else None
 
+    def fills_per_hour(self, now: datetime) -> float:
+        """How often the bin was emptied for each hour of running lately [1/h]; 0 when nobody told."""
+        lately = self.between(now - RATIO_WINDOW_DAYS * DAY, now)
+        return lately.fills / lately.run_hours if lately.run_hours else 0.0
+
+
+def _assumed(run: Run) -> bool:
+    return run.provenance is Provenance.ASSUMED
+
 
 @dataclass(frozen=True, slots=True)
 class Schedule:
-    """A machine's usual week: a recurrence rule (RFC 5545), the minutes of a run, the local time it starts, if any."""
+    """A machine's usual week: a recurrence rule (RFC 5545), the minutes of a run, the local time it starts, if any.
+
+    `mops` tells whether its runs mop, `silence` what it means when nobody says that it ran.
+    """
 
     rule: str
     run_min: float
     starts: time | None = None
+    mops: bool = False
+    silence: Silence = Silence.RESTED
 
     def __post_init__(self) -> None:
         require(0 < self.run_min <= 1440, "run_min", self.run_min, "more than 0 and at most 1440 minutes")
@@ -73,17 +119,7 @@ class Schedule:
 
     def days(self, first: date, before: date) -> Sequence[date]:
         """The days from `first` until the day before `before` on which it runs. Raises `InvalidValue` on a bad rule."""
-        try:
-            hits = rrulestr(self.rule, dtstart=datetime.combine(first, time())).between(
-                datetime.combine(first, time()), datetime.combine(before, time()), inc=True
-            )
-        except (ValueError, TypeError, KeyError) as error:
-            raise InvalidValue(
-                f"schedule {self.rule!r} is not a recurrence rule: {error}",
-                field="schedule",
-                fix="Choose the days of the week on which it runs.",
-            ) from error
-        return [hit.date() for hit in hits if hit.date() < before]
+        return _days(self.rule, first, before)
 
     def nth_run(self, n: int, first: date) -> date | None:
         """The day of the `n`-th run (1 is the next) from `first` on; None when the rule ends before."""
@@ -98,17 +134,49 @@ class Schedule:
         return Reading(runs * self.run_min / 60, round(runs))
 
 
-def weekly(days: Sequence[str], run_min: float, starts: time | None) -> Schedule:
+@cache
+def _weekdays(rule: str) -> frozenset[int] | None:
+    """The weekdays (0 is Monday) of a plain weekly or daily rule; None for any other."""
+    parts = dict(part.split("=", 1) for part in rule.removeprefix("RRULE:").split(";") if "=" in part)
+    if parts == {"FREQ": "DAILY"}:
+        return frozenset(range(7))
+    days = parts.get("BYDAY", "").split(",")
+    if set(parts) == {"FREQ", "BYDAY"} and parts["FREQ"] == "WEEKLY" and set(days) <= set(WEEKDAYS):
+        return frozenset(WEEKDAYS.index(day) for day in days)
+    return None
+
+
+def _days(rule: str, first: date, before: date) -> list[date]:
+    plain = _weekdays(rule)
+    if plain is not None:  # the usual case by far, and a hundred times as fast as the general one
+        span = (first + n * DAY for n in range((before - first).days))
+        return [day for day in span if day.weekday() in plain]
+    try:
+        hits = rrulestr(rule, dtstart=datetime.combine(first, time())).between(
+            datetime.combine(first, time()), datetime.combine(before, time()), inc=True
+        )
+    except (ValueError, TypeError, KeyError) as error:
+        raise InvalidValue(
+            f"schedule {rule!r} is not a recurrence rule: {error}",
+            field="schedule",
+            fix="Choose the days of the week on which it runs.",
+        ) from error
+    return [hit.date() for hit in hits if hit.date() < before]
+
+
+def weekly(
+    days: Sequence[str], run_min: float, starts: time | None, *, mops: bool = False, silence: Silence = Silence.RESTED
+) -> Schedule:
     """A usual week on two-letter weekdays (MO..SU). Raises `InvalidValue` on any other word."""
     for day in days:
         require(day in WEEKDAYS, "days", day, "weekdays " + ", ".join(WEEKDAYS))
-    return Schedule(f"RRULE:FREQ=WEEKLY;BYDAY={','.join(days)}", run_min, starts)
+    return Schedule(f"RRULE:FREQ=WEEKLY;BYDAY={','.join(days)}", run_min, starts, mops, silence)
 
 
 @cache
 def _runs_a_week(rule: str) -> float:
     """Runs in a week of a rule, from four weeks of it."""
-    return len(Schedule(rule, 1).days(date(2026, 1, 5), date(2026, 2, 2))) / 4
+    return len(_days(rule, date(2026, 1, 5), date(2026, 2, 2))) / 4
 
 
 @dataclass(frozen=True, slots=True)

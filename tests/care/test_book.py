@@ -2,55 +2,237 @@
 
 import shutil
 import tempfile
+from dataclasses import replace
+from datetime import timedelta
+from functools import cache
 from pathlib import Path
 from uuid import uuid4
 
 from django.test import SimpleTestCase
 
+from care.bench import Answer, Chosen, build, follow
 from care.bench.sheets import PHASE
-from care.book.loader import HERE, load_archetype, load_book
-from care.due import agenda
+from care.book.loader import HERE, load_book
+from care.due import Past, UsageLog, agenda, assess, assess_machine
 from care.due.agenda import Task, minutes
 from care.due.chambers import chambers
-from care.due.intervals import assess_machine
 from care.errors import BookError
 from care.items import Fitting, Item, State
-from care.model import Action, Level, Machine
+from care.kinds import Action, Figure, Found, Meter, School
+from care.model import Inspection, Level, Load, Machine
 from tests.care.world import BOOK, DAY, MACHINE, ROBOT, START, context, runs
 
 
 def robot(now, done=(), without=()):
     """The robot with all parts new at START, and its due states."""
-    items = {s.key: Item(uuid4(), s.part, s.name, State.FITTED, START) for s in ROBOT.slots if s.key not in without}
+    parts = [s for s in ROBOT.parts(frozenset()) if s.key not in without]
+    items = {s.key: Item(uuid4(), s.part, s.name, State.FITTED, START) for s in parts}
     fittings = [Fitting(item.id, MACHINE, key, START) for key, item in items.items()]
     machine = Machine(MACHINE, "Robot", ROBOT, {key: item.id for key, item in items.items()})
     by_id = {item.id: item for item in items.values()}
-    return assess_machine(machine, items=by_id, fittings=fittings, services=[], context=context(done, now=now))
+    due = assess_machine(machine, items=by_id, fittings=fittings, services=[], context=context(done, now=now))
+    return machine, due
+
+
+ALL_DOCKS = frozenset(feature for archetype in BOOK.archetypes.values() for feature in archetype.provides)
+
+
+def walk():
+    """Every rule of the book at every school that has it: (archetype, slot, rule, school)."""
+    for archetype in BOOK.archetypes.values():
+        for part in archetype.slots:
+            for a_rule in part.rules:
+                for school in School:
+                    if a_rule.at_school(school):
+                        yield archetype, part, a_rule, school
+
+
+@cache
+def circumstances(days, school, load):
+    """A daily hour for so many days, each with a mop run and a fill; shared, so that its futures are drawn once."""
+    done = [replace(run, mopped=True) for run in runs(days, minutes=60)]
+    usage = UsageLog(done, emptied=[run.counts_at for run in done], minutes_per_charge=20)
+    return context(now=START + timedelta(days=days, hours=2), usage=usage, school=school, load=load)
+
+
+def state_of(part, a_rule, school, *, days=0, found=None, load=None, washes=0):
+    """How one rule of a part stands after so many days, with `found` told in the last hour."""
+    item = Item(uuid4(), part.part, part.name, State.FITTED, START, wash_count=washes)
+    about = a_rule.about or a_rule.action
+    at = START + timedelta(days=days, hours=1.5)
+    looks = [Inspection(uuid4(), item.id, part.key, about, found, at)] if found else []
+    past = Past([Fitting(item.id, MACHINE, part.key, START)], [], looks)
+    features = frozenset({a_rule.only_with} - {None})
+    made = assess(part, item, past=past, context=circumstances(days, school, load), features=features)
+    return next(state for state in made if state.action is a_rule.action)
 
 
 class EveryRule(SimpleTestCase):
-    def test_makes_a_part_due_in_the_end(self):
-        states = robot(START + 800 * DAY, runs(800))
-        self.assertEqual({s.level for s in states}, {Level.OVERDUE})
-        self.assertEqual(len(states), sum(len(s.rules) for s in ROBOT.slots))
+    """Walks the whole book; what changes no output has no place in it."""
 
-    def test_gives_a_reason_and_names_what_governs(self):
-        for state in robot(START + 40 * DAY, runs(40)):
-            with self.subTest(slot=state.slot, action=state.action):
-                trigger = state.because.find("trigger")
-                self.assertAlmostEqual(trigger.values["used"] / trigger.values["limit"], state.share, places=2)
-                self.assertTrue(state.because.find("book").values["reason"])
+    def every(self, check):
+        for archetype, part, a_rule, school in walk():
+            with self.subTest(f"{archetype.key} {part.key} {a_rule.action} {school}"):
+                check(part, a_rule, school)
 
-    def test_has_a_place_in_the_order_of_a_service(self):
-        for archetype in BOOK.archetypes.values():
-            for slot in archetype.slots:
-                for rule in slot.rules:
-                    self.assertIn(rule.action, PHASE)
+    def test_makes_some_household_due(self):
+        def check(part, a_rule, school):
+            old = state_of(part, a_rule, school, days=3700, washes=60, found=Found.OVERDUE)
+            self.assertTrue(old.is_due)
+
+        self.every(check)
+
+    def test_is_not_due_when_new_and_gives_its_reason(self):
+        def check(part, a_rule, school):
+            new = state_of(part, a_rule, school)
+            self.assertFalse(new.is_due)
+            self.assertTrue(new.because.find("book").values["reason"])
+            self.assertGreater(new.because.find("trigger").values["limit"], 0)
+
+        self.every(check)
+
+    def test_moves_by_what_is_found(self):
+        """What is found at an inspection raises the rule it is about; what only ages or wears by washing stays."""
+
+        def check(part, a_rule, school):
+            if a_rule.action is Action.INSPECT:
+                return
+            clean, far = (state_of(part, a_rule, school, days=1, found=found) for found in (Found.CLEAN, Found.OVERDUE))
+            learns = any(t.counts_use or t.meter is Meter.CONDITION for t in a_rule.at_school(school).triggers)
+            self.assertEqual((clean.due, clean.clocks) != (far.due, far.clocks), learns)
+
+        self.every(check)
+
+    def test_moves_with_the_load_it_names(self):
+        def check(part, a_rule, school):
+            if a_rule.moved_by is None or all(t.low == t.high for t in a_rule.at_school(school).triggers):
+                return
+            loads = [Load(x, x, x) for x in (0.0, 1.0)]
+            little, much = (
+                max(c.share for c in state_of(part, a_rule, school, days=5, load=load).clocks) for load in loads
+            )
+            capped = school is School.LABEL and a_rule.figure is Figure.PRINTED
+            (self.assertLessEqual if capped else self.assertLess)(little, much)
+
+        self.every(check)
+
+    def test_says_why_a_school_differs_and_moves_a_date_by_it(self):
+        def check(part, a_rule, school):
+            if school not in a_rule.schools:
+                return
+            self.assertTrue(state_of(part, a_rule, school).because.find("school").values["why"])
+            plain = replace(a_rule, schools={})
+            without = replace(part, rules=tuple(plain if r is a_rule else r for r in part.rules))
+            ours, theirs = (state_of(p, r, school, days=45) for p, r in ((part, a_rule), (without, plain)))
+            self.assertNotEqual((ours.due, ours.clocks), (theirs.due, theirs.clocks))
+
+        self.every(check)
+
+    def test_has_a_place_in_the_order_of_a_service_and_a_card(self):
+        def check(part, a_rule, school):
+            self.assertIn(a_rule.action, PHASE)
+            self.assertTrue(a_rule.card.how)
+
+        self.every(check)
+
+
+class EveryKind(SimpleTestCase):
+    def test_of_the_job_is_there(self):
+        self.assertEqual(len(BOOK.archetypes), 15)
+
+    def test_can_be_worked_on_part_by_part_to_the_end(self):
+        """Every task, alone on a sheet: it ends, all that is opened is closed, the task counts as done."""
+        for archetype, part, a_rule, _ in walk():
+            with self.subTest(f"{archetype.key} {part.key} {a_rule.action}"):
+                item = Item(uuid4(), part.part, part.name, State.FITTED, START, machine_id=MACHINE, slot=part.key)
+                other = replace(item, id=uuid4(), slot=part.swaps_with) if part.swaps_with else None
+                chosen = Chosen(part.key, a_rule.action, item, new_item_id=uuid4(), partner=other)
+                sheet = build([chosen], archetype, BOOK)
+                items = {i.id: i for i in (item, other) if i}
+                items[chosen.new_item_id] = Item(chosen.new_item_id, part.part, "new", State.READY)
+                progress = follow(sheet, items, answers(sheet, items), machine_id=MACHINE)
+                self.assertIsNone(progress.current)
+                self.assertFalse(progress.open)
+                self.assertIn(a_rule.action, [done.action for done in progress.done])
+
+    def test_names_each_tool_that_its_sheet_takes(self):
+        rolls = BOOK.archetypes["upright-belt"]
+        roll = rolls.slot("roll")
+        sheet = build([Chosen("roll", Action.DE_HAIR, Item(uuid4(), roll.part, roll.name, State.FITTED))], rolls, BOOK)
+        self.assertEqual(sheet.tools, ("cross", "tray", "hair-blade", "comb", "cloth"))
+        self.assertIn("Count the screws out", sheet.step("base-plate.open").text[1])
+        self.assertIn("As many screws in", sheet.step("base-plate.close").text[1])
+
+
+def answers(sheet, items):
+    """A yes to every step as it comes, an hour apart."""
+    given = []
+    for n in range(60):
+        step = follow(sheet, items, given, machine_id=MACHINE).current
+        if step is None:
+            return given
+        value = next(v for v in ("done", "light", "dry", "pass") if v in step.answers)
+        given.append(Answer(step.key, value, START + timedelta(hours=n + 1)))
+    raise AssertionError("the sheet never ends")
+
+
+class AMadeUpKind(SimpleTestCase):
+    """A new kind of machine is one file: no line of code."""
+
+    TOML = """
+key = "puffer"
+name = "Puffer with a sock"
+version = 1
+make_safe = "plug-out"
+place = "On the sill."
+usual_run_min = 10.0
+stations = [{ key = "sock", column = "bin", label = "sock" }]
+
+[[slots]]
+key = "sock"
+station = "sock"
+part = "sock"
+name = "Sock"
+short = "sock"
+removable = true
+take_out = "Pull it off."
+put_back = "Pull it on."
+as_found = { clean = "limp", light = "round", due = "tight", overdue = "bursting" }
+[[slots.rules]]
+action = "empty"
+consequence = "motor"
+figure = "ours"
+reason = "A tight sock stops the air."
+moved_by = "dust"
+triggers = [{ meter = "run_hours", low = 1.0, high = 3.0 }]
+card = { effort_min = 2.0, how = ["Turn it inside out."] }
+
+[[slots]]
+key = "seal"
+use = "bin-seal"
+station = "sock"
+air_order = 2
+"""
+
+    def test_is_assessed_drawn_and_worked_on(self):
+        folder = shipped_copy(self)
+        (folder / "archetypes" / "puffer.toml").write_text(self.TOML)
+        puffer = load_book(folder).archetypes["puffer"]
+        items = {s.key: Item(uuid4(), s.part, s.name, State.FITTED, START) for s in puffer.slots}
+        machine = Machine(MACHINE, "Puffer", puffer, {key: item.id for key, item in items.items()})
+        fittings = [Fitting(item.id, MACHINE, key, START) for key, item in items.items()]
+        by_id = {item.id: item for item in items.values()}
+        circumstances = context(runs(4, minutes=60), now=START + 5 * DAY)
+        due = assess_machine(machine, items=by_id, fittings=fittings, services=[], context=circumstances)
+        self.assertEqual([(s.slot, s.action) for s in due if s.is_due], [("sock", Action.EMPTY)])
+        self.assertEqual([c.level for c in chambers(machine, due, {})], [Level.OVERDUE])
+        sheet = build([Chosen("sock", Action.EMPTY, items["sock"])], puffer, BOOK)
+        self.assertEqual([step.kind for step in sheet.steps][:3], ["gate", "take_out", "look"])
 
 
 class TheAgenda(SimpleTestCase):
     def setUp(self):
-        self.tasks = [Task(MACHINE, ROBOT, state) for state in robot(START + 35 * DAY, runs(35))]
+        self.tasks = [Task(MACHINE, ROBOT, state) for state in robot(START + 35 * DAY, runs(35))[1]]
         self.agenda = agenda(self.tasks)
 
     def test_puts_safety_before_the_motor_before_stops_before_pick_up(self):
@@ -63,7 +245,7 @@ class TheAgenda(SimpleTestCase):
         self.assertEqual(minutes(rollers), 4 + 3 + 1)
 
     def test_does_not_clean_what_is_to_be_replaced(self):
-        old = agenda(Task(MACHINE, ROBOT, state) for state in robot(START + 800 * DAY, runs(800)))
+        old = agenda(Task(MACHINE, ROBOT, state) for state in robot(START + 800 * DAY, runs(800))[1])
         filters = [t.state.action for t in old.due if t.state.slot == "filter"]
         self.assertEqual(filters, [Action.REPLACE])
 
@@ -74,7 +256,7 @@ class TheAgenda(SimpleTestCase):
 
 class TheStrip(SimpleTestCase):
     def test_shows_the_worst_of_each_station_and_each_part_beside_it(self):
-        made = chambers(ROBOT, robot(START + 20 * DAY, runs(20)), {})
+        made = chambers(*robot(START + 20 * DAY, runs(20)), {})
         self.assertEqual([c.key for c in made[:5]], ["bay", "bin", "filter", "fan", "outlet"])
         self.assertEqual(made[3].level, None)
         self.assertEqual([c.key for c in made[5:]], ["side-brush", "caster", "wheels", "sensors", "contacts"])
@@ -82,56 +264,99 @@ class TheStrip(SimpleTestCase):
 
     def test_shows_a_part_on_the_rack_as_drying_until_it_is_back(self):
         wet = Item(uuid4(), "filter", "Filter", State.DRYING, START, damp_until=START + DAY)
-        made = {c.key: c for c in chambers(ROBOT, robot(START, without=("filter",)), {"filter": wet})}
+        made = {c.key: c for c in chambers(*robot(START, without=("filter",)), {"filter": wet})}
         self.assertEqual((made["filter"].level, made["filter"].ready_at), (Level.DRYING, START + DAY))
-        gone = {c.key: c for c in chambers(ROBOT, robot(START, without=("filter",)), {})}
+        gone = {c.key: c for c in chambers(*robot(START, without=("filter",)), {})}
         self.assertEqual(gone["filter"].level, Level.MISSING)
 
 
+def shipped_copy(test):
+    """The shipped book in a folder of its own."""
+    folder = Path(tempfile.mkdtemp())
+    test.addCleanup(shutil.rmtree, folder)
+    shutil.copytree(HERE, folder, dirs_exist_ok=True, ignore=shutil.ignore_patterns("*.py", "__pycache__"))
+    return folder
+
+
 class ABadFile(SimpleTestCase):
-    """Each change breaks the shipped file in one way; the message names the file, the key and the reason."""
+    """Each change breaks a shipped file in one way; the message names the file of the kind, the key and the reason."""
 
+    KIND, PART = "archetypes/robot-two-roller.toml", "parts/robot.toml"
+    # fmt: off
     CHANGES = {
-        "a key nobody reads": ('name = "Robot', 'colour = "red"\nname = "Robot', "colour", "no engine reads this key"),
-        "a nested key nobody reads": ("effort_min = 4.0", "effort_min = 4.0\nmood = 1", "card.mood", "no engine reads"),
-        "a missing key": ('make_safe = "robot-off"\n', "", "make_safe", "required"),
-        "a wrong word": ('column = "bin"', 'column = "attic"', "stations.1.column", "floor"),
-        "a wrong number": ("setup_min = 1.0", 'setup_min = "long"', "openings.0.setup_min", "number"),
-        "a range upside down": ("low = 7.0, high = 14.0", "low = 14.0, high = 7.0", "triggers.0", "at least low"),
-        "no trigger": ('triggers = [{ meter = "runs", low = 1.0, high = 2.0 }]', "triggers = []", "rules.0", "trigger"),
-        "an unknown station": ('station = "filter"', 'station = "cellar"', "file", "a station of this file"),
-        "a slot twice": ('key = "caster"', 'key = "wheels"', "slots", "stands twice"),
-        "an unknown caution": ('cautions = ["blade"]', 'cautions = ["sword"]', "card.cautions", "sword"),
-        "no words for an answer": ('light = "a few hairs at the hub"\n', "", "slots", "all four answers"),
+        "a key nobody reads": (
+            KIND,
+            'name = "Robot',
+            'colour = "red"\nname = "Robot',
+            "colour",
+            "no engine reads this",
+        ),
+        "a nested key": (PART, "effort_min = 4.0", "effort_min = 4.0\nmood = 1", "card.mood", "no engine reads"),
+        "a missing key": (KIND, 'make_safe = "robot-off"\n', "", "make_safe", "required"),
+        "a wrong word": (KIND, 'column = "bin"', 'column = "attic"', "stations.1.column", "floor"),
+        "a wrong number": (KIND, "setup_min = 1.0", 'setup_min = "long"', "openings.0.setup_min", "number"),
+        "a range upside down": (PART, "low = 7.0, high = 14.0", "low = 14.0, high = 7.0", "triggers", "at least"),
+        "a negative figure": (PART, "low = 7.0, high = 14.0", "low = -7.0, high = 14.0", "triggers.0", "more than"),
+        "no trigger": (PART, '[{ meter = "runs", low = 1.0, high = 2.0 }]', "[]", "", "one trigger"),
+        "a bare condition": (
+            PART,
+            '{ meter = "condition" }',
+            '{ meter = "condition", low = 1.0 }',
+            "",
+            "no figures",
+        ),
+        "an unknown station": (KIND, 'station = "filter"', 'station = "cellar"', "", "a station of this file"),
+        "a slot twice": (KIND, 'key = "caster"', 'key = "wheels"', "slots", "stands twice"),
+        "an unknown part": (KIND, 'use = "caster"', 'use = "castor"', "slots.caster.use", "there is no part"),
+        "an unknown caution": (PART, 'cautions = ["blade"]', 'cautions = ["sword"]', "card.cautions", "sword"),
+        "an unknown tool": (PART, '"hair-blade", "comb"', '"katana", "comb"', "card.tools", "katana"),
+        "a strange feature": (
+            PART,
+            'unless_with = "self-emptying"',
+            'unless_with = "x"',
+            "bin.empty",
+            "no machine has",
+        ),
+        "no words for an answer": (PART, 'light = "a few hairs at the hub"\n', "", "slots", "all four answers"),
+        "a strange kit": (
+            KIND,
+            '"side-brush", "filter"]',
+            '"wing", "filter"]',
+            "kits.brushes",
+            "parts of this file",
+        ),
     }
+    # fmt: on
 
-    def broken(self, old, new):
-        folder = Path(tempfile.mkdtemp())
-        self.addCleanup(shutil.rmtree, folder)
-        shutil.copytree(HERE, folder, dirs_exist_ok=True, ignore=shutil.ignore_patterns("*.py", "__pycache__"))
-        path = folder / "archetypes" / "robot-two-roller.toml"
+    def broken(self, file, old, new):
+        folder = shipped_copy(self)
+        path = folder / file
         text = path.read_text()
         self.assertIn(old, text)
         path.write_text(text.replace(old, new, 1))
         return folder
 
     def test_says_file_key_and_reason(self):
-        for name, (old, new, key, reason) in self.CHANGES.items():
+        for name, (file, old, new, key, reason) in self.CHANGES.items():
             with self.subTest(name), self.assertRaises(BookError) as refused:
-                load_book(self.broken(old, new))
+                load_book(self.broken(file, old, new))
             text = refused.exception.detail
-            self.assertTrue(text.startswith("robot-two-roller.toml: "), text)
-            if key != "file":
-                self.assertIn(key, text)
+            self.assertRegex(text, r"^robot-[a-z-]+\.toml: ")
+            self.assertIn(key, text)
             self.assertIn(reason, text)
 
-    def test_that_is_no_toml_says_so(self):
-        folder = self.broken('key = "robot-two-roller"', "key = ")
+    def test_a_part_that_no_kind_uses_is_refused(self):
         with self.assertRaises(BookError) as refused:
-            load_archetype(folder / "archetypes" / "robot-two-roller.toml")
+            load_book(self.broken(self.PART, "[caster]", "[rudder]\npart = 1\n[caster]"))
+        self.assertIn("no kind of machine uses rudder", refused.exception.detail)
+
+    def test_that_is_no_toml_says_so(self):
+        folder = self.broken(self.KIND, 'key = "robot-two-roller"', "key = ")
+        with self.assertRaises(BookError) as refused:
+            load_book(folder)
         self.assertIn("not TOML", refused.exception.detail)
 
     def test_whose_name_is_not_its_key_is_refused(self):
         with self.assertRaises(BookError) as refused:
-            load_book(self.broken('key = "robot-two-roller"', 'key = "robot"'))
+            load_book(self.broken(self.KIND, 'key = "robot-two-roller"', 'key = "robot"'))
         self.assertIn("is not the file's name", refused.exception.detail)

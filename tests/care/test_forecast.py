@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from care.due.forecast import Futures, Need, expected
 from care.due.learning import learn, prior
 from care.due.usage import Schedule, UsageLog
-from care.model import Found, Meter
+from care.kinds import Found, Meter
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, runs
 
 TODAY = START.date()

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from care.due.learning import GRID, learn, likelihood, prior, update
 from care.errors import InvalidValue
-from care.model import Found
+from care.kinds import Found
 
 ORDER = [Found.CLEAN, Found.LIGHT, Found.DUE, Found.OVERDUE]
 shares = st.floats(0.02, 8)

@@ -12,7 +12,7 @@ from care.bench.progress import ahead
 from care.bench.sheets import DAMP, EFFECTS, SKIP, Effect
 from care.errors import InvalidValue
 from care.items import Item, State
-from care.model import Action, Found
+from care.kinds import Action, Found
 from tests.care.world import BOOK, MACHINE, ROBOT, START
 
 TASKS = [(slot.key, rule.action) for slot in ROBOT.slots for rule in slot.rules]

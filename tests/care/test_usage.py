@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from care.due.usage import Reading, Schedule, UsageLog, pace, weekly, weeks_to_use
 from care.errors import InvalidValue
-from care.model import Clock, Meter
+from care.kinds import Meter
+from care.model import Clock
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, runs
 
 

@@ -6,26 +6,10 @@ from datetime import UTC, datetime, timedelta
 from uuid import UUID, uuid4
 
 from care.book import load_book
-from care.due import Context, Schedule, UsageLog
-from care.due.intervals import assess
+from care.due import Context, LoadLine, Past, Schedule, UsageLog, assess
 from care.items import Fitting, Item, Move, MoveKind, replay
-from care.model import (
-    Action,
-    Calendar,
-    Card,
-    DueState,
-    Figure,
-    Found,
-    Load,
-    LoadKind,
-    Meter,
-    Rule,
-    Run,
-    School,
-    ServiceRecord,
-    Slot,
-    Trigger,
-)
+from care.kinds import Action, Calendar, Card, Figure, Found, LoadKind, Meter, Rule, School, Slot, Trigger
+from care.model import DueState, Load, Run, ServiceRecord
 
 BOOK = load_book()
 ROBOT = BOOK.archetypes["robot-two-roller"]
@@ -53,13 +37,13 @@ def ageing_trigger(days: float) -> Trigger:
 
 def rule(action: Action, *triggers: Trigger, moved_by: LoadKind | None = None) -> Rule:
     """A rule with nothing special but its triggers."""
-    return Rule(action, triggers, "pick_up", Figure.OURS, "because", Card(1.0, ("Do it.",)), moved_by)
+    return Rule(action, triggers, "pick_up", Figure.PRINTED, "because", Card(1.0, ("Do it.",)), moved_by)
 
 
 def slot(*rules: Rule) -> Slot:
     """A slot with these rules."""
     words = {found: str(found) for found in Found}
-    return Slot("part", "here", "part", "Part", "part", True, 1, 1, rules, words, None, "out", "in")
+    return Slot("part", "here", "part", "Part", "part", True, words, rules, take_out="out", put_back="in")
 
 
 def runs(count: int, *, minutes: float = 50, first: datetime = START + timedelta(hours=1), every: timedelta = DAY):
@@ -78,9 +62,11 @@ def context(
     schedule: Schedule | None = None,
     load: Load | None = None,
     school: School = School.WORKSHOP,
+    **more: object,
 ) -> Context:
     """The circumstances of an assessment."""
-    return Context(UsageLog(done), schedule, load or Load(), school, now, UTC)
+    usual = {"usage": UsageLog(done), "loads": LoadLine.steady(load or Load())}
+    return Context(**{**usual, "schedule": schedule, "school": school, "now": now, "zone": UTC, **more})
 
 
 def new_item(at: datetime = START) -> tuple[Item, list[Move]]:
@@ -104,5 +90,5 @@ def one_state(a_rule: Rule, circumstances: Context, services: Iterable[ServiceRe
     """How `a_rule` stands for an item fitted new at `start`."""
     item, _ = new_item(start)
     own = [replace(s, item_id=item.id) for s in services]
-    [state] = assess(slot(a_rule), item, fittings=fitted(item, start), services=own, context=circumstances)
+    [state] = assess(slot(a_rule), item, past=Past(fitted(item, start), own), context=circumstances)
     return state

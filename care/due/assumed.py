@@ -1,0 +1,69 @@
+"""Runs that nobody reported but that silence stands for.
+
+For each local week: what the usual week plans, less what really ran, never below nothing. Days away, paused or told as
+"did not run" plan nothing. Today is not assumed: it may still be told.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta, tzinfo
+from uuid import UUID
+
+from care.due.usage import DAY, Schedule
+from care.kinds import Silence
+from care.model import Provenance, Rest, Run
+
+ASSUMED_ID = UUID(int=0)
+"""Assumed runs are no records and have no id of their own."""
+LEAST_MIN = 1.0
+"""A shortfall below this is not a run [min]."""
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """A usual week in force from local day `since` until the next plan; None: no usual week."""
+
+    since: date
+    schedule: Schedule | None
+
+
+def assumed_runs(
+    plans: Sequence[Plan], runs: Iterable[Run], rests: Iterable[Rest], *, today: date, zone: tzinfo
+) -> list[Run]:
+    """The runs that silence stands for, oldest first; none before the first plan or from today on."""
+    real: dict[date, float] = {}
+    for run in runs:
+        real[run.day] = real.get(run.day, 0.0) + run.run_s / 60
+    quiet = list(rests)
+    made: list[Run] = []
+    ends = [*(plan.since for plan in plans[1:]), today]
+    for plan, until in zip(plans, ends, strict=False):
+        if plan.schedule is not None and plan.schedule.silence is Silence.RAN:
+            made += _of_plan(plan.schedule, plan.since, min(until, today), real, quiet, zone)
+    return made
+
+
+def _of_plan(
+    schedule: Schedule, since: date, until: date, real: dict[date, float], rests: Sequence[Rest], zone: tzinfo
+) -> list[Run]:
+    by_week: dict[date, list[date]] = {}
+    for day in schedule.days(since, until):
+        if not any(rest.holds(day) for rest in rests):
+            by_week.setdefault(day - day.weekday() * DAY, []).append(day)
+    made: list[Run] = []
+    for monday, planned in by_week.items():
+        ran = sum(real.get(monday + n * DAY, 0.0) for n in range(7) if since <= monday + n * DAY < until)
+        missing = len(planned) * schedule.run_min - ran
+        free = [day for day in planned if day not in real]
+        for day in free:
+            minutes = min(schedule.run_min, missing)
+            if minutes < LEAST_MIN:
+                break
+            made.append(_run(schedule, day, minutes, zone))
+            missing -= minutes
+    return made
+
+
+def _run(schedule: Schedule, day: date, minutes: float, zone: tzinfo) -> Run:
+    at = datetime.combine(day, schedule.starts or time(12), tzinfo=zone) + timedelta(minutes=minutes)
+    return Run(ASSUMED_ID, day, minutes * 60, at, provenance=Provenance.ASSUMED, mopped=schedule.mops)

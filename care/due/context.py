@@ -1,0 +1,58 @@
+"""What all due states of one machine share: its use, the household's load and school, the moment."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import date, datetime, timedelta, tzinfo
+from functools import cached_property
+
+from care.due.forecast import Futures
+from care.due.loads import LoadLine
+from care.due.usage import Pace, Schedule, UsageLog, pace
+from care.kinds import School
+from care.model import Rest
+
+
+@dataclass(frozen=True)
+class Context:
+    """The circumstances of an assessment. `loads` holds dated answers, `rests` the days off, past and to come."""
+
+    usage: UsageLog
+    schedule: Schedule | None
+    loads: LoadLine
+    school: School
+    now: datetime
+    zone: tzinfo
+    rests: Sequence[Rest] = field(default_factory=tuple)
+
+    @property
+    def today(self) -> date:
+        """The local day of the household."""
+        return self.now.astimezone(self.zone).date()
+
+    def local_day(self, at: datetime) -> date:
+        """The household's local day of an instant."""
+        return at.astimezone(self.zone).date()
+
+    @property
+    def next_run_from(self) -> date:
+        """The first day on which the next usual run can be: tomorrow, once it has run today."""
+        last = self.usage.last_before(self.now)
+        ran_today = last is not None and self.local_day(last) == self.today
+        return self.today + timedelta(days=1) if ran_today else self.today
+
+    @cached_property
+    def pace(self) -> Pace:
+        """The machine's usual pace."""
+        return pace(self.usage, self.schedule, self.now)
+
+    @cached_property
+    def futures(self) -> Futures:
+        """Draws of the machine's coming use, shared by all its rules."""
+        return Futures(
+            self.usage,
+            self.schedule,
+            today=self.today,
+            from_day=self.next_run_from,
+            rests=self.rests,
+            fills_per_hour=self.usage.fills_per_hour(self.now),
+        )

@@ -1,0 +1,137 @@
+"""Why a date is what it is, as a tree of codes and figures; words are made where it is shown."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from care.due.context import Context
+from care.due.learning import Factor
+from care.due.triggers import STRETCH, Gone, TriggerState, clock_meter, in_clock_units, limit_at
+from care.kinds import Rule, School
+from care.model import Because, Inspection, LoadEvent, Scalar
+
+
+@dataclass(frozen=True, slots=True)
+class Grounds:
+    """What an explanation rests on: the governing trigger and the others, since when, looks, events, the counter."""
+
+    book: Rule
+    rule: Rule
+    first: TriggerState
+    others: Sequence[TriggerState]
+    origin: Because
+    gone: Gone
+    index: float | None
+    factor: Factor
+    looks: Sequence[Inspection]
+    events: Sequence[LoadEvent]
+    counter: Because | None
+    counted_by_machine: bool
+
+
+def explain(why: Grounds, context: Context) -> Because:
+    """The tree: what governs, since when, how much ran, how load, looks and school placed it, what else there is."""
+    usual = context.pace
+    used = why.gone.used
+    parts = [
+        _trigger(why.first, why.index),
+        why.origin,
+        Because(
+            "used",
+            {
+                "run_hours": round(used.run_hours, 3),
+                "runs": used.runs,
+                "assumed_h": round(used.assumed_h, 3),
+                "mop_runs": used.mop_runs,
+            },
+        ),
+        Because("usual_use", {"hours_per_week": round(usual.hours_per_week, 3), "runs_per_week": usual.runs_per_week}),
+        _school(why, context.school),
+        Because("book", {"figure_kind": why.book.figure, "reason": why.book.reason, "moved_by": why.book.moved_by}),
+    ]
+    if why.looks:
+        parts.append(_learned(why, context) if why.factor.looks else _last_look(why, context))
+    if why.events:
+        parts.append(Because("load_events", {"count": len(why.events)}, tuple(_event(e) for e in why.events)))
+    if why.counter is not None:
+        parts.append(why.counter)
+    if why.rule.is_life and not why.counted_by_machine:
+        parts.append(Because("no_counter", {}))
+    if why.others:
+        others = tuple(_trigger(t, why.index) for t in why.others)
+        parts.append(Because("other_triggers", {"count": len(others)}, others))
+    schools = tuple(_other(why, school) for school in School if school is not context.school)
+    parts.append(Because("other_schools", {"count": len(schools)}, schools))
+    share = why.first.clock.share
+    return Because("due" if share >= 1 else "not_yet", {"share": round(share, 3)}, tuple(parts))
+
+
+def _trigger(state: TriggerState, index: float | None) -> Because:
+    trigger, clock = state.trigger, state.clock
+    return Because(
+        "trigger",
+        {
+            "meter": trigger.meter,
+            "calendar": trigger.calendar,
+            "low": trigger.low,
+            "high": trigger.high,
+            "figure": round(state.figure, 3),
+            "by_load": round(state.by_load, 3),
+            "cap": round(state.cap, 3),
+            "reference_h_per_week": trigger.reference_h_per_week,
+            "index": index,
+            "clock": clock.meter,
+            "used": round(clock.used, 3),
+            "limit": round(clock.limit, 3),
+        },
+    )
+
+
+def _school(why: Grounds, school: School) -> Because:
+    variant = why.book.schools.get(school)
+    stretch = 1.0 if why.book.never_stretch else STRETCH[school]
+    return Because("school", {"school": school, "stretch": stretch, "why": variant.why if variant else None})
+
+
+def _other(why: Grounds, school: School) -> Because:
+    """What another school would say: its limit in the unit of its clock, or that it does without."""
+    variant = why.book.schools.get(school)
+    rule = why.book.at_school(school)
+    values: dict[str, Scalar] = {"school": school, "why": variant.why if variant else None, "off": rule is None}
+    if rule is not None:
+        trigger = why.first.trigger if why.first.trigger in rule.triggers else rule.triggers[0]
+        limit = limit_at(trigger, rule, school, why.index, why.factor)
+        values |= {"meter": trigger.meter, "figure": round(limit, 3), "calendar": trigger.calendar}
+        values |= {"clock": clock_meter(trigger), "limit": round(in_clock_units(trigger, limit), 3)}
+    return Because("other_school", values)
+
+
+def _learned(why: Grounds, context: Context) -> Because:
+    factor, last = why.factor, why.looks[-1]
+    return Because(
+        "learned",
+        {
+            "factor": round(factor.median, 3),
+            "p10": round(factor.quantile(0.1), 3),
+            "p90": round(factor.quantile(0.9), 3),
+            "looks": factor.looks,
+            "last_found": last.found,
+            "last_day": context.local_day(last.at).isoformat(),
+        },
+    )
+
+
+def _last_look(why: Grounds, context: Context) -> Because:
+    """What was found last, where it teaches no rate."""
+    last = why.looks[-1]
+    return Because("last_look", {"found": last.found, "day": context.local_day(last.at).isoformat()})
+
+
+def _event(event: LoadEvent) -> Because:
+    values: dict[str, Scalar] = {
+        "kind": event.kind,
+        "first": event.first.isoformat(),
+        "last": event.last.isoformat(),
+        "level": event.level,
+        "note": event.note,
+    }
+    return Because("load_event", values)

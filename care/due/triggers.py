@@ -1,0 +1,162 @@
+"""One trigger of a rule: where its figure comes from, what its clock has counted, and what is still needed.
+
+A figure of the book is placed in its range by the household's load, once. The learned factor divides it; the school's
+cap bounds what comes out.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from care.due.context import Context
+from care.due.forecast import Need
+from care.due.learning import Factor
+from care.due.usage import Reading, weeks_to_use
+from care.kinds import Calendar, Figure, Found, Meter, Rule, School, Trigger
+from care.model import Clock
+
+FAR_WEEKS = 5_200
+"""Further away than this is never [weeks]: a machine that hardly ever runs."""
+STRETCH = {School.LABEL: 1.0, School.WORKSHOP: 1.5, School.THRIFTY: 2.5}
+"""How far past its upper figure a school lets an interval go [-]; by the label it is the lower figure that caps."""
+FOUND_SHARE = {Found.CLEAN: 0.0, Found.LIGHT: 0.5, Found.DUE: 1.0, Found.OVERDUE: 1.5}
+"""What an answer is worth as a share of a condition [-]: at 1 it falls due."""
+
+Span = tuple[datetime, datetime]
+
+
+@dataclass(frozen=True, slots=True)
+class Gone:
+    """What has happened to an item since a clock of its started.
+
+    `used` is what the meters counted while it was fitted, in `spans`; `days` local days, `washes` of its whole life,
+    `condition` what was last found [-]; `counter_h` what the machine's own counter added to the hours [h].
+    """
+
+    since: datetime
+    spans: Sequence[Span]
+    used: Reading
+    days: int
+    washes: int
+    condition: float
+    counter_h: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class TriggerState:
+    """One trigger: its clock, what it still needs, and the figures behind its limit (in the trigger's unit)."""
+
+    trigger: Trigger
+    clock: Clock
+    need: Need
+    figure: float
+    by_load: float
+    cap: float
+
+
+def placed(trigger: Trigger, index: float | None) -> float:
+    """The figure of a trigger in its meter's unit: the load index [0..1] places it in the range, once.
+
+    high * (low / high) ** index; the middle where no load moves the rule; 1 for a condition.
+
+    >>> placed(Trigger(Meter.RUNS, 1, 4), 0.5)
+    2.0
+    """
+    if trigger.meter is Meter.CONDITION:
+        return 1.0
+    figure: float = trigger.high * (trigger.low / trigger.high) ** (0.5 if index is None else index)
+    return figure
+
+
+def cap(trigger: Trigger, rule: Rule, school: School) -> float:
+    """The longest a school lets the interval be, in the trigger's unit.
+
+    By the label it is the lower figure that is printed; where nothing is printed, the upper one of the range.
+    """
+    if trigger.meter is Meter.CONDITION:
+        return 1.0
+    if school is School.LABEL:
+        return trigger.low if rule.figure is Figure.PRINTED else trigger.high
+    return trigger.high * (1.0 if rule.never_stretch else STRETCH[school])
+
+
+def clock_meter(trigger: Trigger) -> Meter:
+    """What its clock counts: days that stand for use are counted in hours."""
+    return Meter.RUN_HOURS if trigger.calendar is Calendar.STANDS_FOR_USE else trigger.meter
+
+
+def in_clock_units(trigger: Trigger, figure: float) -> float:
+    """A figure in the unit its clock counts: days that stand for use become hours of running [h]."""
+    return figure / 7 * (trigger.reference_h_per_week or 0.0) if trigger.calendar is Calendar.STANDS_FOR_USE else figure
+
+
+def weighted_use(trigger: Trigger, rule: Rule, spans: Sequence[Span], *, at: datetime, context: Context) -> Reading:
+    """What counted in `spans`, each stretch of another load weighed by what the figure was then against `at`."""
+    total = Reading()
+    if rule.moved_by is None:
+        for start, end in spans:
+            total += context.usage.between(start, end)
+        return total
+    now = placed(trigger, context.loads.index(rule.moved_by, at, context.zone))
+    for start, end in spans:
+        for stretch in context.loads.stretches(rule.moved_by, start, end, context.zone):
+            weight = now / placed(trigger, stretch.index)
+            total += context.usage.between(stretch.start, stretch.end).times(weight)
+    return total
+
+
+def limit_at(trigger: Trigger, rule: Rule, school: School, index: float | None, factor: Factor) -> float:
+    """The interval in the trigger's unit: placed by load, moved by what was found, bounded by the school."""
+    own = placed(trigger, index)
+    if trigger.counts_use and factor.looks:
+        own /= factor.median
+    return min(own, cap(trigger, rule, school))
+
+
+def trigger_state(
+    trigger: Trigger, rule: Rule, gone: Gone, index: float | None, factor: Factor, context: Context
+) -> TriggerState:
+    """How one trigger stands now."""
+    by_load, longest = placed(trigger, index), cap(trigger, rule, context.school)
+    figure = limit_at(trigger, rule, context.school, index, factor)
+    meter = clock_meter(trigger)
+    use = weighted_use(trigger, rule, gone.spans, at=context.now, context=context) if trigger.counts_use else gone.used
+    count = _count(meter, use, gone)
+    clock = Clock(meter, count, in_clock_units(trigger, figure))
+    need = Need(
+        meter,
+        count,
+        in_clock_units(trigger, by_load),
+        in_clock_units(trigger, longest),
+        learned=trigger.counts_use,
+        assumed=use.assumed_h / use.run_hours if use.run_hours and trigger.counts_use else 0.0,
+    )
+    return TriggerState(trigger, clock, need, figure, by_load, longest)
+
+
+def _count(meter: Meter, use: Reading, gone: Gone) -> float:
+    others = {Meter.DAYS: gone.days, Meter.WASHES: gone.washes, Meter.CONDITION: gone.condition}
+    if meter in others:
+        return others[meter]
+    added = gone.counter_h if meter is Meter.RUN_HOURS else 0.0
+    return max(0.0, round(use.of(meter) + added, 6))
+
+
+def urgency(state: TriggerState, context: Context) -> tuple[bool, date, float]:
+    """Past ones first, the furthest past before the others; then by the day each is expected at the usual pace."""
+    past = state.clock.share >= 1
+    weekly = {Meter.DAYS: 7.0, Meter.RUN_HOURS: context.pace.hours_per_week, Meter.RUNS: context.pace.runs_per_week}
+    weeks = min(weeks_to_use(state.clock.left, _a_week(state.clock.meter, weekly, context)), FAR_WEEKS)
+    return (not past, date.max if past else context.today + timedelta(weeks=weeks), -state.clock.share)
+
+
+def _a_week(meter: Meter, weekly: dict[Meter, float], context: Context) -> float:
+    """How fast a meter goes at the usual pace, in its unit a week."""
+    if meter in weekly:
+        return weekly[meter]
+    if meter in (Meter.EVACUATIONS, Meter.MOP_RUNS):
+        return weekly[Meter.RUNS]
+    hours = weekly[Meter.RUN_HOURS]
+    if meter is Meter.FILLS:
+        return hours * context.usage.fills_per_hour(context.now)
+    return context.usage.charges(hours) if meter is Meter.CHARGES else 0.0

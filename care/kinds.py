@@ -1,0 +1,499 @@
+"""What the care book says of each kind of machine, as frozen values; `care.book` builds them from its TOML files.
+
+Units stand in the names (`_h` hours, `_min` minutes); where a name has none, the docstring says so. A key of a file
+that no class here names is refused, so that every key has a reader.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from enum import IntEnum, StrEnum
+
+from care.errors import BookError, require
+
+NO_UNKNOWN_KEYS = {"extra": "forbid"}
+"""Marks a class whose TOML table may hold no other keys."""
+
+
+class Column(StrEnum):
+    """Places along the air path, in the order the air takes; all machines share them on the house board."""
+
+    FLOOR = "floor"
+    NECK = "neck"
+    WAND = "wand"
+    HOSE = "hose"
+    INLET = "inlet"
+    BIN = "bin"
+    SCREEN = "screen"
+    FILTER = "filter"
+    MOTOR = "motor"
+    EXHAUST = "exhaust"
+    OFF_PATH = "off_path"
+
+
+class Meter(StrEnum):
+    """What is counted. A trigger counts one of these."""
+
+    RUN_HOURS = "run_hours"
+    RUNS = "runs"
+    MOP_RUNS = "mop_runs"
+    EVACUATIONS = "evacuations"
+    """How often a dock empties its robot."""
+    FILLS = "fills"
+    """How often the machine's own bin was emptied."""
+    CHARGES = "charges"
+    """Battery charges, from hours of running and the minutes one charge lasts."""
+    DAYS = "days"
+    WASHES = "washes"
+    CONDITION = "condition"
+    """Nothing is counted: what somebody finds decides."""
+
+
+USE_METERS = frozenset({Meter.RUN_HOURS, Meter.RUNS, Meter.MOP_RUNS, Meter.EVACUATIONS, Meter.FILLS, Meter.CHARGES})
+"""Meters that stand still while the machine rests."""
+
+
+class Calendar(StrEnum):
+    """What the days of a calendar trigger mean."""
+
+    AGES = "ages"
+    """Goes on when the machine rests: rubber, wet parts, hygiene."""
+    STANDS_FOR_USE = "stands_for_use"
+    """Shorthand for so many days of usual use; a machine that rests does not use it up."""
+
+
+class Action(StrEnum):
+    """What is done to a part."""
+
+    EMPTY = "empty"
+    INSPECT = "inspect"
+    CLEAN = "clean"
+    DE_HAIR = "de_hair"
+    WIPE = "wipe"
+    RINSE = "rinse"
+    WASH = "wash"
+    SWAP = "swap"
+    REPLACE = "replace"
+
+
+class LoadKind(StrEnum):
+    """Which of the household's three load indices moves a rule inside its range."""
+
+    HAIR = "hair"
+    DUST = "dust"
+    VOLUME = "volume"
+
+
+class School(StrEnum):
+    """How practitioners differ; a household picks one."""
+
+    LABEL = "label"
+    WORKSHOP = "workshop"
+    THRIFTY = "thrifty"
+
+
+class Figure(StrEnum):
+    """Where a figure of the book comes from."""
+
+    PRINTED = "printed"
+    PRACTICE = "practice"
+    OURS = "ours"
+
+
+class Consequence(IntEnum):
+    """What is at stake when a task waits; the smaller number goes first."""
+
+    SAFETY = 1
+    MOTOR = 2
+    STOPS = 3
+    PICK_UP = 4
+    SMELL = 5
+    LOOKS = 6
+
+
+class Found(StrEnum):
+    """What a person saw when looking at a part."""
+
+    CLEAN = "clean"
+    LIGHT = "light"
+    DUE = "due"
+    OVERDUE = "overdue"
+
+
+class Silence(StrEnum):
+    """What it means when nobody says whether a machine ran."""
+
+    RAN = "ran"
+    """It ran as usual: plug-in machines that nobody logs every time."""
+    RESTED = "rested"
+    """It did not run: a robot that reports its runs."""
+
+
+@dataclass(frozen=True, slots=True)
+class Trigger:
+    """One way a task falls due: `meter` reaching a figure between `low` and `high` (in the meter's own unit).
+
+    A calendar trigger also says whether its days age or stand for use, and in the second case for how many hours
+    of running a week. A condition has no figures.
+    """
+
+    meter: Meter
+    low: float = 0.0
+    high: float = 0.0
+    calendar: Calendar | None = None
+    reference_h_per_week: float | None = None
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        if self.meter is Meter.CONDITION:
+            bare = self.low == self.high == 0 and self.calendar is None and self.reference_h_per_week is None
+            require(bare, "meter", self.meter, "no figures beside a condition")
+            return
+        require(self.low > 0, "low", self.low, "more than 0")
+        require(self.high >= self.low, "high", self.high, f"at least low ({self.low:g})")
+        is_days = self.meter is Meter.DAYS
+        require(is_days == (self.calendar is not None), "calendar", self.calendar, "a value for days, none otherwise")
+        reference = self.reference_h_per_week
+        stands = self.calendar is Calendar.STANDS_FOR_USE
+        needed = "a figure when the days stand for use, none otherwise"
+        require(stands == (reference is not None), "reference_h_per_week", reference, needed)
+        require((reference or 1) > 0, "reference_h_per_week", reference, "more than 0")
+
+    @property
+    def counts_use(self) -> bool:
+        """Whether it counts use, so that what people find can teach how fast it really goes."""
+        return self.meter in USE_METERS or self.calendar is Calendar.STANDS_FOR_USE
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """How to do a task: the words of its steps. `effort_min` is hands-on time without opening the machine [min]."""
+
+    effort_min: float
+    how: tuple[str, ...]
+    cautions: tuple[str, ...] = ()
+    tools: tuple[str, ...] = ()
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(0 < self.effort_min <= 240, "effort_min", self.effort_min, "more than 0 and at most 240 minutes")
+        require(bool(self.how), "how", self.how, "at least one sentence")
+
+
+@dataclass(frozen=True, slots=True)
+class Variant:
+    """What a school does otherwise, and why: other triggers, or nothing at all (`off`)."""
+
+    why: str
+    triggers: tuple[Trigger, ...] = ()
+    off: bool = False
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(self.off != bool(self.triggers), "triggers", self.triggers, "triggers, or off = true, not both")
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """When a part needs an action: the first of its triggers governs.
+
+    `done_by` lists other actions that also set its service clock back (a wash is also a clean). `never_stretch` marks
+    what no school lets go past its upper figure (cliff sensors, the filter that guards the motor). `about` says of an
+    inspection which action its answer speaks of. `only_with` and `unless_with` name a feature of the machine or of its
+    dock under which the rule holds or falls away. `as_found` gives the rule words of its own for what one sees.
+    """
+
+    action: Action
+    triggers: tuple[Trigger, ...]
+    consequence: str
+    figure: Figure
+    reason: str
+    card: Card
+    moved_by: LoadKind | None = None
+    done_by: tuple[Action, ...] = ()
+    never_stretch: bool = False
+    about: Action | None = None
+    only_with: str | None = None
+    unless_with: str | None = None
+    schools: Mapping[School, Variant] = field(default_factory=dict)
+    as_found: Mapping[Found, str] | None = None
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(bool(self.triggers), "triggers", self.triggers, "at least one trigger")
+        names = [c.name.lower() for c in Consequence]
+        require(self.consequence in names, "consequence", self.consequence, "one of " + ", ".join(names))
+        looks = self.action is Action.INSPECT
+        require(looks == (self.about is not None), "about", self.about, "an action for an inspection, none otherwise")
+        if self.as_found is not None:
+            require(set(self.as_found) == set(Found), "as_found", sorted(self.as_found), "words for all four answers")
+
+    @property
+    def stake(self) -> Consequence:
+        """What is at stake, as the ordered value."""
+        return Consequence[self.consequence.upper()]
+
+    @property
+    def is_life(self) -> bool:
+        """Whether the rule runs on the life clock (since new) instead of the service clock (since last cleaned)."""
+        return self.action is Action.REPLACE
+
+    @property
+    def is_found_only(self) -> bool:
+        """Whether nothing but what somebody finds raises it."""
+        return all(trigger.meter is Meter.CONDITION for trigger in self.triggers)
+
+    def at_school(self, school: School) -> "Rule | None":
+        """The rule as `school` has it; None where the school does without."""
+        variant = self.schools.get(school)
+        if variant is None:
+            return self
+        return None if variant.off else replace(self, triggers=variant.triggers)
+
+    def holds_with(self, features: frozenset[str]) -> bool:
+        """Whether it applies to a machine with these features."""
+        return (self.only_with is None or self.only_with in features) and self.unless_with not in features
+
+
+@dataclass(frozen=True, slots=True)
+class Station:
+    """One chamber of a machine's air path, or its off-path group, at a column of the house board."""
+
+    key: str
+    column: Column
+    label: str
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class Opening:
+    """What must be undone to reach parts, with the words to open and to close it and the minutes for both.
+
+    `screws` tells that there are some, to be counted out and in; `cautions` come before it, gates at the very start.
+    """
+
+    key: str
+    name: str
+    undo: str
+    close: str
+    setup_min: float
+    screws: bool = False
+    tools: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(0 <= self.setup_min <= 120, "setup_min", self.setup_min, "0 to 120 minutes")
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A position on a machine that holds one item at a time.
+
+    `air_order` is the order in which the air meets layers of one station, `refit_order` the order of putting parts
+    back; they differ where layers go in from behind. `drying_floor_h` is the shortest rest after a wash [h].
+    `counted_by_machine` tells that the machine itself counts this part down. `swaps_with` names the slot of an
+    identical part that it may change places with. `only_with` names a feature without which the part is not there.
+    """
+
+    key: str
+    station: str
+    part: str
+    name: str
+    short: str
+    removable: bool
+    as_found: Mapping[Found, str]
+    rules: tuple[Rule, ...] = ()
+    air_order: int = 1
+    refit_order: int = 1
+    opening: str | None = None
+    take_out: str = ""
+    put_back: str = ""
+    test: str = ""
+    drying_floor_h: float = 0.0
+    needed_to_run: bool = True
+    counted_by_machine: bool = False
+    swaps_with: str | None = None
+    only_with: str | None = None
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        actions = [rule.action for rule in self.rules]
+        require(len(actions) == len(set(actions)), "rules", actions, "each action once")
+        require(set(self.as_found) == set(Found), "as_found", sorted(self.as_found), "words for all four answers")
+        if self.removable:
+            require(bool(self.take_out), "take_out", self.take_out, "how to take the part out")
+            require(bool(self.put_back), "put_back", self.put_back, "how to put the part back")
+        require(0 <= self.drying_floor_h <= 400, "drying_floor_h", self.drying_floor_h, "0 to 400 hours")
+        swapping = Action.SWAP in actions
+        require(not swapping or bool(self.swaps_with), "swaps_with", self.swaps_with, "the other slot, for a swap")
+        for rule in self.rules:
+            require(rule.about is None or rule.about in actions, "about", rule.about, "an action of this part")
+
+    def rule(self, action: Action) -> Rule:
+        """The rule for `action`. Raises `InvalidValue` when the part has none."""
+        for rule in self.rules:
+            if rule.action is action:
+                return rule
+        have = ", ".join(r.action for r in self.rules) or "none"
+        require(False, "action", action, f"an action that {self.name} has ({have})")
+        raise AssertionError  # require has raised
+
+    def words(self, action: Action) -> Mapping[Found, str]:
+        """What one sees at each answer when looking with `action` in mind."""
+        return self.rule(action).as_found or self.as_found
+
+
+@dataclass(frozen=True, slots=True)
+class Caution:
+    """A short warning shown before a step; a gate must be acknowledged before the sheet goes on."""
+
+    key: str
+    text: str
+    gate: bool = False
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class Tool:
+    """A tool or material, with what serves as well."""
+
+    key: str
+    name: str
+    instead: tuple[str, ...] = ()
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class Kit:
+    """Parts that are sold and renewed together."""
+
+    key: str
+    name: str
+    slots: tuple[str, ...]
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """A feature that some machines of a kind have, asked for when one is set up."""
+
+    key: str
+    question: str
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class Archetype:
+    """A kind of machine: its air path, parts, rules and openings. One TOML file of the book.
+
+    A dock `serves` a robot and `provides` features to it; its meters come from the robot's runs.
+    """
+
+    key: str
+    name: str
+    version: int
+    make_safe: str
+    place: str
+    usual_run_min: float
+    stations: tuple[Station, ...]
+    slots: tuple[Slot, ...]
+    openings: tuple[Opening, ...] = ()
+    silence: Silence = Silence.RAN
+    mops: bool = False
+    has_dock: bool = False
+    serves: bool = False
+    provides: tuple[str, ...] = ()
+    options: tuple[Option, ...] = ()
+    kits: tuple[Kit, ...] = ()
+    minutes_per_charge: float | None = None
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        _unique("stations", [s.key for s in self.stations])
+        _unique("openings", [o.key for o in self.openings])
+        _unique("slots", [s.key for s in self.slots])
+        require(bool(self.slots), "slots", "none", "at least one part")
+        stations = {s.key for s in self.stations}
+        openings = {o.key for o in self.openings} | {None}
+        slots = {s.key for s in self.slots}
+        for slot in self.slots:
+            require(slot.station in stations, f"slots.{slot.key}.station", slot.station, "a station of this file")
+            require(slot.opening in openings, f"slots.{slot.key}.opening", slot.opening, "an opening of this file")
+            other = slot.swaps_with
+            require(other is None or other in slots, f"slots.{slot.key}.swaps_with", other, "a part of this file")
+        for kit in self.kits:
+            require(set(kit.slots) <= slots, f"kits.{kit.key}.slots", kit.slots, "parts of this file")
+        require(0 < self.usual_run_min <= 1440, "usual_run_min", self.usual_run_min, "1 to 1440 minutes")
+        require((self.minutes_per_charge or 1) > 0, "minutes_per_charge", self.minutes_per_charge, "more than 0")
+
+    def slot(self, key: str) -> Slot:
+        """The slot `key`. Raises `InvalidValue` when this kind of machine has none."""
+        for slot in self.slots:
+            if slot.key == key:
+                return slot
+        require(False, "slot", key, f"a part of {self.name}")
+        raise AssertionError  # require has raised
+
+    def parts(self, features: frozenset[str]) -> tuple[Slot, ...]:
+        """The slots that a machine with these features has."""
+        return tuple(slot for slot in self.slots if slot.only_with is None or slot.only_with in features)
+
+    def hands_on_min(self, tasks: Iterable[tuple[str, Action]]) -> float:
+        """Hands-on minutes of tasks (slot key, action) done in one go [min]: each opening counts once."""
+        chosen = [(self.slot(slot), action) for slot, action in tasks]
+        openings = {slot.opening for slot, _ in chosen if slot.opening}
+        effort = sum(slot.rule(action).card.effort_min for slot, action in chosen)
+        return effort + sum(self.opening(key).setup_min for key in openings)
+
+    def opening(self, key: str) -> Opening:
+        """The opening `key`; the file has been checked to hold every opening that a slot names."""
+        return next(o for o in self.openings if o.key == key)
+
+    @property
+    def bins(self) -> tuple[str, ...]:
+        """Slots in the bin column whose emptying counts as a fill."""
+        bins = {s.key for s in self.stations if s.column is Column.BIN}
+        empties = (s for s in self.slots if any(rule.action is Action.EMPTY for rule in s.rules))
+        return tuple(s.key for s in empties if s.station in bins)
+
+
+def without_superseded(tasks: Iterable[tuple[str, Action]]) -> set[tuple[str, Action]]:
+    """Tasks (slot key, action) of one machine that make sense together.
+
+    What is to be replaced is not cleaned first, and what is worked on is looked at anyway.
+    """
+    chosen = set(tasks)
+    replaced = {slot for slot, action in chosen if action is Action.REPLACE}
+    worked = {slot for slot, action in chosen if action is not Action.INSPECT}
+    return {
+        (slot, action)
+        for slot, action in chosen
+        if (action is Action.REPLACE or slot not in replaced) and (action is not Action.INSPECT or slot not in worked)
+    }
+
+
+def _unique(what: str, keys: list[str]) -> None:
+    twice = sorted({k for k in keys if keys.count(k) > 1})
+    if twice:
+        raise BookError(f"{what}: {', '.join(twice)} stands twice", field=what, fix="Give each its own key.")
+
+
+@dataclass(frozen=True, slots=True)
+class Book:
+    """The whole care book."""
+
+    archetypes: Mapping[str, Archetype]
+    cautions: Mapping[str, Caution]
+    tools: Mapping[str, Tool]

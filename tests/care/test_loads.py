@@ -1,0 +1,49 @@
+"""Load over time: each stretch of use counts by the figure of its own time."""
+
+from datetime import timedelta
+
+from django.test import SimpleTestCase
+
+from care.due import LoadLine
+from care.kinds import Action, LoadKind, School
+from care.model import Load, LoadEvent
+from tests.care.world import DAY, START, context, one_state, rule, runs, usual_days_trigger
+
+HAIRY = rule(Action.DE_HAIR, usual_days_trigger(7, 28), moved_by=LoadKind.HAIR)
+"""Placed at 28, 14 and 7 days of 5 h a week by hair loads 0, 0.5 and 1: 20, 10 and 5 h."""
+
+
+def share(line, days=10):
+    """The share used after an hour a day for so many days, by a free school."""
+    circumstances = context(runs(days, minutes=60), now=START + days * DAY, loads=line, school=School.WORKSHOP)
+    return one_state(HAIRY, circumstances)
+
+
+class Dated(SimpleTestCase):
+    def test_answers_count_from_their_day_on(self):
+        line = LoadLine([(START, Load(hair=0)), (START + 5 * DAY, Load(hair=1))])
+        self.assertAlmostEqual(share(line).share, 5 / 20 + 5 / 5)
+
+    def test_the_same_answer_twice_changes_nothing(self):
+        twice = LoadLine([(START, Load(hair=0.5)), (START + 3 * DAY, Load(hair=0.5))])
+        self.assertEqual(share(twice).share, share(LoadLine.steady(Load(hair=0.5))).share)
+
+
+class Events(SimpleTestCase):
+    def moulting(self, first, last, level=1.0):
+        day = START.date()
+        event = LoadEvent(LoadKind.HAIR, day + timedelta(first), day + timedelta(last), level, "moulting")
+        return LoadLine([(START, Load(hair=0))], [event])
+
+    def test_raise_the_rate_for_their_days_only(self):
+        state = share(self.moulting(2, 4))
+        self.assertAlmostEqual(state.share, 7 / 20 + 3 / 5)
+        node = state.because.find("load_event")
+        self.assertEqual((node.values["note"], node.values["kind"]), ("moulting", "hair"))
+
+    def test_do_not_lower_a_load_that_is_higher_anyway(self):
+        line = LoadLine([(START, Load(hair=1))], self.moulting(2, 4, level=0.2).events)
+        self.assertAlmostEqual(share(line).share, 10 / 5)
+
+    def test_before_and_after_them_nothing_is_said(self):
+        self.assertIsNone(share(self.moulting(20, 24)).because.find("load_event"))
