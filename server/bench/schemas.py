@@ -8,7 +8,7 @@ from ninja import Schema
 from care.bench.progress import ahead
 from care.bench.sheets import Effect, Step, StepKind
 from care.book import load_book
-from care.model import Action
+from care.kinds import Action
 from server.bench.services import Ending, SheetState
 from server.machines.schemas import ItemOut, StateOut, item_out, state_out
 
@@ -72,6 +72,13 @@ class StepOut(Schema):
     reason: str
 
 
+class ToolOut(Schema):
+    """A tool the sheet takes, with what serves as well."""
+
+    name: str
+    instead: list[str]
+
+
 class SheetOut(Schema):
     """A sheet and where it stands: the steps that apply so far, in order; `current` is None when all are answered."""
 
@@ -81,6 +88,7 @@ class SheetOut(Schema):
     machine_id: UUID
     machine_name: str
     minutes: float
+    tools: list[ToolOut]
     steps: list[StepOut]
     current: str | None
     may_drop: bool
@@ -143,6 +151,7 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
 
 def sheet_out(state: SheetState) -> SheetOut:
     """A sheet as the API gives it."""
+    tools = load_book().tools
     return SheetOut(
         id=state.row.pk,
         status=state.row.status,
@@ -150,6 +159,7 @@ def sheet_out(state: SheetState) -> SheetOut:
         machine_id=state.row.machine_id,
         machine_name=state.machine_name,
         minutes=state.sheet.minutes,
+        tools=[ToolOut.model_validate(tools[key], from_attributes=True) for key in state.sheet.tools if key in tools],
         steps=[_step_out(step, state) for step in ahead(state.sheet, state.progress)],
         current=state.progress.current.key if state.progress.current else None,
         may_drop=state.may_drop,

@@ -12,15 +12,18 @@ from care.bench.sheets import StepKind
 from care.book import load_book
 from care.errors import CareError, IllegalMove
 from care.items import Item, State
-from care.model import Action, DueState
+from care.kinds import Action
+from care.model import DueState
 from server.bench import records
 from server.bench.models import Sheet, SheetEvent
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer
-from server.machines.services import SheetRecords, item_of, last_moved, machine_of, record_sheet, spare_for
+from server.logbook.models import Entry
+from server.machines.services import item_of, last_moved, machine_of, spare_for
 from server.machines.state import MachineState, machine_states
+from server.machines.work import SheetRecords, move_item, record_sheet
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,7 +85,7 @@ def open_sheet(*, member: Member, sheet_id: UUID, machine_id: UUID, picks: Itera
     chosen = [_chosen(state, pick, spare_for(machine, pick.slot)) for pick in picks]
     sheet = build(chosen, state.machine.archetype, load_book())
     items = {task.item.id: task.item for task in chosen}
-    items |= {task.spare.id: task.spare for task in chosen if task.spare}
+    items |= {other.id: other for task in chosen for other in (task.spare, task.partner) if other}
     items |= {
         t.new_item_id: Item(t.new_item_id, t.item.part, t.item.name, State.READY) for t in chosen if t.new_item_id
     }
@@ -96,7 +99,9 @@ def _chosen(state: MachineState, pick: Pick, spare: Item | None) -> Chosen:
     if item_id is None:
         raise Conflict(f"tasks: {slot.name} is not in the machine", field="tasks", fix="Fit one first, from the rack.")
     new = uuid4() if pick.action is Action.REPLACE else None
-    return Chosen(pick.slot, pick.action, state.items[item_id], spare, new)
+    partner = state.machine.fitted.get(slot.swaps_with) if slot.swaps_with and pick.action is Action.SWAP else None
+    other = state.items[partner] if partner else None
+    return Chosen(pick.slot, pick.action, state.items[item_id], spare, new, other)
 
 
 @transaction.atomic
@@ -307,3 +312,18 @@ def drop(*, member: Member, sheet_id: UUID) -> None:
             fix="Step back to before that, or go on and skip what is left with a reason.",
         )
     Sheet.objects.of(member.household_id).filter(pk=sheet_id).update(status=Sheet.Status.DROPPED, ended_at=clock.now())
+
+
+@transaction.atomic
+def move_part(*, member: Member, item_id: UUID, machine_id: UUID, slot: str) -> Entry:
+    """A part goes from one machine to another. Raises `Conflict` while a sheet is open at either of them."""
+    item = item_of(member, item_id)
+    busy = {machine_id, item.machine_id or item.home_machine_id}
+    sheet = Sheet.objects.of(member.household_id).filter(machine__in=busy, status=Sheet.Status.OPEN).first()
+    if sheet is not None:
+        raise Conflict(
+            f"item_id: a sheet is open at {machine_of(member, sheet.machine_id).name}",
+            field="item_id",
+            fix="Finish or give up that sheet first; its steps speak of the parts as they were.",
+        )
+    return move_item(member=member, item_id=item_id, machine_id=machine_id, slot_key=slot)

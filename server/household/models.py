@@ -3,6 +3,7 @@
 from django.conf import settings
 from django.db import models
 
+from care.kinds import LoadKind
 from server.logbook.models import Detail
 from server.logbook.scoping import OfHousehold
 
@@ -44,3 +45,13 @@ class Settings(Detail):
     dust = models.FloatField()
     volume = models.FloatField()
     school = models.CharField(max_length=10)
+
+
+class MoreLoad(Detail):
+    """A time of more load than usual, both days included: moulting, building work, a visit."""
+
+    kind = models.CharField(max_length=10, choices=[(kind.value, kind.value) for kind in LoadKind])
+    first = models.DateField()
+    last = models.DateField()
+    level = models.FloatField()
+    note = models.CharField(max_length=80, blank=True)

@@ -9,20 +9,22 @@ from django.contrib.auth import get_user_model
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db import IntegrityError, transaction
 
+from care.due import LoadLine
 from care.errors import require
-from care.model import Load, School
+from care.kinds import LoadKind, School
+from care.model import Load, LoadEvent
 from server.config import clock
 from server.config.problems import Conflict, NotAllowed
-from server.household.models import Household, Member, Settings
+from server.household.models import Household, Member, MoreLoad, Settings
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 
 
 @dataclass(frozen=True, slots=True)
 class Answers:
-    """What the household answered, as the core wants it."""
+    """What the household answered, as the core wants it: loads over time, the school in force."""
 
-    load: Load
+    loads: LoadLine
     school: School
 
 
@@ -88,10 +90,31 @@ def answer(*, member: Member, load: Load, school: School, since: datetime | None
     return entry
 
 
+@transaction.atomic
+def more_load(*, member: Member, kind: LoadKind, first: date, last: date, level: float, note: str = "") -> Entry:
+    """A time of more load than usual. Raises `InvalidValue` for a level outside 0..1 or days the wrong way round."""
+    require_writer(member)
+    event = LoadEvent(kind, first, last, level, note.strip())
+    journal = Journal(member.household_id, by_id=member.pk)
+    entry = journal.write(Entry.Kind.LOAD, journal.entered_at)
+    MoreLoad.everything.create(
+        entry=entry,
+        household_id=member.household_id,
+        kind=event.kind,
+        first=event.first,
+        last=event.last,
+        level=event.level,
+        note=event.note,
+    )
+    return entry
+
+
 def answers_at(household_id: UUID, at: datetime) -> Answers:
-    """The answers in force at an instant; before the first ones, the middle of every range, by the label."""
-    rows = standing(Settings.objects.of(household_id)).filter(entry__happened_at__lte=at)
-    row = rows.last()
-    if row is None:
-        return Answers(Load(), School.LABEL)
-    return Answers(Load(hair=row.hair, dust=row.dust, volume=row.volume), School(row.school))
+    """The answers up to an instant, dated; before the first ones, the middle of every range, by the label."""
+    rows = list(standing(Settings.objects.of(household_id)).filter(entry__happened_at__lte=at))
+    loads = [(row.entry.happened_at, Load(hair=row.hair, dust=row.dust, volume=row.volume)) for row in rows]
+    events = [
+        LoadEvent(LoadKind(row.kind), row.first, row.last, row.level, row.note)
+        for row in standing(MoreLoad.objects.of(household_id))
+    ]
+    return Answers(LoadLine(loads, events), School(rows[-1].school) if rows else School.LABEL)

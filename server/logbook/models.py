@@ -21,6 +21,9 @@ class Entry(OfHousehold):
         MOVE = "move", "part moved"
         SERVICE = "service", "service"
         INSPECTION = "inspection", "inspection"
+        COUNTER = "counter", "machine's own counter"
+        REST = "rest", "did not run"
+        LOAD = "load", "more load than usual"
         VOID = "void", "correction"
 
     class Source(models.TextChoices):
@@ -32,6 +35,8 @@ class Entry(OfHousehold):
 
     id = models.UUIDField(primary_key=True)
     action_id = models.UUIDField(db_index=True)
+    subject_id = models.UUIDField()
+    """Whose dates it moves: a machine, or the household for all of them."""
     kind = models.CharField(max_length=20, choices=Kind.choices)
     happened_at = models.DateTimeField(db_index=True)
     entered_at = models.DateTimeField()
@@ -51,6 +56,16 @@ class Entry(OfHousehold):
                 name="only_a_void_voids",
             ),
         ]
+
+
+class Revision(OfHousehold):
+    """The sequence of the latest entry about a subject: what is derived from its entries is true up to that number."""
+
+    subject_id = models.UUIDField()
+    number = models.PositiveIntegerField()
+
+    class Meta(OfHousehold.Meta):
+        constraints = [models.UniqueConstraint(fields=["household", "subject_id"], name="one_revision_a_subject")]
 
 
 class Detail(OfHousehold):

@@ -10,7 +10,7 @@ from django.db import models, transaction
 from care.errors import CareError
 from server.config import clock
 from server.config.problems import Conflict, NotFound
-from server.logbook.models import Detail, Entry
+from server.logbook.models import Detail, Entry, Revision
 
 D = TypeVar("D", bound=Detail)
 Refresh = Callable[[UUID, list[Entry]], None]
@@ -18,7 +18,9 @@ _after_void: list[Refresh] = []
 
 
 class Journal:
-    """Writes the entries of one action: same household, same member, same instant of entering.
+    """Writes the entries of one action: same household, same member, same subject, same instant of entering.
+
+    The subject is the machine it is about, or None for the whole household; its revision moves with each entry.
 
     Made inside the transaction that writes them, so that the household's sequence has no gap and no double.
     """
@@ -28,6 +30,7 @@ class Journal:
         household_id: UUID,
         *,
         by_id: UUID | None,
+        subject_id: UUID | None = None,
         action_id: UUID | None = None,
         source: str = Entry.Source.PERSON,
     ) -> None:
@@ -36,6 +39,7 @@ class Journal:
         self.entered_at = clock.now()
         last = Entry.objects.of(household_id).aggregate(last=models.Max("sequence"))["last"]
         self._sequence: int = last or 0
+        self._subject = subject_id or household_id
 
     def write(
         self,
@@ -48,10 +52,12 @@ class Journal:
     ) -> Entry:
         """One entry header. Its detail row is the caller's."""
         self._sequence += 1
+        subject = voids.subject_id if voids else self._subject
         row: Entry = Entry.everything.create(
             id=entry_id or uuid4(),
             household_id=self.household_id,
             action_id=self.action_id,
+            subject_id=subject,
             kind=kind,
             happened_at=happened_at,
             entered_at=self.entered_at,
@@ -61,7 +67,22 @@ class Journal:
             voids=voids,
             reason=reason,
         )
+        self._revise(subject)
         return row
+
+    def _revise(self, subject: UUID) -> None:
+        Revision.everything.bulk_create(
+            [Revision(household_id=self.household_id, subject_id=subject, number=self._sequence)],
+            update_conflicts=True,
+            unique_fields=["household", "subject_id"],
+            update_fields=["number"],
+        )
+
+
+def revisions(household_id: UUID) -> dict[UUID, int]:
+    """The number of the latest entry about each machine, and about the household itself under its own id."""
+    rows = Revision.objects.of(household_id).values_list("subject_id", "number")
+    return dict(rows)
 
 
 def standing(rows: models.QuerySet[D]) -> models.QuerySet[D]:
@@ -93,6 +114,8 @@ def undo(*, household_id: UUID, by_id: UUID | None, entry_id: UUID, reason: str 
     try:
         for refresh in _after_void:
             refresh(household_id, action)
+    except Conflict:
+        raise
     except CareError as error:
         raise Conflict(
             f"A later record builds on this one: {error.detail}", field="id", fix="Undo the later record first."

@@ -4,8 +4,11 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime
 from uuid import UUID, uuid4
 
+from django.db.models import Q
+
 from care import items as core_items
-from care.model import Action, Found
+from care.kinds import Action, Found
+from server.config.problems import Conflict
 from server.logbook.models import Entry
 from server.logbook.services import Journal, on_void, standing
 from server.machines import models, records
@@ -78,6 +81,44 @@ def write_inspection(
     return entry
 
 
+def record_moves(journal: Journal, moves: Iterable[tuple[UUID, core_items.Move]]) -> None:
+    """Write `moves` (item id, move) and what follows from them. Raises `IllegalMove`; nothing is then written.
+
+    What comes after an item's last move goes on from its stored state; a move into the past replays them all.
+    """
+    made = list(moves)
+    by_item: dict[UUID, list[core_items.Move]] = {}
+    for item_id, move in made:
+        by_item.setdefault(item_id, []).append(move)
+    rows = list(models.Item.objects.of(journal.household_id).filter(pk__in=list(by_item)))
+    touched = write_moves(journal, made)
+    if any(row.moved_at is not None and row.moved_at > min(m.at for m in by_item[row.pk]) for row in rows):
+        refresh(journal.household_id, touched)
+        return
+    fittings = [fitting for row in rows for fitting in _go_on(row, by_item[row.pk])]
+    _check_slots(journal.household_id, fittings)
+    models.Fitting.everything.bulk_create(records.from_fitting(journal.household_id, f) for f in fittings)
+
+
+def _go_on(row: models.Item, moves: Sequence[core_items.Move]) -> list[core_items.Fitting]:
+    """Carry an item's row on from where it stands; gives the fittings that are new."""
+    before, steps = records.to_item(row), sorted(moves, key=lambda move: move.at)
+    item, ended, fittings = core_items.carry_on(before, steps)
+    if ended is not None:
+        models.Fitting.objects.of(row.household_id).filter(item=row, end=None).update(end=ended)
+    if item != before:
+        _put(row, item, fittings)
+    return list(fittings)
+
+
+def _put(row: models.Item, item: core_items.Item, fittings: Sequence[core_items.Fitting]) -> None:
+    """Store an item's state. It belongs where it was fitted last; a part never fitted, where it was bought for."""
+    records.put_state(row, item)
+    if fittings:
+        row.home_machine_id, row.home_slot = fittings[-1].machine_id, fittings[-1].slot
+    row.save()
+
+
 def refresh(household_id: UUID, item_ids: Iterable[UUID]) -> None:
     """Replay the standing moves of the items and store what follows. Raises `IllegalMove` when they cannot stand."""
     rows = list(models.Item.objects.of(household_id).filter(pk__in=set(item_ids)))
@@ -86,22 +127,30 @@ def refresh(household_id: UUID, item_ids: Iterable[UUID]) -> None:
     for row in rows:
         moves = [records.to_move(m) for m in standing(models.Move.objects.of(household_id).filter(item=row))]
         item, fittings = core_items.replay(records.new_item(row), moves)
-        records.put_state(row, item)
-        row.save()
+        _put(row, item, fittings)
         made.extend(fittings)
     _check_slots(household_id, made)
     models.Fitting.everything.bulk_create([records.from_fitting(household_id, f) for f in made])
 
 
 def _check_slots(household_id: UUID, made: Sequence[core_items.Fitting]) -> None:
-    machines = {f.machine_id for f in made}
-    kept = models.Fitting.objects.of(household_id).filter(machine_id__in=machines)
+    """What the new fittings could clash with: those of the same slots that had not ended before them."""
+    if not made:
+        return
+    since = min(f.start for f in made)
+    kept = models.Fitting.objects.of(household_id).filter(
+        Q(end=None) | Q(end__gt=since),
+        machine_id__in={f.machine_id for f in made},
+        slot__in={f.slot for f in made},
+    )
     fittings = [*(records.to_fitting(row) for row in kept), *made]
-    names = dict(models.Item.objects.of(household_id).values_list("pk", "name"))
-    core_items.check_slots(fittings, names)
+    items = models.Item.objects.of(household_id).filter(pk__in={f.item_id for f in fittings})
+    core_items.check_slots(fittings, dict(items.values_list("pk", "name")))
 
 
 @on_void
 def _refresh_after_void(household_id: UUID, action: list[Entry]) -> None:
+    if any(entry.kind == Entry.Kind.MACHINE for entry in action):
+        raise Conflict("a machine that was set up stays", field="id", fix="Change its name, or leave it unused.")
     moved = models.Move.objects.of(household_id).filter(entry__in=action).values_list("item_id", flat=True)
     refresh(household_id, set(moved))

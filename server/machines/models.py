@@ -6,7 +6,8 @@
 from django.db import models
 
 from care.items import MoveKind, State
-from care.model import Action, Found, Provenance
+from care.kinds import Action, Found, Silence
+from care.model import Provenance, Why
 from server.logbook.models import Detail, Entry
 from server.logbook.scoping import OfHousehold
 
@@ -16,11 +17,16 @@ def _choices(values: type) -> list[tuple[str, str]]:
 
 
 class Machine(OfHousehold):
-    """A vacuum cleaner or dock of the household; its kind is a key of the care book."""
+    """A vacuum cleaner or dock of the household; its kind is a key of the care book.
+
+    `features` are options of its kind; a dock `serves` a robot.
+    """
 
     id = models.UUIDField(primary_key=True)
     name = models.CharField(max_length=60)
     archetype = models.CharField(max_length=60)
+    features = models.JSONField(default=list)
+    serves = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="docks")
     set_up = models.OneToOneField(Entry, on_delete=models.PROTECT, related_name="+")
 
     class Meta(OfHousehold.Meta):
@@ -28,12 +34,18 @@ class Machine(OfHousehold):
 
 
 class ScheduleVersion(Detail):
-    """A machine's usual week, from its entry's instant until the next version. An empty rule: no usual week."""
+    """A machine's usual week, from its entry's instant until the next version. An empty rule: no usual week.
+
+    `return_min` is the dock's setting after how many minutes the robot comes home to be emptied, if it does.
+    """
 
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="schedules")
     rule = models.CharField(max_length=200, blank=True)
     run_min = models.FloatField()
     starts = models.TimeField(null=True)
+    mops = models.BooleanField(default=False)
+    silence = models.CharField(max_length=10, choices=_choices(Silence), default=Silence.RESTED)
+    return_min = models.FloatField(null=True)
 
 
 class Run(Detail):
@@ -43,11 +55,21 @@ class Run(Detail):
     day = models.DateField()
     run_s = models.FloatField()
     start = models.DateTimeField(null=True)
+    mopped = models.BooleanField(default=False)
     provenance = models.CharField(max_length=10, choices=_choices(Provenance))
     supersedes = models.OneToOneField("self", null=True, on_delete=models.SET_NULL, related_name="superseded_by")
 
     class Meta(Detail.Meta):
         indexes = [models.Index(fields=["machine", "day"])]
+
+
+class Rest(Detail):
+    """Days on which a machine, or with none named the whole house, did not run as usual."""
+
+    machine = models.ForeignKey(Machine, null=True, on_delete=models.CASCADE, related_name="rests")
+    why = models.CharField(max_length=12, choices=_choices(Why))
+    first = models.DateField()
+    last = models.DateField(null=True)
 
 
 class Item(OfHousehold):
@@ -126,3 +148,24 @@ class Inspection(OnPart):
 
     about = models.CharField(max_length=20, choices=_choices(Action))
     found = models.CharField(max_length=10, choices=_choices(Found))
+
+
+class Counter(OnPart):
+    """What a machine's own counter said of a part's life: hours used, and what was typed."""
+
+    used_h = models.FloatField()
+    typed = models.FloatField()
+    unit = models.CharField(max_length=8)
+    sense = models.CharField(max_length=5)
+
+
+class Standing(OfHousehold):
+    """What Round shows of a machine, kept so that it is not computed at each request.
+
+    True for the local `day` and the revisions it was made from, else it is made anew; it equals a full recompute.
+    """
+
+    machine = models.OneToOneField(Machine, primary_key=True, on_delete=models.CASCADE, related_name="+")
+    day = models.DateField()
+    revision = models.CharField(max_length=60)
+    document = models.JSONField()

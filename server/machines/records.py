@@ -1,28 +1,35 @@
 """Rows to core values and back: the only file that knows both."""
 
 from collections.abc import Iterable
+from datetime import tzinfo
+from math import ceil
 from uuid import UUID
 
 from care import items as core_items
+from care import kinds
 from care import model as core
 from care.book import load_book
+from care.due.assumed import Plan
 from care.due.usage import Schedule
 from server.machines import models
 
 
-def archetype_of(row: models.Machine) -> core.Archetype:
+def archetype_of(row: models.Machine) -> kinds.Archetype:
     """The kind of machine a row is."""
     return load_book().archetypes[row.archetype]
 
 
-def to_machine(row: models.Machine, fittings: Iterable[core_items.Fitting]) -> core.Machine:
-    """A machine with what sits in its slots now."""
+def to_machine(
+    row: models.Machine, fittings: Iterable[core_items.Fitting], docks: Iterable[models.Machine]
+) -> core.Machine:
+    """A machine with what sits in its slots now, and with what its docks do for it."""
     fitted = {f.slot: f.item_id for f in fittings if f.end is None and f.machine_id == row.pk}
-    return core.Machine(id=row.pk, name=row.name, archetype=archetype_of(row), fitted=fitted)
+    provided = {feature for dock in docks for feature in archetype_of(dock).provides}
+    return core.Machine(row.pk, row.name, archetype_of(row), fitted, frozenset({*row.features, *provided}))
 
 
-def to_run(row: models.Run) -> core.Run:
-    """A run; its hours count from its entry's instant."""
+def to_run(row: models.Run, return_min: float | None = None) -> core.Run:
+    """A run; its hours count from its entry's instant. The robot comes home every `return_min`, and at its end."""
     return core.Run(
         id=row.pk,
         day=row.day,
@@ -30,12 +37,31 @@ def to_run(row: models.Run) -> core.Run:
         counts_at=row.entry.happened_at,
         start=row.start,
         provenance=core.Provenance(row.provenance),
+        mopped=row.mopped,
+        evacuations=ceil(row.run_s / 60 / return_min) if return_min else 1,
     )
 
 
 def to_schedule(row: models.ScheduleVersion | None) -> Schedule | None:
     """A usual week, or None when there is none."""
-    return Schedule(row.rule, row.run_min, row.starts) if row is not None and row.rule else None
+    if row is None or not row.rule:
+        return None
+    return Schedule(row.rule, row.run_min, row.starts, row.mops, kinds.Silence(row.silence))
+
+
+def to_plan(row: models.ScheduleVersion, zone: tzinfo) -> Plan:
+    """A usual week with the local day from which it holds."""
+    return Plan(row.entry.happened_at.astimezone(zone).date(), to_schedule(row))
+
+
+def to_rest(row: models.Rest) -> core.Rest:
+    """Days off."""
+    return core.Rest(core.Why(row.why), row.first, row.last)
+
+
+def to_counter(row: models.Counter) -> core.CounterReading:
+    """What a machine's own counter said."""
+    return core.CounterReading(row.pk, row.item_id, row.slot, row.used_h, row.entry.happened_at)
 
 
 def to_item(row: models.Item) -> core_items.Item:
@@ -122,11 +148,11 @@ def from_fitting(household_id: UUID, fitting: core_items.Fitting) -> models.Fitt
 
 def to_service(row: models.Service) -> core.ServiceRecord:
     """An action done."""
-    return core.ServiceRecord(row.pk, row.item_id, row.slot, core.Action(row.action), row.entry.happened_at)
+    return core.ServiceRecord(row.pk, row.item_id, row.slot, kinds.Action(row.action), row.entry.happened_at)
 
 
 def to_inspection(row: models.Inspection) -> core.Inspection:
     """What was found."""
     return core.Inspection(
-        row.pk, row.item_id, row.slot, core.Action(row.about), core.Found(row.found), row.entry.happened_at
+        row.pk, row.item_id, row.slot, kinds.Action(row.about), kinds.Found(row.found), row.entry.happened_at
     )

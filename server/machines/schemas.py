@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime, time
+from datetime import date, datetime, time, timedelta
 from uuid import UUID
 
 from ninja import Schema
 
+from care import kinds
 from care import model as core
 from care.bench.sheets import PHASE
 from care.due.agenda import Task
 from care.due.chambers import Chamber, chambers
 from care.items import Item, State
-from server.machines.state import HistoryLine, MachineState
+from server.machines.history import HistoryLine
+from server.machines.state import MachineState
 
 
 class BecauseOut(Schema):
@@ -26,7 +28,7 @@ class BecauseOut(Schema):
 class ClockOut(Schema):
     """A meter against its limit, in the meter's unit."""
 
-    meter: core.Meter
+    meter: kinds.Meter
     used: float
     limit: float
     left: float
@@ -47,7 +49,7 @@ class StateOut(Schema):
     """How one rule of one part stands."""
 
     slot: str
-    action: core.Action
+    action: kinds.Action
     is_life: bool
     level: core.Level
     share: float
@@ -58,24 +60,26 @@ class StateOut(Schema):
 
 
 class TaskOut(StateOut):
-    """A due state with the names of its machine and part."""
+    """A due state with the names of its machine and part. Its explanation is the short one."""
 
     machine_id: UUID
     machine_name: str
     slot_name: str
     opening: str | None
+    stake: int
+    as_found: dict[kinds.Found, str]
 
 
 class ChamberOut(Schema):
     """A chamber of the strip."""
 
     key: str
-    column: core.Column
+    column: kinds.Column
     label: str
     slots: list[str]
     fill: float
     level: core.Level | None
-    action: core.Action | None
+    action: kinds.Action | None
     ready_at: datetime | None
 
 
@@ -85,6 +89,16 @@ class UsualOut(Schema):
     rule: str | None
     starts: time | None
     minutes: float
+    mops: bool
+    silence: kinds.Silence
+
+
+class RestOut(Schema):
+    """Days off that hold today or are to come."""
+
+    why: core.Why
+    first: date
+    last: date | None
 
 
 class StripOut(Schema):
@@ -97,6 +111,10 @@ class StripOut(Schema):
     empty_slots: list[str]
     minutes_today: float
     last_run: date | None
+    last_is_assumed: bool
+    resting: RestOut | None
+    serves: UUID | None
+    mops: bool
     chambers: list[ChamberOut]
 
 
@@ -122,8 +140,26 @@ class PartOut(Schema):
     away: ItemOut | None
     spares: list[ItemOut]
     states: list[StateOut]
-    as_found: dict[core.Found, str]
+    as_found: dict[kinds.Action, dict[kinds.Found, str]]
     drying_floor_h: float
+    counted_by_machine: bool
+    swaps_with: str | None
+
+
+class KitOut(Schema):
+    """Parts that are renewed together."""
+
+    key: str
+    name: str
+    parts: list[str]
+
+
+class WeekOut(Schema):
+    """Use of one local week, from its Monday: hours told and hours assumed [h]."""
+
+    monday: date
+    told_h: float
+    assumed_h: float
 
 
 class HistoryOut(Schema):
@@ -149,6 +185,8 @@ class MachineOut(Schema):
     today: date
     strip: StripOut
     parts: list[PartOut]
+    kits: list[KitOut]
+    weeks: list[WeekOut]
     history: list[HistoryOut]
 
 
@@ -160,7 +198,18 @@ def because_out(node: core.Because) -> BecauseOut:
     return BecauseOut(code=node.code, values=dict(node.values), parts=[because_out(part) for part in node.parts])
 
 
-def _state_values(state: core.DueState, archetype: core.Archetype) -> dict[str, object]:
+MOPS = "mops"
+"""The option of a robot that mops, where not all of its kind do."""
+SHORT = frozenset({"trigger", "since_service", "since_fitted", "since_new", "book", "slot_empty"})
+"""What the short explanation keeps: enough for one sentence. The whole tree is on the machine's page."""
+
+
+def brief(node: core.Because) -> core.Because:
+    """The explanation cut down to its sentence."""
+    return core.Because(node.code, node.values, tuple(part for part in node.parts if part.code in SHORT))
+
+
+def _state_values(state: core.DueState, archetype: kinds.Archetype) -> dict[str, object]:
     rule = archetype.slot(state.slot).rule(state.action)
     clocks = [
         ClockOut(meter=c.meter, used=c.used, limit=c.limit, left=c.left, share=c.share, share_left=c.share_left)
@@ -179,24 +228,27 @@ def _state_values(state: core.DueState, archetype: core.Archetype) -> dict[str, 
     }
 
 
-def state_out(state: core.DueState, archetype: core.Archetype) -> StateOut:
+def state_out(state: core.DueState, archetype: kinds.Archetype) -> StateOut:
     """A due state as the API gives it."""
     return StateOut.model_validate(_state_values(state, archetype))
 
 
-def task_out(task: Task, names: dict[UUID, str]) -> TaskOut:
-    """A task as the API gives it."""
+def task_out(task: Task, name: str, *, short: bool = True) -> TaskOut:
+    """A task of the machine called `name` as the API gives it, with the short explanation or the whole one."""
     slot = task.archetype.slot(task.state.slot)
-    opening = task.archetype.opening(task.opening).name if task.opening else None
-    return TaskOut.model_validate(
-        {
-            **_state_values(task.state, task.archetype),
-            "machine_id": task.machine_id,
-            "machine_name": names[task.machine_id],
-            "slot_name": slot.name,
-            "opening": opening,
-        }
-    )
+    rule = slot.rule(task.state.action)
+    values = {
+        **_state_values(task.state, task.archetype),
+        "machine_id": task.machine_id,
+        "machine_name": name,
+        "slot_name": slot.name,
+        "opening": task.archetype.opening(task.opening).name if task.opening else None,
+        "stake": int(task.state.stake),
+        "as_found": dict(slot.words(rule.about or rule.action)),
+    }
+    if short:
+        values["because"] = because_out(brief(task.state.because))
+    return TaskOut.model_validate(values)
 
 
 def _chamber_out(chamber: Chamber) -> ChamberOut:
@@ -215,8 +267,9 @@ def _chamber_out(chamber: Chamber) -> ChamberOut:
 def strip_out(state: MachineState) -> StripOut:
     """A machine's strip."""
     machine, context = state.machine, state.context
-    last = context.usage.last_before(context.now)
+    last = max((r for r in state.runs if r.counts_at <= context.now), key=lambda r: r.counts_at, default=None)
     today = [run for run in state.runs if run.day == context.today]
+    off = next((r for r in context.rests if r.last is None or r.last >= context.today), None)
     return StripOut(
         id=machine.id,
         name=machine.name,
@@ -225,11 +278,17 @@ def strip_out(state: MachineState) -> StripOut:
             rule=state.schedule.rule if state.schedule else None,
             starts=state.schedule.starts if state.schedule else None,
             minutes=state.usual_minutes(),
+            mops=state.schedule.mops if state.schedule else False,
+            silence=state.schedule.silence if state.schedule else machine.archetype.silence,
         ),
         empty_slots=[machine.archetype.slot(key).name for key in machine.empty_slots],
         minutes_today=sum(run.run_s for run in today) / 60,
-        last_run=context.local_day(last) if last else None,
-        chambers=[_chamber_out(c) for c in chambers(machine.archetype, state.due, dict(state.on_rack))],
+        last_run=last.day if last else None,
+        last_is_assumed=last is not None and last.provenance is core.Provenance.ASSUMED,
+        resting=RestOut(why=off.why, first=off.first, last=off.last) if off else None,
+        serves=state.robot,
+        mops=(machine.archetype.mops and not machine.archetype.serves) or MOPS in machine.features,
+        chambers=[_chamber_out(c) for c in chambers(machine, state.due, dict(state.on_rack))],
     )
 
 
@@ -246,7 +305,7 @@ def item_out(item: Item) -> ItemOut:
     )
 
 
-def part_out(slot: core.Slot, state: MachineState) -> PartOut:
+def part_out(slot: kinds.Slot, state: MachineState) -> PartOut:
     """A slot with its item, what is away on the rack, what lies ready, and every rule."""
     fitted = state.machine.fitted.get(slot.key)
     meant = [item for item in state.items.values() if state.homes[item.id] == slot.key and item.id != fitted]
@@ -261,9 +320,32 @@ def part_out(slot: core.Slot, state: MachineState) -> PartOut:
         away=item_out(away) if away else None,
         spares=[item_out(item) for item in meant if item.state is State.READY],
         states=[state_out(s, state.machine.archetype) for s in states],
-        as_found=dict(slot.as_found),
+        as_found={rule.action: dict(slot.words(rule.about or rule.action)) for rule in slot.rules},
         drying_floor_h=slot.drying_floor_h,
+        counted_by_machine=slot.counted_by_machine,
+        swaps_with=slot.swaps_with,
     )
+
+
+def kit_out(kit: kinds.Kit, archetype: kinds.Archetype) -> KitOut:
+    """A kit with the names of its parts."""
+    return KitOut(key=kit.key, name=kit.name, parts=[archetype.slot(key).name for key in kit.slots])
+
+
+WEEKS_SHOWN = 12
+
+
+def weeks_out(state: MachineState) -> list[WeekOut]:
+    """The last weeks of use, the running one last."""
+    by_day, today = state.context.usage.by_day(), state.context.today
+    this = today - timedelta(days=today.weekday())
+    made = []
+    for n in range(WEEKS_SHOWN - 1, -1, -1):
+        monday = this - timedelta(weeks=n)
+        days = [by_day[day] for d in range(7) if (day := monday + timedelta(days=d)) in by_day]
+        assumed = sum(day.assumed_h for day in days)
+        made.append(WeekOut(monday=monday, told_h=sum(d.run_hours for d in days) - assumed, assumed_h=assumed))
+    return made
 
 
 def machine_out(state: MachineState, lines: list[HistoryLine]) -> MachineOut:
@@ -272,6 +354,8 @@ def machine_out(state: MachineState, lines: list[HistoryLine]) -> MachineOut:
         now=state.context.now,
         today=state.context.today,
         strip=strip_out(state),
-        parts=[part_out(slot, state) for slot in state.machine.archetype.slots],
+        parts=[part_out(slot, state) for slot in state.machine.archetype.parts(state.machine.features)],
+        kits=[kit_out(kit, state.machine.archetype) for kit in state.machine.archetype.kits],
+        weeks=weeks_out(state),
         history=[HistoryOut.model_validate(line, from_attributes=True) for line in lines],
     )

@@ -1,29 +1,36 @@
 """Round over HTTP, and everything that is recorded from it: each write answers with the household after it."""
 
+from http import HTTPStatus
 from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
 from care.book import load_book
-from care.due.usage import weekly
+from server.bench.services import move_part
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import more_load, require_writer
 from server.logbook.services import undo
 from server.machines import services as machines
+from server.machines import usage, work
+from server.machines.history import history
 from server.machines.schemas import MachineOut, machine_out
-from server.machines.state import history, machine_states
+from server.machines.state import machine_states
 from server.round import schemas
 from server.round.board import round_of
 
 router = Router(tags=["round"])
 
 
-def _written(member: Member, entry_id: UUID | None, machine_id: UUID | None = None) -> schemas.Written:
-    page = _page(member, machine_id) if machine_id else None
-    return schemas.Written(entry_id=entry_id, round=schemas.RoundOut.of(member, round_of(member)), machine=page)
+def _written(
+    member: Member, entry_id: UUID | None, machine_id: UUID | None = None, status: int = HTTPStatus.CREATED
+) -> HttpResponse:
+    """The household after a write, as `Written`; sent as it is stored, without building it up and down again."""
+    page = _page(member, machine_id).model_dump(mode="json") if machine_id else None
+    body = {"entry_id": entry_id, "round": schemas.round_document(member, round_of(member)), "machine": page}
+    return JsonResponse(body, status=status)
 
 
 def _page(member: Member, machine_id: UUID) -> MachineOut:
@@ -33,10 +40,10 @@ def _page(member: Member, machine_id: UUID) -> MachineOut:
 
 
 @router.get("/round", response=schemas.RoundOut, operation_id="round_get")
-def get_round(request: HttpRequest) -> schemas.RoundOut:
+def get_round(request: HttpRequest) -> HttpResponse:
     """The whole household at this moment."""
     member = asking(request)
-    return schemas.RoundOut.of(member, round_of(member))
+    return JsonResponse(schemas.round_document(member, round_of(member)))
 
 
 @router.get("/machines/{machine_id}", response={200: MachineOut, 404: Problem}, operation_id="machines_get")
@@ -49,36 +56,120 @@ def get_machine(request: HttpRequest, machine_id: UUID) -> MachineOut:
 def kinds(request: HttpRequest) -> list[schemas.KindOut]:
     """The kinds of machine the care book knows."""
     book = load_book().archetypes.values()
-    return [schemas.KindOut(key=a.key, name=a.name, usual_run_min=a.usual_run_min) for a in book]
+    return [schemas.KindOut.model_validate(a, from_attributes=True) for a in sorted(book, key=lambda a: a.name)]
 
 
 @router.post("/machines", response={201: schemas.Written, **REFUSALS}, operation_id="machines_create")
-def add_machine(request: HttpRequest, data: schemas.MachineIn) -> tuple[int, schemas.Written]:
+def add_machine(request: HttpRequest, data: schemas.MachineIn) -> HttpResponse:
     """Add a machine with new parts."""
     member = asking(request)
-    schedule = weekly(data.days, data.minutes, data.starts) if data.days else None
-    machines.add_machine(member=member, machine_id=data.id, name=data.name, archetype=data.archetype, schedule=schedule)
-    return 201, _written(member, None, data.id)
+    machines.add_machine(
+        member=member,
+        machine_id=data.id,
+        name=data.name,
+        archetype=data.archetype,
+        schedule=data.schedule(),
+        features=data.features,
+        serves=data.serves,
+        return_min=data.return_min,
+    )
+    return _written(member, None, data.id)
+
+
+@router.post("/machines/{machine_id}/week", response={201: schemas.Written, **REFUSALS}, operation_id="week_create")
+def set_week(request: HttpRequest, machine_id: UUID, data: schemas.WeekIn) -> HttpResponse:
+    """A machine's usual week from now on."""
+    member = asking(request)
+    entry = usage.set_schedule(
+        member=member, machine_id=machine_id, schedule=data.schedule(), return_min=data.return_min
+    )
+    return _written(member, entry.pk, machine_id)
+
+
+@router.post("/rests", response={201: schemas.Written, **REFUSALS}, operation_id="rests_create")
+def rest(request: HttpRequest, data: schemas.RestIn) -> HttpResponse:
+    """Days off: did not run, away, paused."""
+    member = asking(request)
+    entry = usage.rest(member=member, machine_id=data.machine_id, why=data.why, first=data.first, last=data.last)
+    return _written(member, entry.pk, data.machine_id)
+
+
+@router.post("/loads", response={201: schemas.Written, **REFUSALS}, operation_id="loads_create")
+def load(request: HttpRequest, data: schemas.MoreLoadIn) -> HttpResponse:
+    """A time of more load than usual."""
+    member = asking(request)
+    entry = more_load(member=member, **data.model_dump())
+    return _written(member, entry.pk)
+
+
+@router.post("/machines/{machine_id}/looks", response={201: schemas.Written, **REFUSALS}, operation_id="looks_create")
+def look(request: HttpRequest, machine_id: UUID, data: schemas.LookIn) -> HttpResponse:
+    """Record what was found on a part."""
+    member = asking(request)
+    entry = work.look(
+        member=member, machine_id=machine_id, slot_key=data.slot, about=data.about, found=data.found, day=data.day
+    )
+    return _written(member, entry.pk, machine_id)
+
+
+@router.post(
+    "/machines/{machine_id}/counters", response={201: schemas.Written, **REFUSALS}, operation_id="counters_create"
+)
+def counter(request: HttpRequest, machine_id: UUID, data: schemas.CounterIn) -> HttpResponse:
+    """Record what the machine's own counter says."""
+    member = asking(request)
+    entry = work.read_counter(
+        member=member,
+        machine_id=machine_id,
+        slot_key=data.slot,
+        value=data.value,
+        unit=data.unit,
+        sense=data.sense,
+        day=data.day,
+    )
+    return _written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/kits", response={201: schemas.Written, **REFUSALS}, operation_id="kits_create")
+def kit(request: HttpRequest, machine_id: UUID, data: schemas.KitIn) -> HttpResponse:
+    """Record that a kit was renewed."""
+    member = asking(request)
+    entry = work.renew_kit(member=member, machine_id=machine_id, kit=data.kit, day=data.day)
+    return _written(member, entry.pk, machine_id)
+
+
+@router.post("/items/{item_id}/move", response={201: schemas.Written, **REFUSALS}, operation_id="moves_create")
+def move(request: HttpRequest, item_id: UUID, data: schemas.MoveIn) -> HttpResponse:
+    """Move a part to another machine."""
+    member = asking(request)
+    entry = move_part(member=member, item_id=item_id, machine_id=data.machine_id, slot=data.slot)
+    return _written(member, entry.pk, data.machine_id)
 
 
 @router.post("/machines/{machine_id}/runs", response={201: schemas.Written, **REFUSALS}, operation_id="runs_create")
-def log_run(request: HttpRequest, machine_id: UUID, data: schemas.RunIn) -> tuple[int, schemas.Written]:
+def log_run(request: HttpRequest, machine_id: UUID, data: schemas.RunIn) -> HttpResponse:
     """Log a run."""
     member = asking(request)
     start = machines.local_time(member, data.day, data.started) if data.started else None
-    entry = machines.log_run(
-        member=member, run_id=data.id, machine_id=machine_id, day=data.day, minutes=data.minutes, start=start
+    entry = usage.log_run(
+        member=member,
+        run_id=data.id,
+        machine_id=machine_id,
+        day=data.day,
+        minutes=data.minutes,
+        start=start,
+        mopped=data.mopped,
     )
-    return 201, _written(member, entry.pk, machine_id)
+    return _written(member, entry.pk, machine_id)
 
 
 @router.post(
     "/machines/{machine_id}/services", response={201: schemas.Written, **REFUSALS}, operation_id="services_create"
 )
-def already_done(request: HttpRequest, machine_id: UUID, data: schemas.ServiceIn) -> tuple[int, schemas.Written]:
+def already_done(request: HttpRequest, machine_id: UUID, data: schemas.ServiceIn) -> HttpResponse:
     """Record a task that is done already."""
     member = asking(request)
-    entry = machines.already_done(
+    entry = work.already_done(
         member=member,
         machine_id=machine_id,
         slot_key=data.slot,
@@ -86,29 +177,29 @@ def already_done(request: HttpRequest, machine_id: UUID, data: schemas.ServiceIn
         day=data.day,
         found=data.found,
     )
-    return 201, _written(member, entry.pk, machine_id)
+    return _written(member, entry.pk, machine_id)
 
 
 @router.post("/entries/{entry_id}/undo", response={200: schemas.Written, **REFUSALS}, operation_id="entries_undo")
-def undo_entry(request: HttpRequest, entry_id: UUID) -> schemas.Written:
+def undo_entry(request: HttpRequest, entry_id: UUID) -> HttpResponse:
     """Undo an entry and all that was recorded with it."""
     member = asking(request)
     require_writer(member)
     undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id)
-    return _written(member, None)
+    return _written(member, None, status=HTTPStatus.OK)
 
 
 @router.post("/items/{item_id}/dry-check", response={201: schemas.Written, **REFUSALS}, operation_id="dry_check_create")
-def dry_check(request: HttpRequest, item_id: UUID, data: schemas.DryIn) -> tuple[int, schemas.Written]:
+def dry_check(request: HttpRequest, item_id: UUID, data: schemas.DryIn) -> HttpResponse:
     """The check of a part on the rack."""
     member = asking(request)
-    entry = machines.check_dry(member=member, item_id=item_id, dry=data.dry)
-    return 201, _written(member, entry.pk)
+    entry = work.check_dry(member=member, item_id=item_id, dry=data.dry)
+    return _written(member, entry.pk)
 
 
 @router.post("/items/{item_id}/fit", response={201: schemas.Written, **REFUSALS}, operation_id="items_fit")
-def fit(request: HttpRequest, item_id: UUID, data: schemas.FitIn) -> tuple[int, schemas.Written]:
+def fit(request: HttpRequest, item_id: UUID, data: schemas.FitIn) -> HttpResponse:
     """Put a part back into its empty slot."""
     member = asking(request)
-    entry = machines.fit_item(member=member, item_id=item_id, early_reason=data.early_reason)
-    return 201, _written(member, entry.pk)
+    entry = work.fit_item(member=member, item_id=item_id, early_reason=data.early_reason)
+    return _written(member, entry.pk)

@@ -1,46 +1,38 @@
 """Round: the whole household at one moment, for one answer."""
 
 from dataclasses import dataclass
-from uuid import UUID
+from typing import Any
 
-from care.due import Agenda, agenda
-from care.items import Item
 from server.bench.services import SheetState, open_sheets
 from server.household.models import Member
-from server.machines.state import MachineState, machine_states
+from server.machines.rack import OnRack, rack
+from server.machines.standing import Stand, stands
 
-
-@dataclass(frozen=True, slots=True)
-class OnRack:
-    """A part on the rack, the machine and slot it belongs to, and whether that slot is empty meanwhile."""
-
-    item: Item
-    state: MachineState
-    slot: str
-    slot_empty: bool
+COMING_SHOWN = 6
+"""How many tasks to come the answer carries; the rest is on the machines' pages."""
+DUE_SHOWN = 60
+"""How many due tasks the answer carries: more than anybody does in a day; the count tells of the rest."""
 
 
 @dataclass(frozen=True, slots=True)
 class Round:
-    """All machines with their states, the order of work, the rack and the open sheets."""
+    """All machines as they stand, due tasks most at stake first, tasks to come by date, the rack, the open sheets."""
 
-    states: list[MachineState]
-    agenda: Agenda
+    stands: list[Stand]
+    due: list[dict[str, Any]]
+    coming: list[dict[str, Any]]
     rack: list[OnRack]
     sheets: list[SheetState]
 
     @property
-    def names(self) -> dict[UUID, str]:
-        """Machine names by id."""
-        return {state.machine.id: state.machine.name for state in self.states}
+    def minutes(self) -> float:
+        """Hands-on minutes of everything that is due [min]."""
+        return sum(stand.minutes for stand in self.stands)
 
 
 def round_of(member: Member) -> Round:
     """The household as it stands now."""
-    states = machine_states(member)
-    rack = [
-        OnRack(item, state, slot, slot not in state.machine.fitted) for state in states for slot, item in state.on_rack
-    ]
-    rack.sort(key=lambda on: (on.item.damp_until is None, on.item.damp_until))
-    tasks = [task for state in states for task in state.tasks]
-    return Round(states, agenda(tasks), rack, open_sheets(member))
+    all_ = stands(member)
+    due = sorted((task for one in all_ for task in one.due), key=lambda task: (task["stake"], -task["share"]))
+    coming = sorted((t for one in all_ for t in one.coming), key=lambda task: (task["due"]["p50"], task["stake"]))
+    return Round(all_, due, coming[:COMING_SHOWN], rack(member), open_sheets(member))

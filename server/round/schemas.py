@@ -1,21 +1,21 @@
 """What Round takes and gives."""
 
 from datetime import date, datetime, time
-from typing import Self
+from typing import Any
 from uuid import UUID
 
 from ninja import Schema
 
-from care.model import Action, Found
+from care.due.usage import Schedule, weekly
+from care.kinds import Action, Found, LoadKind, Silence
+from care.model import Why
 from server.bench.schemas import OpenSheetOut, open_sheet_out
 from server.config import clock
 from server.household.models import Member
 from server.household.services import today_of
-from server.machines.schemas import ItemOut, MachineOut, StripOut, TaskOut, item_out, strip_out, task_out
-from server.round.board import Round
-
-COMING_SHOWN = 6
-"""How many tasks to come the answer carries; the rest is on the machines' pages."""
+from server.machines.rack import OnRack
+from server.machines.schemas import ItemOut, MachineOut, StripOut, TaskOut, item_out
+from server.round.board import DUE_SHOWN, Round
 
 
 class RackOut(Schema):
@@ -35,33 +35,36 @@ class RoundOut(Schema):
     today: date
     minutes: float
     due: list[TaskOut]
+    due_count: int
     coming: list[TaskOut]
     machines: list[StripOut]
     rack: list[RackOut]
     sheets: list[OpenSheetOut]
 
-    @classmethod
-    def of(cls, member: Member, round_: Round) -> Self:
-        """Round as the API gives it."""
-        return cls(
-            now=clock.now(),
-            today=today_of(member),
-            minutes=round_.agenda.minutes,
-            due=[task_out(task, round_.names) for task in round_.agenda.due],
-            coming=[task_out(task, round_.names) for task in round_.agenda.coming[:COMING_SHOWN]],
-            machines=[strip_out(state) for state in round_.states],
-            rack=[
-                RackOut(
-                    item=item_out(on.item),
-                    machine_id=on.state.machine.id,
-                    machine_name=on.state.machine.name,
-                    slot_name=on.state.machine.archetype.slot(on.slot).name,
-                    slot_empty=on.slot_empty,
-                )
-                for on in round_.rack
-            ],
-            sheets=[open_sheet_out(state) for state in round_.sheets],
-        )
+
+def round_document(member: Member, round_: Round) -> dict[str, Any]:
+    """A `RoundOut` as JSON. What is stored of the machines was checked when it was made and goes through as it is."""
+    return {
+        "now": clock.now().isoformat(),
+        "today": today_of(member).isoformat(),
+        "minutes": round_.minutes,
+        "due": round_.due[:DUE_SHOWN],
+        "due_count": len(round_.due),
+        "coming": round_.coming,
+        "machines": [stand.strip for stand in round_.stands],
+        "rack": [_on_rack(on).model_dump(mode="json") for on in round_.rack],
+        "sheets": [open_sheet_out(state).model_dump(mode="json") for state in round_.sheets],
+    }
+
+
+def _on_rack(on: OnRack) -> RackOut:
+    return RackOut(
+        item=item_out(on.item),
+        machine_id=on.machine_id,
+        machine_name=on.machine_name,
+        slot_name=on.slot_name,
+        slot_empty=on.slot_empty,
+    )
 
 
 class Written(Schema):
@@ -72,15 +75,38 @@ class Written(Schema):
     machine: MachineOut | None = None
 
 
-class MachineIn(Schema):
-    """A machine to add; the id is the client's. `days` are two-letter weekdays (MO..SU), none for no usual week."""
+class WeekIn(Schema):
+    """A usual week. `days` are two-letter weekdays (MO..SU), none for no usual week."""
+
+    days: list[str] = []
+    minutes: float
+    starts: time | None = None
+    mops: bool = False
+    silence: Silence = Silence.RESTED
+    return_min: float | None = None
+
+    def schedule(self) -> Schedule | None:
+        """The usual week as the core has it."""
+        if not self.days:
+            return None
+        return weekly(self.days, self.minutes, self.starts, mops=self.mops, silence=self.silence)
+
+
+class MachineIn(WeekIn):
+    """A machine to add; the id is the client's."""
 
     id: UUID
     name: str
     archetype: str
-    days: list[str] = []
-    minutes: float
-    starts: time | None = None
+    features: list[str] = []
+    serves: UUID | None = None
+
+
+class OptionOut(Schema):
+    """A feature to ask for."""
+
+    key: str
+    question: str
 
 
 class KindOut(Schema):
@@ -89,6 +115,11 @@ class KindOut(Schema):
     key: str
     name: str
     usual_run_min: float
+    silence: Silence
+    serves: bool
+    has_dock: bool
+    mops: bool
+    options: list[OptionOut]
 
 
 class RunIn(Schema):
@@ -98,6 +129,59 @@ class RunIn(Schema):
     minutes: float
     day: date | None = None
     started: time | None = None
+    mopped: bool | None = None
+
+
+class RestIn(Schema):
+    """Days off, of one machine or of the whole house."""
+
+    machine_id: UUID | None = None
+    why: Why
+    first: date
+    last: date | None = None
+
+
+class LookIn(Schema):
+    """What was found on a part, nothing done."""
+
+    slot: str
+    about: Action
+    found: Found
+    day: date | None = None
+
+
+class CounterIn(Schema):
+    """What the machine's own counter says of a part."""
+
+    slot: str
+    value: float
+    unit: str
+    sense: str
+    day: date | None = None
+
+
+class KitIn(Schema):
+    """A kit renewed."""
+
+    kit: str
+    day: date | None = None
+
+
+class MoveIn(Schema):
+    """Where a part goes."""
+
+    machine_id: UUID
+    slot: str
+
+
+class MoreLoadIn(Schema):
+    """A time of more load than usual."""
+
+    kind: LoadKind
+    first: date
+    last: date
+    level: float
+    note: str = ""
 
 
 class ServiceIn(Schema):

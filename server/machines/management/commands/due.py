@@ -3,10 +3,12 @@
 import json
 from argparse import ArgumentParser
 from typing import Any
+from uuid import UUID
 
 from django.core.management.base import BaseCommand, CommandError
 
 from care.due import agenda
+from care.due.agenda import Task
 from server.household.models import Household, Member
 from server.household.services import keeper_of
 from server.machines.schemas import task_out
@@ -43,9 +45,13 @@ def _household(member: Member, machine: str | None) -> dict[str, Any]:
         "household": member.household.name,
         "minutes_today": work.minutes,
         "machines": [_machine(state) for state in states],
-        "due": [task_out(task, names).model_dump(mode="json") for task in work.due],
-        "coming": [task_out(task, names).model_dump(mode="json") for task in work.coming],
+        "due": [_task(task, names) for task in work.due],
+        "coming": [_task(task, names) for task in work.coming],
     }
+
+
+def _task(task: Task, names: dict[UUID, str]) -> dict[str, Any]:
+    return task_out(task, names[task.machine_id], short=False).model_dump(mode="json")
 
 
 def _machine(state: MachineState) -> dict[str, Any]:

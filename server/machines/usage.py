@@ -1,0 +1,155 @@
+"""What ran and what did not: each use case is one transaction and takes the member."""
+
+from datetime import date, datetime, timedelta
+from typing import cast
+from uuid import UUID
+
+from django.db import transaction
+
+from care import model as core
+from care.due.usage import Schedule
+from care.errors import InvalidValue, require
+from server.config import clock
+from server.config.problems import Conflict, NotFound
+from server.household.models import Member
+from server.household.services import require_writer, today_of, zone_of
+from server.logbook.models import Entry
+from server.logbook.services import Journal, standing
+from server.machines import records
+from server.machines.models import Machine, Rest, Run
+from server.machines.services import machine_of, noon, write_schedule
+
+AHEAD = timedelta(minutes=10)
+"""How far a device's clock may be ahead of ours."""
+
+
+@transaction.atomic
+def log_run(
+    *,
+    member: Member,
+    run_id: UUID,
+    machine_id: UUID,
+    day: date | None = None,
+    minutes: float,
+    start: datetime | None = None,
+    mopped: bool | None = None,
+    provenance: core.Provenance = core.Provenance.LOGGED,
+) -> Entry:
+    """A run of a machine, on a local day or from a known start. The same `run_id` again changes nothing.
+
+    Raises `InvalidValue` for a run of no, negative or over 24 h length or in the future, `Conflict` when it overlaps
+    an exact run or is told of a dock.
+    """
+    require_writer(member)
+    machine = machine_of(member, machine_id)
+    known = Entry.objects.of(member.household_id).filter(pk=run_id).first()
+    if known is not None:
+        return cast(Entry, known)
+    if Entry.everything.filter(pk=run_id).exists():
+        raise NotFound("run: this id is not yours", field="id", fix="Log the run again.")
+    require(0 < minutes <= 1440, "minutes", f"{minutes:g}", "more than 0 and at most 1440 minutes (24 h)")
+    _refuse_dock(machine)
+    run_s = minutes * 60
+    day, counts_at = _when(member, day, start, run_s)
+    if start is not None:
+        _refuse_overlap(member, machine, start, start + timedelta(seconds=run_s))
+    source = Entry.Source.DEVICE if provenance is core.Provenance.MEASURED else Entry.Source.PERSON
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, source=source)
+    entry = journal.write(Entry.Kind.RUN, counts_at, entry_id=run_id)
+    Run.everything.create(
+        entry=entry,
+        household_id=member.household_id,
+        machine=machine,
+        day=day,
+        run_s=run_s,
+        start=start,
+        mopped=_mops(machine) if mopped is None else mopped,
+        provenance=provenance,
+    )
+    return entry
+
+
+def _refuse_dock(machine: Machine) -> None:
+    if records.archetype_of(machine).serves:
+        raise Conflict(
+            f"machine_id: {machine.name} is a dock; it counts what its robot runs",
+            field="machine_id",
+            fix="Log the run at its robot.",
+        )
+
+
+def _mops(machine: Machine) -> bool:
+    """Whether its usual runs mop."""
+    last = standing(machine.schedules.all()).last()
+    return bool(last and last.mops)
+
+
+def _when(member: Member, day: date | None, start: datetime | None, run_s: float) -> tuple[date, datetime]:
+    """The local day of a run, and the instant from which it counts. Raises `InvalidValue` when that is to come."""
+    now, zone, today = clock.now(), zone_of(member), today_of(member)
+    if start is not None:
+        require(start.tzinfo is not None, "start", start, "a time with its offset")
+        end = start + timedelta(seconds=run_s)
+        _refuse_future("start", end <= now + AHEAD)
+        return start.astimezone(zone).date(), min(end, now)
+    day = day or today
+    _refuse_future("day", day <= (now + AHEAD).astimezone(zone).date())
+    return day, now if day >= today else noon(day, member)
+
+
+def _refuse_future(name: str, ok: bool) -> None:
+    if not ok:
+        raise InvalidValue(f"{name}: this run is in the future", field=name, fix="Log it when it is over.")
+
+
+def _refuse_overlap(member: Member, machine: Machine, start: datetime, end: datetime) -> None:
+    near = standing(Run.objects.of(machine.household_id).filter(machine=machine, start__gt=start - timedelta(days=1)))
+    for row in near.filter(start__lt=end):
+        run = records.to_run(row)
+        if run.start is not None and run.end is not None and run.end > start:
+            began, ended = run.start.astimezone(zone_of(member)), run.end.astimezone(zone_of(member))
+            raise Conflict(
+                f"start: {machine.name} already ran from {began:%H:%M} to {ended:%H:%M} on that day",
+                field="start",
+                fix="Change the start or the minutes, or undo the other run.",
+            )
+
+
+@transaction.atomic
+def set_schedule(
+    *, member: Member, machine_id: UUID, schedule: Schedule | None, return_min: float | None = None
+) -> Entry:
+    """A machine's usual week from now on, or none; what was before keeps explaining yesterday."""
+    require_writer(member)
+    machine = machine_of(member, machine_id)
+    _refuse_dock(machine)
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    usual = records.archetype_of(machine).usual_run_min
+    return write_schedule(journal, machine, schedule, usual, journal.entered_at, return_min)
+
+
+@transaction.atomic
+def rest(*, member: Member, machine_id: UUID | None, why: core.Why, first: date, last: date | None) -> Entry:
+    """Days on which a machine, or with None the whole house, did not or will not run as usual.
+
+    Raises `InvalidValue` for days the wrong way round, or for "did not run" of days to come.
+    """
+    require_writer(member)
+    machine = machine_of(member, machine_id) if machine_id else None
+    if machine is not None:
+        _refuse_dock(machine)
+    days = core.Rest(why, first, last)
+    if why is core.Why.DID_NOT_RUN:
+        past = last is not None and last <= today_of(member)
+        require(past, "last", last, "today or an earlier day; for days to come choose away or paused")
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk if machine else None)
+    entry = journal.write(Entry.Kind.REST, journal.entered_at)
+    Rest.everything.create(
+        entry=entry,
+        household_id=member.household_id,
+        machine=machine,
+        why=days.why,
+        first=days.first,
+        last=days.last,
+    )
+    return entry

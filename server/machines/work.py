@@ -1,0 +1,323 @@
+"""What was done to parts and found on them: each use case is one transaction and takes the member."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from datetime import date, datetime, time, timedelta
+from typing import cast
+from uuid import UUID
+
+from django.db import transaction
+
+from care.due.counters import used_hours
+from care.errors import InvalidValue, require
+from care.items import Move, MoveKind, Override
+from care.kinds import Action, Found, Meter, Slot
+from server.config import clock
+from server.config.problems import Conflict
+from server.household.models import Member
+from server.household.services import require_writer, today_of, zone_of
+from server.logbook.models import Entry
+from server.logbook.services import Journal, standing
+from server.machines import items, records
+from server.machines.models import Counter, Inspection, Item, Machine, Service
+from server.machines.services import fitted_item, item_of, local_time, machine_of, new_part, noon
+from server.machines.state import machine_states
+
+Moves = list[tuple[UUID, Move]]
+APART = {Found.CLEAN: 0, Found.LIGHT: 1, Found.DUE: 2, Found.OVERDUE: 3}
+CONTRADICTS = 2
+"""From so many steps apart two looks at one part on one day, nothing done between, cannot both be right."""
+
+
+def _at(member: Member, day: date | None) -> datetime:
+    """The instant of something done on a day: now today, else noon. Raises `InvalidValue` for a day to come."""
+    today = today_of(member)
+    if day is not None and day > today:
+        raise InvalidValue("day: this day is still to come", field="day", fix="Choose today or an earlier day.")
+    return clock.now() if day is None or day == today else noon(day, member)
+
+
+@transaction.atomic
+def already_done(
+    *,
+    member: Member,
+    machine_id: UUID,
+    slot_key: str,
+    action: Action,
+    day: date | None = None,
+    found: Found | None = None,
+) -> Entry:
+    """A task done without a sheet, on a local day (today if none is given). Writes the records a sheet would write."""
+    require_writer(member)
+    machine = machine_of(member, machine_id)
+    slot = records.archetype_of(machine).slot(slot_key)
+    rule = slot.rule(action)
+    require(found is not None or action is not Action.INSPECT, "found", found, "what you found, for a look")
+    item, at = fitted_item(machine, slot), _at(member, day)
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    if found is not None:
+        about = rule.about or action
+        _refuse_contradiction(member, item, slot, about, found, at, worked=action is not Action.INSPECT)
+        items.write_inspection(journal, item, slot=slot.key, about=about, found=found, at=at)
+    worked_on = _partner(machine, slot) if action is Action.SWAP else item
+    entry = items.write_service(journal, worked_on, slot=slot.key, action=action, at=at)
+    items.record_moves(journal, _moves_done(machine, slot, item, action, at))
+    return entry
+
+
+@transaction.atomic
+def look(
+    *, member: Member, machine_id: UUID, slot_key: str, about: Action, found: Found, day: date | None = None
+) -> Entry:
+    """What was found on a part about an action, nothing done. It counts as the look that an inspection asks for.
+
+    Raises `InvalidValue` for an action the part does not have, `Conflict` when it contradicts a look of that day.
+    """
+    require_writer(member)
+    machine = machine_of(member, machine_id)
+    slot = records.archetype_of(machine).slot(slot_key)
+    rule = slot.rule(about)
+    item, at = fitted_item(machine, slot), _at(member, day)
+    about = rule.about or about
+    _refuse_contradiction(member, item, slot, about, found, at)
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    entry = items.write_inspection(journal, item, slot=slot.key, about=about, found=found, at=at)
+    if any(r.action is Action.INSPECT and r.about is about for r in slot.rules):
+        items.write_service(journal, item, slot=slot.key, action=Action.INSPECT, at=at)
+    return entry
+
+
+def _refuse_contradiction(
+    member: Member, item: Item, slot: Slot, about: Action, found: Found, at: datetime, *, worked: bool = False
+) -> None:
+    """Two looks at one part on one day cannot be far apart, unless it was worked on between them or at once after."""
+    morning = local_time(member, at.astimezone(zone_of(member)).date(), time())
+    looks = standing(Inspection.objects.of(member.household_id).filter(item=item, slot=slot.key, about=about))
+    done = standing(Service.objects.of(member.household_id).filter(item=item, slot=slot.key))
+    for row in looks.filter(entry__happened_at__range=(morning, morning + timedelta(days=1))):
+        then = row.entry.happened_at
+        if worked and then > at:
+            continue
+        if abs(APART[Found(row.found)] - APART[found]) < CONTRADICTS:
+            continue
+        between = (min(then, at), max(then, at))
+        if not done.exclude(action=Action.INSPECT).filter(entry__happened_at__range=between).exists():
+            raise Conflict(
+                f"found: on that day it was already told as {slot.as_found[Found(row.found)]!r}",
+                field="found",
+                fix="Undo that look first if it was wrong, or choose the answer between.",
+            )
+
+
+def _moves_done(machine: Machine, slot: Slot, item: Item, action: Action, at: datetime) -> Moves:
+    """The moves that an action implies when nobody followed a sheet."""
+    if action is Action.INSPECT:
+        return []
+    if action is Action.SWAP:
+        return _swapped(machine, slot, item, at)
+    if action is Action.REPLACE:
+        new = items.create_item(machine, slot=slot.key, part=slot.part, name=item.name)
+        gone = [Move(MoveKind.TAKE_OUT, at), Move(MoveKind.RETIRE, at, reason="replaced")]
+        return [*((item.pk, move) for move in gone), *new_part(new.pk, machine, slot.key, at)]
+    if not slot.removable:
+        return [(item.pk, Move(MoveKind.CLEAN_IN_PLACE, at))]
+    out = (item.pk, Move(MoveKind.TAKE_OUT, at))
+    back = (item.pk, Move(MoveKind.FIT, at, machine_id=machine.pk, slot=slot.key))
+    if action is not Action.WASH or not slot.drying_floor_h:
+        return [out, (item.pk, Move(MoveKind.DRY_CLEAN, at)), back]
+    return [out, *_washed(machine, slot, item, at)]
+
+
+def _washed(machine: Machine, slot: Slot, item: Item, at: datetime) -> Moves:
+    moves = [(item.pk, Move(MoveKind.WASH, at, floor_h=slot.drying_floor_h)), (item.pk, Move(MoveKind.RACK, at))]
+    dry_at = at + timedelta(hours=slot.drying_floor_h)
+    if dry_at > clock.now():
+        return moves  # it is on the rack, and stays locked until its rest is over
+    return [
+        *moves,
+        (item.pk, Move(MoveKind.RELEASE, dry_at)),
+        (item.pk, Move(MoveKind.FIT, dry_at, machine_id=machine.pk, slot=slot.key)),
+    ]
+
+
+def _partner(machine: Machine, slot: Slot) -> Item:
+    """The identical part on the other side: after a change of sides it is the one in this slot."""
+    assert slot.swaps_with is not None
+    return fitted_item(machine, records.archetype_of(machine).slot(slot.swaps_with))
+
+
+def _swapped(machine: Machine, slot: Slot, item: Item, at: datetime) -> Moves:
+    other = _partner(machine, slot)
+    return [
+        (item.pk, Move(MoveKind.TAKE_OUT, at)),
+        (other.pk, Move(MoveKind.TAKE_OUT, at)),
+        (other.pk, Move(MoveKind.FIT, at, machine_id=machine.pk, slot=slot.key)),
+        (item.pk, Move(MoveKind.FIT, at, machine_id=machine.pk, slot=slot.swaps_with)),
+    ]
+
+
+@transaction.atomic
+def renew_kit(*, member: Member, machine_id: UUID, kit: str, day: date | None = None) -> Entry:
+    """All parts of a kit replaced in one go, undone in one go. Raises `InvalidValue` for a kit of another kind."""
+    require_writer(member)
+    machine = machine_of(member, machine_id)
+    kind = records.archetype_of(machine)
+    found = next((one for one in kind.kits if one.key == kit), None)
+    require(found is not None, "kit", kit, "one of " + (", ".join(k.key for k in kind.kits) or "none for this kind"))
+    assert found is not None
+    at = _at(member, day)
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    moves: Moves = []
+    for key in found.slots:
+        slot = kind.slot(key)
+        item = fitted_item(machine, slot)
+        entry = items.write_service(journal, item, slot=key, action=Action.REPLACE, at=at)
+        moves += _moves_done(machine, slot, item, Action.REPLACE, at)
+    items.record_moves(journal, moves)
+    return entry
+
+
+@transaction.atomic
+def read_counter(
+    *,
+    member: Member,
+    machine_id: UUID,
+    slot_key: str,
+    value: float,
+    unit: str,
+    sense: str,
+    day: date | None = None,
+) -> Entry:
+    """What the machine's own counter says of a part: `value` in `unit` ("percent", "hours"), `sense` ("left", "used").
+
+    Raises `InvalidValue` for a percent over 100 or a part that the machine does not count.
+    """
+    require_writer(member)
+    machine = machine_of(member, machine_id)
+    slot = records.archetype_of(machine).slot(slot_key)
+    require(slot.counted_by_machine, "slot", slot.name, "a part that the machine itself counts down")
+    hours = [t.high for t in slot.rule(Action.REPLACE).triggers if t.meter is Meter.RUN_HOURS]
+    require(bool(hours), "slot", slot.name, "a part whose life is given in hours")
+    used = used_hours(value, unit=unit, sense=sense, limit_h=hours[0])
+    item, at = fitted_item(machine, slot), _at(member, day)
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    return _write_counter(journal, item, machine, slot.key, at, used, typed=value, unit=unit, sense=sense)
+
+
+def _write_counter(
+    journal: Journal,
+    item: Item,
+    machine: Machine,
+    slot: str,
+    at: datetime,
+    used_h: float,
+    *,
+    typed: float,
+    unit: str,
+    sense: str,
+) -> Entry:
+    entry = journal.write(Entry.Kind.COUNTER, at)
+    Counter.everything.create(
+        entry=entry,
+        household_id=journal.household_id,
+        machine=machine,
+        slot=slot,
+        item=item,
+        used_h=used_h,
+        typed=typed,
+        unit=unit,
+        sense=sense,
+    )
+    return entry
+
+
+@transaction.atomic
+def check_dry(*, member: Member, item_id: UUID, dry: bool) -> Entry:
+    """The check of a part on the rack: dry and ready, or still damp and 12 h more. Raises `IllegalMove` too early."""
+    require_writer(member)
+    item = item_of(member, item_id)
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=item.home_machine_id)
+    step = Move(MoveKind.RELEASE if dry else MoveKind.STILL_DAMP, journal.entered_at)
+    items.record_moves(journal, [(item.pk, step)])
+    return _entry_of(journal)
+
+
+def _entry_of(journal: Journal) -> Entry:
+    """The one entry that an action wrote."""
+    return cast(Entry, Entry.objects.of(journal.household_id).get(action_id=journal.action_id))
+
+
+@transaction.atomic
+def fit_item(*, member: Member, item_id: UUID, early_reason: str = "") -> Entry:
+    """Put a part back into its empty slot. Before it is dry only with a reason, which stays on record."""
+    require_writer(member)
+    item = item_of(member, item_id)
+    override = Override(member.name, early_reason.strip()) if early_reason.strip() else None
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=item.home_machine_id)
+    step = Move(
+        MoveKind.FIT, journal.entered_at, machine_id=item.home_machine_id, slot=item.home_slot, override=override
+    )
+    items.record_moves(journal, [(item.pk, step)])
+    return _entry_of(journal)
+
+
+@dataclass(slots=True)
+class SheetRecords:
+    """What a sitting at the bench leaves behind: moves, actions, findings, and new parts (id, slot, name)."""
+
+    moves: Moves = field(default_factory=list)
+    services: list[tuple[UUID, str, Action, datetime]] = field(default_factory=list)
+    inspections: list[tuple[UUID, str, Action, Found, datetime]] = field(default_factory=list)
+    new_parts: list[tuple[UUID, str, str, datetime]] = field(default_factory=list)
+
+
+def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, what: SheetRecords) -> UUID:
+    """Write the records of a sitting, inside the caller's transaction; returns the action to undo."""
+    machine = machine_of(member, machine_id)
+    kind = records.archetype_of(machine)
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, source=Entry.Source.SHEET)
+    for item_id, slot, name, _ in what.new_parts:
+        items.create_item(machine, slot=slot, part=kind.slot(slot).part, name=name, item_id=item_id)
+    rows = _items_of(member, machine)
+    for item_id, slot, about, found, at in what.inspections:
+        items.write_inspection(journal, rows[item_id], slot=slot, about=about, found=found, at=at, sheet_id=sheet_id)
+    for item_id, slot, action, at in what.services:
+        items.write_service(journal, rows[item_id], slot=slot, action=action, at=at, sheet_id=sheet_id)
+    settled = [(item_id, Move(MoveKind.SETTLE, at)) for item_id, _, _, at in what.new_parts]
+    items.record_moves(journal, [*settled, *what.moves])
+    return journal.action_id
+
+
+def _items_of(member: Member, machine: Machine) -> dict[UUID, Item]:
+    rows: Iterable[Item] = Item.objects.of(member.household_id).filter(home_machine=machine)
+    return {row.pk: row for row in rows}
+
+
+@transaction.atomic
+def move_item(*, member: Member, item_id: UUID, machine_id: UUID, slot_key: str) -> Entry:
+    """A part that sits in one machine, or lies ready, goes into an empty slot of another, with the hours of its life.
+
+    Raises `InvalidValue` when the slot takes another kind of part, `IllegalMove` when it is taken or the part is wet.
+    """
+    require_writer(member)
+    item, target = item_of(member, item_id), machine_of(member, machine_id)
+    slot = records.archetype_of(target).slot(slot_key)
+    require(slot.part == item.part, "slot", f"{slot.name}, which takes a {slot.part}", f"a place for a {item.part}")
+    life_h = _life_hours(member, item)
+    out = Journal(member.household_id, by_id=member.pk, subject_id=item.machine_id or item.home_machine_id)
+    if item.machine_id is not None:
+        items.record_moves(out, [(item.pk, Move(MoveKind.TAKE_OUT, out.entered_at))])
+    into = Journal(member.household_id, by_id=member.pk, subject_id=target.pk, action_id=out.action_id)
+    fit = Move(MoveKind.FIT, into.entered_at, machine_id=target.pk, slot=slot.key)
+    items.record_moves(into, [(item.pk, fit)])
+    return _write_counter(
+        into, item, target, slot.key, into.entered_at, life_h, typed=life_h, unit="hours", sense="used"
+    )
+
+
+def _life_hours(member: Member, item: Item) -> float:
+    """The hours that the machine it belongs to ran while the part was in it [h]."""
+    [state] = machine_states(member, item.home_machine_id)
+    spans = (f for f in state.fittings if f.item_id == item.pk)
+    now = clock.now()
+    return sum(state.context.usage.between(f.start, f.end or now).run_hours for f in spans)
