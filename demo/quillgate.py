@@ -1,144 +1,44 @@
-"""Quillgate 9: a shared house with a bookbinding workshop, long hair and a moulting rabbit. First part: the robot of
-the ground floor, with two months of runs.
+"""Quillgate 9: a shared four-storey house with a bookbinding workshop, long hair and a moulting rabbit.
 
-Dates hang on a fixed anchor and move with today by whole weeks, so that weekdays stay true.
+Five machines and two docks over fourteen months: one part overdue, one filter on the rack when its robot is due to run,
+weeks away, a time of moulting, and a stairs cordless that has begun to pulse.
 """
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
-from datetime import date, datetime, time, timedelta
-from functools import partial
-from heapq import merge
-from uuid import UUID, uuid4
+from collections.abc import Iterable, Iterator
+from datetime import datetime, time
+from uuid import uuid4
 
 from care.due.usage import Schedule
-from care.model import Action, Found, Load, Provenance, School
-from server.bench.services import Pick, SheetState, answer, finish, open_sheet
+from care.kinds import Action, Found, LoadKind, School, Silence
+from care.model import Load, Provenance, Why
+from demo.story import Event, Habit, Story
+from server.bench.services import Pick
 from server.config import clock
 from server.household.models import Member
 from server.household.services import answer as answer_household
-from server.household.services import create_household, zone_of
-from server.machines.services import Spare, add_machine, already_done, check_dry, log_run
-from server.machines.state import machine_states
+from server.household.services import create_household, more_load
+from server.machines.services import Spare, add_machine
+from server.machines.usage import rest
+from server.machines.work import read_counter, renew_kit
 
-ANCHOR = date(2026, 11, 24)
-"""The Tuesday on which the story stands as written."""
-ROBOT = "Ground robot"
-WEEKDAYS = "RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR"
-SET_UP_DAYS_AGO = 63
+SET_UP = 427
+"""Days ago on which the house began: fourteen months."""
+GROUND, ATTIC, HALL, STAIRS, TUB = "Ground robot", "Attic robot", "Hall upright", "Stairs cordless", "Workshop tub"
+GROUND_DOCK, ATTIC_DOCK = "Ground dock", "Attic dock"
+WEEKDAYS = Schedule("RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR", 50, time(10, 15))
+ATTIC_WEEK = Schedule("RRULE:FREQ=WEEKLY;BYDAY=TU,SA", 60, time(13))
+HALL_WEEK = Schedule("RRULE:FREQ=WEEKLY;BYDAY=TU,SA", 24, time(17), silence=Silence.RAN)
+STAIRS_WEEK = Schedule("RRULE:FREQ=WEEKLY;BYDAY=MO,WE,FR,SU", 15, time(18, 30), silence=Silence.RAN)
+TUB_WEEK = Schedule("RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR", 15, time(17, 45), silence=Silence.RAN)
 MINUTES = (50, 52, 48, 50, 47, 51, 50, 35, 50, 49, 53)
-"""Lengths of runs, in turn [min]; the short one met a sock."""
-NO_RUN_DAYS_AGO = (55, 42, 41, 40, 39, 33, 20)
-"""Days on which it did not run: a week in which nobody was at home, and a few when the door was shut."""
-
-
-@dataclass(frozen=True, slots=True, order=True)
-class Event:
-    """Something in the story: when, and what is called then."""
-
-    at: datetime
-    name: str
-    call: Callable[[], object]
-
-
-@dataclass(slots=True)
-class Story:
-    """The household being lived through, until `now`."""
-
-    member: Member
-    now: datetime
-    robot: UUID
-
-    @property
-    def day_zero(self) -> date:
-        """The anchor moved by whole weeks to the latest one that is not after today."""
-        today = self.now.astimezone(zone_of(self.member)).date()
-        return ANCHOR + timedelta(weeks=(today - ANCHOR).days // 7)
-
-    def when(self, days_ago: int, hour: int, minute: int = 0) -> datetime:
-        """A local time so many days before day zero."""
-        return datetime.combine(
-            self.day_zero - timedelta(days=days_ago), time(hour, minute), tzinfo=zone_of(self.member)
-        )
-
-    # --- What happens ---
-
-    def runs(self) -> Iterator[Event]:
-        """The robot's own reports, on weekdays at 10:15, until now."""
-        zone, start_of_story = zone_of(self.member), self.when(SET_UP_DAYS_AGO, 18)
-        skipped = {self.day_zero - timedelta(days=n) for n in NO_RUN_DAYS_AGO}
-        for n, day in enumerate(
-            Schedule(WEEKDAYS, 50).days(start_of_story.date(), self.now.date() + timedelta(days=1))
-        ):
-            start = datetime.combine(day, time(10, 15), tzinfo=zone)
-            minutes = MINUTES[n % len(MINUTES)]
-            end = start + timedelta(minutes=minutes)
-            if day not in skipped and start > start_of_story and end <= self.now:
-                yield Event(end, f"run {day}", partial(self._ran, start, minutes))
-
-    def _ran(self, start: datetime, minutes: float) -> None:
-        log_run(
-            member=self.member,
-            run_id=uuid4(),
-            machine_id=self.robot,
-            start=start,
-            minutes=minutes,
-            provenance=Provenance.MEASURED,
-        )
-
-    def done(self, days_ago: int, hour: int, slot: str, action: Action, found: Found | None = None) -> Event:
-        """A task done without a sheet."""
-        return Event(
-            self.when(days_ago, hour),
-            f"{slot} {action}",
-            lambda: already_done(member=self.member, machine_id=self.robot, slot_key=slot, action=action, found=found),
-        )
-
-    def sheet(self, days_ago: int, hour: int, picks: list[Pick], found: Found) -> Event:
-        """A service at the bench, worked through to its end."""
-        return Event(self.when(days_ago, hour), "sheet", lambda: self._work(picks, found))
-
-    def _work(self, picks: list[Pick], found: Found) -> None:
-        state = open_sheet(member=self.member, sheet_id=uuid4(), machine_id=self.robot, picks=picks)
-        while state.progress.current is not None:
-            state = self._answer(state, found)
-        finish(member=self.member, sheet_id=state.row.pk)
-
-    def _answer(self, state: SheetState, found: Found) -> SheetState:
-        step = state.progress.current
-        assert step is not None
-        value = found if found in step.answers else next(v for v in ("done", "pass", "dry") if v in step.answers)
-        return answer(member=self.member, sheet_id=state.row.pk, event_id=uuid4(), step=step.key, value=value)
-
-    def care(self) -> Iterator[Event]:
-        """What people did, oldest first."""
-        rollers = [Pick("bristle-roller", Action.DE_HAIR), Pick("rubber-roller", Action.DE_HAIR)]
-        filter_wash = Pick("filter", Action.WASH)
-        yield self.sheet(50, 18, [*rollers, filter_wash, Pick("side-brush", Action.DE_HAIR)], Found.DUE)
-        yield self.rack_check(48, 20)
-        yield self.done(36, 19, "contacts", Action.WIPE)
-        yield self.sheet(35, 18, [*rollers, filter_wash, Pick("caster", Action.DE_HAIR)], Found.DUE)
-        yield self.rack_check(33, 20)
-        yield self.done(29, 19, "wheels", Action.WIPE, Found.LIGHT)
-        yield self.done(26, 19, "sensors", Action.WIPE, Found.LIGHT)
-        yield self.sheet(24, 18, [*rollers, filter_wash], Found.OVERDUE)
-        yield self.rack_check(22, 20)
-        yield self.done(14, 18, "side-brush", Action.DE_HAIR, Found.DUE)
-        yield self.done(14, 19, "rubber-roller", Action.DE_HAIR, Found.DUE)
-        yield self.sheet(12, 18, [filter_wash], Found.DUE)
-        yield self.rack_check(10, 12)
-        yield self.done(10, 18, "caster", Action.DE_HAIR, Found.LIGHT)
-        yield self.done(8, 18, "bristle-roller", Action.DE_HAIR, Found.DUE)
-        yield self.done(4, 18, "bin", Action.EMPTY)
-
-    def rack_check(self, days_ago: int, hour: int) -> Event:
-        """Somebody feels the washed filter on the rack and finds it dry."""
-        return Event(self.when(days_ago, hour), "dry check", self._check_rack)
-
-    def _check_rack(self) -> None:
-        for state in machine_states(self.member, self.robot):
-            for _, item in state.on_rack:
-                check_dry(member=self.member, item_id=item.id, dry=True)
+"""Lengths of the ground robot's runs, in turn [min]; the short one met a sock."""
+AWAY = range(319, 305, -1)
+"""Two weeks in which nobody was at home."""
+SHUT = (55, 42, 41, 40, 39, 33, 20)
+"""Days on which the ground robot did not run: a week at the sea, and a few when the door was shut."""
+MOPS = (0, 2, 4)
+"""Weekdays on which the ground robot mops."""
+CLEAN, LIGHT, DUE, FAR = Found.CLEAN, Found.LIGHT, Found.DUE, Found.OVERDUE
 
 
 def load(*, now: datetime, user_name: str, password: str) -> Member:
@@ -146,19 +46,234 @@ def load(*, now: datetime, user_name: str, password: str) -> Member:
     member = create_household(
         name="Quillgate 9", time_zone="Europe/Dublin", user_name=user_name, password=password, person="Wren"
     )
-    story = Story(member, now, uuid4())
-    begin = story.when(SET_UP_DAYS_AGO, 18)
-    with clock.at(begin):
-        answer_household(member=member, load=Load(hair=0.8, dust=0.7, volume=0.5), school=School.LABEL)
-        add_machine(
-            member=member,
-            machine_id=story.robot,
-            name=ROBOT,
-            archetype="robot-two-roller",
-            schedule=Schedule(WEEKDAYS, 50, time(10, 15)),
-            spares=[Spare("filter", "Filter B")],
-        )
-    for event in merge(story.runs(), sorted(story.care()), key=lambda e: e.at):
-        with clock.at(event.at):
-            event.call()
+    story = Story(member, now)
+    with clock.at(story.when(SET_UP, 18)):
+        _move_in(story)
+    story.live(
+        _house(story), _ground(story), _ground_dock(story), _attic(story), _hall(story), _stairs(story), _tub(story)
+    )
     return member
+
+
+def _move_in(story: Story) -> None:
+    answer_household(member=story.member, load=Load(hair=0.8, dust=0.7, volume=0.5), school=School.LABEL)
+    _add(story, HALL, "upright-belt", HALL_WEEK)
+    _add(story, STAIRS, "cordless-two-filter", STAIRS_WEEK)
+    _add(story, TUB, "canister-layered", TUB_WEEK)
+    _add(story, GROUND, "robot-two-roller", WEEKDAYS, spares=[Spare("filter", "Filter B")], features=["mops"])
+    _add(story, GROUND_DOCK, "dock-wash", None, serves=GROUND)
+    _add(story, ATTIC, "robot-belt", ATTIC_WEEK, features=["washable-filter"])
+    _add(story, ATTIC_DOCK, "dock-charge", None, serves=ATTIC)
+
+
+def _add(
+    story: Story,
+    name: str,
+    kind: str,
+    week: Schedule | None,
+    *,
+    spares: Iterable[Spare] = (),
+    features: Iterable[str] = (),
+    serves: str | None = None,
+) -> None:
+    story.machines[name] = uuid4()
+    add_machine(
+        member=story.member,
+        machine_id=story.machines[name],
+        name=name,
+        archetype=kind,
+        schedule=week,
+        spares=spares,
+        features=features,
+        serves=story.machines[serves] if serves else None,
+    )
+
+
+def _house(story: Story) -> Iterator[Event]:
+    def away() -> None:
+        rest(member=story.member, machine_id=None, why=Why.AWAY, first=story.day(319), last=story.day(306))
+
+    def moulting() -> None:
+        more_load(
+            member=story.member,
+            kind=LoadKind.HAIR,
+            first=story.day(58),
+            last=story.day(37),
+            level=1.0,
+            note="the rabbit moults",
+        )
+
+    yield Event(story.when(320, 20), "away", away)
+    yield Event(story.when(57, 20), "moulting", moulting)
+
+
+def _ground(story: Story) -> Iterator[Event]:
+    yield from story.runs(GROUND, WEEKDAYS, minutes=MINUTES, since=SET_UP - 1, skipped=[*AWAY, *SHUT], mops=MOPS)
+    yield from story.habits(
+        GROUND,
+        Habit("bristle-roller", Action.DE_HAIR, 12, 415, 70),
+        Habit("rubber-roller", Action.DE_HAIR, 12, 415, 70),
+        Habit("side-brush", Action.DE_HAIR, 25, 405, 75),
+        Habit("filter", Action.WASH, 14, 412, 72),
+        Habit("caster", Action.DE_HAIR, 20, 410, 66, (DUE, LIGHT)),
+        Habit("sensors", Action.WIPE, 30, 400, 70, (LIGHT,)),
+        Habit("wheels", Action.WIPE, 33, 400, 66, (LIGHT,)),
+        Habit("contacts", Action.WIPE, 36, 400, 76),
+        Habit("bin", Action.WIPE, 31, 400, 28, (LIGHT, DUE)),
+        Habit("mops", Action.INSPECT, 11, 412, 5, (LIGHT, CLEAN, LIGHT)),
+        Habit("mops", Action.REPLACE, 91, 330, 40, (DUE,)),
+    )
+    kit = story.when(63, 18)
+    yield Event(kit, "kit", lambda: renew_kit(member=story.member, machine_id=story.machines[GROUND], kit="brushes"))
+    yield from _ground_lately(story)
+
+
+def _ground_lately(story: Story) -> Iterator[Event]:
+    """What people did to the ground robot since its kit was renewed."""
+    rollers = [Pick("bristle-roller", Action.DE_HAIR), Pick("rubber-roller", Action.DE_HAIR)]
+    wash = Pick("filter", Action.WASH)
+    yield story.sheet(GROUND, 50, 18, [*rollers, wash, Pick("side-brush", Action.DE_HAIR)], DUE)
+    yield story.rack_check(GROUND, 48, 20)
+    yield story.done(GROUND, 36, 19, "contacts", Action.WIPE)
+    yield story.sheet(GROUND, 35, 18, [*rollers, wash, Pick("caster", Action.DE_HAIR)], DUE)
+    yield story.rack_check(GROUND, 33, 20)
+    yield story.done(GROUND, 29, 19, "wheels", Action.WIPE, LIGHT)
+    yield story.done(GROUND, 26, 19, "sensors", Action.WIPE, LIGHT)
+    yield story.sheet(GROUND, 24, 18, [*rollers, wash], FAR)
+    yield story.rack_check(GROUND, 22, 20)
+    yield story.done(GROUND, 14, 18, "side-brush", Action.DE_HAIR, DUE)
+    yield story.done(GROUND, 14, 19, "rubber-roller", Action.DE_HAIR, DUE)
+    yield story.sheet(GROUND, 12, 18, [wash], DUE)
+    yield story.rack_check(GROUND, 10, 12)
+    yield story.done(GROUND, 10, 18, "caster", Action.DE_HAIR, LIGHT)
+    yield story.done(GROUND, 8, 18, "bristle-roller", Action.DE_HAIR, DUE)
+
+    def counter() -> None:
+        read_counter(
+            member=story.member,
+            machine_id=story.machines[GROUND],
+            slot_key="side-brush",
+            value=80,
+            unit="percent",
+            sense="left",
+        )
+
+    yield Event(story.when(7, 20), "counter", counter)
+
+
+def _ground_dock(story: Story) -> Iterator[Event]:
+    yield from story.habits(
+        GROUND_DOCK,
+        Habit("dirty-tank", Action.EMPTY, 2, 121, 1),
+        Habit("dirty-tank", Action.WASH, 84, 371, 35, (DUE, LIGHT)),
+        Habit("clean-tank", Action.RINSE, 28, 399, 7, (LIGHT, DUE)),
+        Habit("tray", Action.RINSE, 14, 401, 9, (DUE, LIGHT, DUE)),
+        Habit("float", Action.INSPECT, 14, 401, 9, (CLEAN,)),
+        Habit("bag", Action.REPLACE, 56, 373, 37, (DUE, DUE, FAR)),
+        Habit("seal", Action.WIPE, 56, 373, 37, (LIGHT,)),
+        Habit("duct", Action.CLEAN, 190, 236, 40, (LIGHT,)),
+        Habit("contacts", Action.WIPE, 30, 402, 12),
+    )
+    yield story.looked(GROUND_DOCK, 6, 18, "bag", Action.REPLACE, LIGHT)
+
+
+def _attic(story: Story) -> Iterator[Event]:
+    yield from story.runs(ATTIC, ATTIC_WEEK, minutes=(60, 58, 61, 44), since=SET_UP - 1, skipped=AWAY)
+    yield from story.habits(
+        ATTIC,
+        Habit("brush", Action.DE_HAIR, 17, 400, 9, (LIGHT, LIGHT, DUE)),
+        Habit("filter", Action.CLEAN, 12, 410, 2, (LIGHT, DUE, LIGHT)),
+        Habit("filter", Action.REPLACE, 140, 290, 120, (DUE,)),
+        Habit("bin", Action.EMPTY, 7, 420, 2, (LIGHT, DUE)),
+        Habit("bin", Action.WIPE, 70, 380, 30),
+        Habit("gasket", Action.WIPE, 35, 395, 10, (LIGHT,)),
+        Habit("side-left", Action.DE_HAIR, 18, 395, 17, (LIGHT,)),
+        Habit("side-right", Action.DE_HAIR, 18, 395, 17, (LIGHT,)),
+        Habit("side-left", Action.REPLACE, 290, 135, 100),
+        Habit("side-right", Action.REPLACE, 290, 135, 100),
+        Habit("brush", Action.REPLACE, 365, 62, 60, (DUE,)),
+        Habit("caster", Action.DE_HAIR, 33, 395, 31, (LIGHT,)),
+        Habit("belt", Action.INSPECT, 90, 390, 28, (CLEAN,)),
+        Habit("sensors", Action.WIPE, 28, 400, 8, (LIGHT, CLEAN)),
+        Habit("wheels", Action.WIPE, 72, 380, 18, (LIGHT,)),
+        Habit("contacts", Action.WIPE, 29, 395, 17),
+        Habit("filter", Action.WASH, 180, 178, 170, (DUE,)),
+    )
+    yield from story.habits(ATTIC_DOCK, Habit("contacts", Action.WIPE, 29, 395, 17))
+    yield story.done(ATTIC, 1, 20, "filter", Action.WASH, DUE)
+
+
+def _hall(story: Story) -> Iterator[Event]:
+    yield from story.runs(
+        HALL, HALL_WEEK, minutes=(24, 31, 20, 26), since=SET_UP - 1, skipped=AWAY, every=3, provenance=Provenance.LOGGED
+    )
+    yield from story.habits(
+        HALL,
+        Habit("bin", Action.EMPTY, 6, 423, 3, (DUE, LIGHT, DUE, DUE)),
+        Habit("bin", Action.WIPE, 36, 400, 4),
+        Habit("bin-seal", Action.WIPE, 24, 400, 16, (LIGHT,)),
+        Habit("foam", Action.WASH, 36, 398, 38, (DUE, LIGHT, DUE)),
+        Habit("cyclone", Action.CLEAN, 24, 399, 15, (DUE,)),
+        Habit("roll", Action.INSPECT, 34, 400, 26, (LIGHT, LIGHT)),
+        Habit("roll", Action.DE_HAIR, 68, 366, 26, (DUE,)),
+        Habit("belt", Action.INSPECT, 68, 366, 26, (CLEAN, LIGHT, LIGHT)),
+        Habit("belt", Action.REPLACE, 365, 320, 310, (DUE,)),
+        Habit("exhaust", Action.INSPECT, 185, 240, 50, (LIGHT,)),
+        Habit("hose", Action.INSPECT, 185, 240, 50, (CLEAN,)),
+        Habit("lower-hose", Action.INSPECT, 185, 240, 50, (CLEAN,)),
+        Habit("cord", Action.INSPECT, 85, 355, 15, (CLEAN,)),
+        Habit("whole", Action.CLEAN, 44, 395, 42, (DUE,)),
+    )
+
+
+def _stairs(story: Story) -> Iterator[Event]:
+    yield from story.runs(
+        STAIRS,
+        STAIRS_WEEK,
+        minutes=(15, 12, 18),
+        since=SET_UP - 1,
+        skipped=AWAY,
+        every=5,
+        provenance=Provenance.LOGGED,
+    )
+    yield from story.habits(
+        STAIRS,
+        Habit("bin", Action.EMPTY, 5, 421, 1, (DUE, LIGHT, DUE)),
+        Habit("bin", Action.WIPE, 30, 400, 10),
+        Habit("bin-seal", Action.WIPE, 28, 390, 24, (LIGHT, DUE)),
+        Habit("shroud", Action.CLEAN, 18, 400, 20, (DUE, LIGHT)),
+        Habit("filter", Action.WASH, 30, 404, 14, (DUE, DUE, LIGHT)),
+        Habit("filter", Action.REPLACE, 365, 158, 150, (DUE,)),
+        Habit("head", Action.INSPECT, 14, 411, 5, (LIGHT, LIGHT, DUE)),
+        Habit("head", Action.DE_HAIR, 30, 389, 3, (DUE,)),
+        Habit("flap", Action.WIPE, 28, 390, 24, (LIGHT,)),
+        Habit("rear-ring", Action.WASH, 94, 326, 44, (DUE, LIGHT)),
+        Habit("rear-centre", Action.WASH, 94, 326, 44, (DUE, LIGHT)),
+        Habit("neck", Action.INSPECT, 185, 240, 50, (CLEAN,)),
+        Habit("wand", Action.INSPECT, 185, 240, 50, (CLEAN,)),
+        Habit("battery", Action.WIPE, 150, 350, 50, (LIGHT,)),
+        Habit("whole", Action.CLEAN, 40, 395, 30, (DUE,)),
+    )
+    # It has begun to pulse: somebody looked where people look last.
+    yield story.looked(STAIRS, 2, 19, "bin-seal", Action.WIPE, DUE)
+
+
+def _tub(story: Story) -> Iterator[Event]:
+    yield from story.runs(
+        TUB, TUB_WEEK, minutes=(15, 20, 10, 25), since=SET_UP - 1, skipped=AWAY, every=4, provenance=Provenance.LOGGED
+    )
+    yield from story.habits(
+        TUB,
+        Habit("liner", Action.INSPECT, 3, 151, 1, (CLEAN, LIGHT, LIGHT)),
+        Habit("liner", Action.REPLACE, 18, 410, 14, (DUE, FAR, DUE)),
+        Habit("cloth", Action.INSPECT, 3, 151, 1, (LIGHT,)),
+        Habit("cloth", Action.WASH, 20, 410, 30, (DUE, FAR)),
+        Habit("dome", Action.INSPECT, 10, 412, 2, (LIGHT, CLEAN)),
+        Habit("dome", Action.WASH, 10, 408, 8, (LIGHT, CLEAN)),
+        Habit("diffuser", Action.WASH, 10, 408, 8, (LIGHT, CLEAN)),
+        Habit("head", Action.CLEAN, 28, 390, 26, (LIGHT,)),
+        Habit("hose", Action.INSPECT, 185, 240, 50, (CLEAN,)),
+        Habit("wand", Action.INSPECT, 185, 240, 50, (CLEAN,)),
+        Habit("cut-out", Action.INSPECT, 185, 240, 50, (CLEAN,)),
+        Habit("cord", Action.INSPECT, 85, 355, 15, (CLEAN,)),
+    )

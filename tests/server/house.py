@@ -6,11 +6,13 @@ from uuid import uuid4
 from django.test import TestCase
 
 from care.due.usage import weekly
-from care.model import Load, School
+from care.kinds import School
+from care.model import Load
 from server.config import clock
 from server.household.services import answer, create_household
-from server.machines.services import Spare, add_machine, log_run
+from server.machines.services import Spare, add_machine
 from server.machines.state import machine_states
+from server.machines.usage import log_run
 
 NOON = datetime(2026, 3, 4, 12, 0, tzinfo=UTC)
 """A Wednesday."""

@@ -5,14 +5,16 @@ from uuid import uuid4
 
 from care.errors import IllegalMove, InvalidValue
 from care.items import State
-from care.model import Action, Level
+from care.kinds import Action
+from care.model import Level
 from server.bench import services
 from server.bench.models import Sheet
 from server.bench.services import Pick
 from server.config.problems import Conflict, NotFound
 from server.logbook.models import Entry
 from server.logbook.services import undo
-from server.machines.services import Spare, already_done
+from server.machines.services import Spare
+from server.machines.work import already_done
 from server.round.board import round_of
 from tests.server.house import DAY, NOON, HouseTestCase, household
 

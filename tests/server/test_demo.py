@@ -4,35 +4,68 @@ from datetime import UTC, datetime, timedelta
 
 from django.test import TestCase
 
-from care.model import Level
-from demo.quillgate import ANCHOR, load
+from care.model import Level, Provenance
+from demo.quillgate import load
+from demo.story import ANCHOR
 from server.config import clock
 from server.machines.state import machine_states
 from server.round.board import round_of
 
+NOW = datetime.combine(ANCHOR, datetime.min.time(), UTC) + timedelta(hours=9)
+
+
+def hold(test, moment):
+    """Hold the clock for one test."""
+    holding = clock.at(moment)
+    holding.__enter__()
+    test.addCleanup(holding.__exit__, None, None, None)
+
+
+def machines(member):
+    """The machines of a household by name."""
+    return {state.machine.name: state for state in machine_states(member)}
+
 
 class Quillgate(TestCase):
-    def load(self, now):
-        member = load(now=now, user_name=f"keeper-{now:%d}", password="quillgate")
-        holding = clock.at(now)
-        holding.__enter__()
-        self.addCleanup(holding.__exit__, None, None, None)
-        return member
+    @classmethod
+    def setUpTestData(cls):
+        cls.member = load(now=NOW, user_name="keeper", password="quillgate")
 
-    def test_has_work_today_a_dry_spare_and_two_months_of_runs(self):
-        now = datetime.combine(ANCHOR, datetime.min.time(), UTC) + timedelta(hours=9)
-        member = self.load(now)
-        [robot] = machine_states(member)
-        self.assertGreater(len(robot.runs), 30)
-        due = {task.state.slot: task.state.level for task in round_of(member).agenda.due}
-        self.assertEqual((due["filter"], due["rubber-roller"]), (Level.DUE, Level.OVERDUE))
-        spare = next(item for item in robot.items.values() if robot.homes[item.id] == "filter" and not item.machine_id)
-        self.assertEqual((spare.state, spare.wash_count >= 1), ("ready", True))
-        self.assertTrue(all(run.day.weekday() < 5 for run in robot.runs))
+    def setUp(self):
+        hold(self, NOW)
+        self.house = machines(self.member)
 
-    def test_on_a_sunday_years_later_it_still_reads_the_same(self):
+    def test_is_a_house_of_five_machines_and_two_docks_with_its_clashes(self):
+        house = self.house
+        self.assertEqual(len(house), 7)
+        due = {(task["machine_name"], task["slot"]): task["level"] for task in round_of(self.member).due}
+        self.assertEqual(due["Ground robot", "filter"], Level.DUE)
+        self.assertEqual(due["Workshop tub", "cloth"], Level.OVERDUE)
+        robot = house["Ground robot"]
+        spare = next(item for item in robot.items.values() if robot.homes[item.id] == "filter" and item.name[-1] == "B")
+        self.assertNotEqual(spare.state, "retired")
+        attic = house["Attic robot"]
+        self.assertEqual(attic.machine.empty_slots, ("filter",))
+        [(_, wet)] = attic.on_rack
+        self.assertEqual(attic.schedule.days(NOW.date(), wet.damp_until.date() + timedelta(days=1)), [NOW.date()])
+
+    def test_counts_a_dock_by_its_robot_and_assumes_what_nobody_tells(self):
+        robot, dock, stairs = (self.house[name] for name in ("Ground robot", "Ground dock", "Stairs cordless"))
+        self.assertEqual(dock.runs, robot.runs)
+        self.assertNotIn("bin", {state.slot for state in robot.due if state.action == "empty"})
+        told = {run.provenance for run in robot.runs}, {run.provenance for run in stairs.runs}
+        self.assertEqual(told, ({Provenance.MEASURED}, {Provenance.LOGGED, Provenance.ASSUMED}))
+        away = [
+            run for run in stairs.runs if NOW.date() - timedelta(days=319) <= run.day <= NOW.date() - timedelta(306)
+        ]
+        self.assertEqual(away, [])
+
+
+class YearsLater(TestCase):
+    def test_on_a_sunday_it_still_reads_the_same(self):
         now = datetime(2028, 7, 2, 20, tzinfo=UTC)
-        member = self.load(now)
-        [robot] = machine_states(member)
+        member = load(now=now, user_name="keeper", password="quillgate")
+        hold(self, now)
+        robot = machines(member)["Ground robot"]
         self.assertEqual(robot.runs[-1].day, datetime(2028, 6, 30).date())  # noqa: DTZ001
-        self.assertIn("filter", {task.state.slot for task in round_of(member).agenda.due})
+        self.assertIn("filter", {task["slot"] for task in round_of(member).due})

@@ -6,9 +6,9 @@ from io import StringIO
 
 from django.core.management import CommandError, call_command
 
-from care.model import Action, Found
+from care.kinds import Action, Found
 from server.logbook.services import undo
-from server.machines.services import already_done
+from server.machines.work import already_done
 from tests.server.house import DAY, NOON, HouseTestCase, household
 
 

@@ -9,7 +9,8 @@ from django.core.management import CommandError, call_command
 from django.test import TestCase
 
 from care.errors import InvalidValue
-from care.model import Action, Load, School
+from care.kinds import Action, School
+from care.model import Load
 from server.config import clock
 from server.config.problems import Conflict, NotAllowed
 from server.household.models import Household, Member
@@ -59,18 +60,21 @@ class Answers(HouseTestCase):
         before = answers_at(self.member.household_id, NOON - 6 * DAY)
         after = answers_at(self.member.household_id, NOON)
         self.assertEqual((before.school, after.school), (School.WORKSHOP, School.LABEL))
-        self.assertEqual((before.load.hair, after.load.hair), (0.5, 1.0))
+        self.assertEqual((before.loads.own(NOON).hair, after.loads.own(NOON).hair), (0.5, 1.0))
 
     def test_before_the_first_ones_stand_in_the_middle_by_the_label(self):
         before = answers_at(self.member.household_id, NOON - 90 * DAY)
-        self.assertEqual((before.load, before.school), (Load(), School.LABEL))
+        self.assertEqual((before.loads.own(NOON), before.school), (Load(), School.LABEL))
 
     def test_move_the_due_states(self):
+        """What ran before the answer counts by the load of its own time, what runs after it by the new one."""
+        self.ran(minutes=300, days_ago=2)
+        middle = self.due("rubber-roller", Action.DE_HAIR).share
+        answer(member=self.member, load=Load(hair=1.0), school=School.WORKSHOP, since=NOON - DAY)
+        self.assertAlmostEqual(self.due("rubber-roller", Action.DE_HAIR).share, middle)
         self.ran(minutes=300)
-        middle = self.due("bristle-roller", Action.DE_HAIR)
-        answer(member=self.member, load=Load(hair=1.0), school=School.WORKSHOP)
-        hairy = self.due("bristle-roller", Action.DE_HAIR)
-        self.assertAlmostEqual(hairy.share / middle.share, 2**0.5, places=6)
+        hairy = self.due("rubber-roller", Action.DE_HAIR).share
+        self.assertAlmostEqual(hairy - middle, middle * 2**0.5)
         self.assertEqual(self.due("filter", Action.WASH).because.find("trigger").values["index"], 0.5)
 
     def test_are_not_for_viewers_to_give(self):

@@ -9,7 +9,8 @@ from hypothesis.extra.django import TestCase as HypothesisTestCase
 from care import items as core_items
 from care.errors import CareError, IllegalMove, InvalidValue
 from care.items import State
-from care.model import Action, Found, Level
+from care.kinds import Action, Found
+from care.model import Level
 from server.config import clock
 from server.config.problems import Conflict
 from server.logbook.models import Entry
@@ -17,7 +18,8 @@ from server.logbook.scoping import OfHousehold, UnscopedQueryError
 from server.logbook.services import standing, undo
 from server.machines import records
 from server.machines.models import Fitting, Item, Move
-from server.machines.services import Spare, already_done, check_dry, fit_item
+from server.machines.services import Spare
+from server.machines.work import already_done, check_dry, fit_item
 from tests.server.house import DAY, NOON, HouseTestCase
 
 
@@ -27,11 +29,11 @@ class AlreadyDone(HouseTestCase):
 
     def test_last_tuesday_counts_from_that_day(self):
         self.ran()
-        self.done("bristle-roller", Action.DE_HAIR, day=(NOON - 8 * DAY).date(), found=Found.DUE)
-        state = self.due("bristle-roller", Action.DE_HAIR)
+        self.done("rubber-roller", Action.DE_HAIR, day=(NOON - 8 * DAY).date(), found=Found.DUE)
+        state = self.due("rubber-roller", Action.DE_HAIR)
         self.assertEqual(state.because.find("since_service").values["day"], "2026-02-24")
         self.assertEqual(state.clocks[0].used, round(50 / 60, 6))
-        self.assertEqual(self.item("bristle-roller").cleanings, 1)
+        self.assertEqual(self.item("rubber-roller").cleanings, 1)
 
     def test_a_wash_of_last_week_is_dry_and_back(self):
         self.done("filter", Action.WASH, day=(NOON - 7 * DAY).date())

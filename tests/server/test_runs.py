@@ -4,13 +4,14 @@ from datetime import date, timedelta
 from uuid import uuid4
 
 from care.errors import InvalidValue
-from care.model import Action, Provenance
+from care.kinds import Action
+from care.model import Provenance
 from server.config.problems import Conflict, NotAllowed, NotFound
 from server.household.models import Member
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.models import Run
-from server.machines.services import log_run
+from server.machines.usage import log_run
 from tests.server.house import DAY, NOON, HouseTestCase, household
 
 
@@ -47,7 +48,7 @@ class Logging(HouseTestCase):
         self.assertEqual(self.bin_runs(), 1)
 
     def test_a_tap_after_a_service_today_counts_after_it(self):
-        from server.machines.services import already_done
+        from server.machines.work import already_done
 
         self.at(NOON + timedelta(hours=1))
         already_done(member=self.member, machine_id=self.machine.pk, slot_key="bin", action=Action.EMPTY)

@@ -1,0 +1,158 @@
+"""Looks, counters, kits, changes of sides and moves between machines: through the services."""
+
+from uuid import uuid4
+
+from care.errors import IllegalMove, InvalidValue
+from care.kinds import Action, Found
+from server.bench.services import Pick, answer, drop, finish, move_part, open_sheet
+from server.config import clock
+from server.config.problems import Conflict
+from server.household.services import answer as answer_household
+from server.logbook.models import Entry
+from server.logbook.services import undo
+from server.machines.models import Fitting
+from server.machines.services import add_machine
+from server.machines.state import machine_states
+from server.machines.work import already_done, look, read_counter, renew_kit
+from tests.server.house import DAY, NOON, HouseTestCase, Load, School
+
+
+class Looks(HouseTestCase):
+    def look(self, slot, about, found, day=None):
+        return look(member=self.member, machine_id=self.machine.pk, slot_key=slot, about=about, found=found, day=day)
+
+    def test_raise_what_has_no_date_of_its_own(self):
+        self.assertFalse(self.due("exhaust-foams", Action.CLEAN).is_due)
+        self.look("exhaust-foams", Action.CLEAN, Found.DUE)
+        self.at(NOON + DAY)
+        self.assertTrue(self.due("exhaust-foams", Action.CLEAN).is_due)
+
+    def test_count_as_the_look_that_was_due(self):
+        self.ran(minutes=1400, days_ago=1)
+        self.assertTrue(self.due("caster", Action.INSPECT).is_due)
+        self.look("caster", Action.DE_HAIR, Found.CLEAN)
+        self.assertFalse(self.due("caster", Action.INSPECT).is_due)
+
+    def test_move_the_date_and_undo_moves_it_back(self):
+        self.ran(minutes=120, days_ago=1)
+        before = self.due("filter", Action.WASH).due
+        entry = self.look("filter", Action.WASH, Found.OVERDUE)
+        self.assertLess(self.due("filter", Action.WASH).due.p50, before.p50)
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
+        self.assertEqual(self.due("filter", Action.WASH).due, before)
+
+    def test_that_contradict_each_other_on_one_day_are_refused(self):
+        self.look("filter", Action.WASH, Found.CLEAN)
+        entries = Entry.objects.of(self.member.household_id).count()
+        with self.assertRaises(Conflict) as refused:
+            self.look("filter", Action.WASH, Found.OVERDUE)
+        self.assertEqual(refused.exception.field, "found")
+        self.assertEqual(Entry.objects.of(self.member.household_id).count(), entries)
+        self.assertIn("no dirt comes off", refused.exception.detail)
+        self.look("filter", Action.WASH, Found.LIGHT)
+
+    def test_do_not_contradict_across_a_cleaning(self):
+        done = {"slot_key": "wheels", "action": Action.WIPE, "found": Found.OVERDUE}
+        already_done(member=self.member, machine_id=self.machine.pk, **done)
+        self.at(NOON + DAY / 12)
+        self.look("wheels", Action.WIPE, Found.CLEAN)
+
+
+class Counters(HouseTestCase):
+    def read(self, slot, value, unit="percent", sense="left"):
+        return read_counter(
+            member=self.member, machine_id=self.machine.pk, slot_key=slot, value=value, unit=unit, sense=sense
+        )
+
+    def test_rebase_the_life_of_a_part(self):
+        self.read("side-brush", 64)
+        self.assertEqual(self.due("side-brush", Action.REPLACE).clocks[0].used, 72)
+
+    def test_of_parts_that_no_machine_counts_are_refused(self):
+        for slot, value, field in (("caster", 50, "slot"), ("side-brush", 120, "value"), ("sensors", 10, "action")):
+            with self.subTest(slot), self.assertRaises(InvalidValue) as refused:
+                self.read(slot, value)
+            self.assertEqual(refused.exception.field, field)
+
+
+class Kits(HouseTestCase):
+    def test_renew_several_parts_and_are_undone_as_one(self):
+        self.ran(minutes=600)
+        slots = ["bristle-roller", "rubber-roller", "side-brush", "filter"]
+        old = [self.item(slot).id for slot in slots]
+        entry = renew_kit(member=self.member, machine_id=self.machine.pk, kit="brushes")
+        self.assertFalse(set(old) & {self.item(slot).id for slot in slots})
+        self.assertEqual([self.due(slot, Action.REPLACE).clocks[0].used for slot in slots], [0, 0, 0, 0])
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
+        self.assertEqual(old, [self.item(slot).id for slot in slots])
+
+    def test_that_a_kind_does_not_have_is_refused(self):
+        with self.assertRaises(InvalidValue) as refused:
+            renew_kit(member=self.member, machine_id=self.machine.pk, kit="wings")
+        self.assertEqual(refused.exception.field, "kit")
+
+
+class TwoSideBrushes(HouseTestCase):
+    def setUp(self):
+        super().setUp()
+        with clock.at(NOON - 20 * DAY):
+            answer_household(member=self.member, load=Load(), school=School.WORKSHOP)
+            self.machine = self.add("Twin")
+
+    def add(self, name):
+        return add_machine(member=self.member, machine_id=uuid4(), name=name, archetype="robot-belt", schedule=None)
+
+    def sides(self):
+        return [self.item(slot).name for slot in ("side-left", "side-right")]
+
+    def test_change_places_and_keep_their_own_history(self):
+        self.ran(minutes=60, days_ago=3)
+        before = self.sides()
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="side-left", action=Action.SWAP)
+        self.assertEqual(self.sides(), before[::-1])
+        self.at(NOON + DAY)
+        self.assertEqual(self.due("side-left", Action.REPLACE).because.find("used").values["run_hours"], 1)
+        self.assertEqual(self.due("side-left", Action.SWAP).clocks[0].used, 0)
+
+    def test_change_places_on_a_sheet(self):
+        before = self.sides()
+        state = open_sheet(
+            member=self.member, sheet_id=uuid4(), machine_id=self.machine.pk, picks=[Pick("side-left", Action.SWAP)]
+        )
+        while state.progress.current is not None:
+            step = state.progress.current
+            value = "done" if "done" in step.answers else "pass"
+            state = answer(member=self.member, sheet_id=state.row.pk, event_id=uuid4(), step=step.key, value=value)
+        finish(member=self.member, sheet_id=state.row.pk)
+        self.assertEqual(self.sides(), before[::-1])
+
+    def test_a_part_moves_to_an_empty_place_of_another_machine_with_its_hours(self):
+        self.ran(minutes=60, days_ago=3)
+        other, brush = self.add("Other"), self.item("side-left")
+
+        def go(slot="side-left"):
+            return move_part(member=self.member, item_id=brush.id, machine_id=other.pk, slot=slot)
+
+        with self.assertRaises(IllegalMove):
+            go()
+        with self.assertRaises(InvalidValue) as refused:
+            go("brush")
+        self.assertEqual(refused.exception.field, "slot")
+        there = machine_states(self.member, other.pk)[0].machine.fitted["side-left"]
+        Fitting.objects.of(self.member.household_id).filter(item=there).delete()
+        entry = go()
+        [state] = machine_states(self.member, other.pk)
+        life = next(s for s in state.due if (s.slot, s.action) == ("side-left", Action.REPLACE))
+        self.assertEqual((state.machine.fitted["side-left"], life.clocks[0].used), (brush.id, 1))
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
+        self.assertEqual(self.item("side-left").id, brush.id)
+
+    def test_not_while_a_sheet_is_open(self):
+        other = self.add("Other")
+        sheet = uuid4()
+        open_sheet(member=self.member, sheet_id=sheet, machine_id=other.pk, picks=[Pick("wheels", Action.WIPE)])
+        brush = self.item("side-left")
+        with self.assertRaises(Conflict) as refused:
+            move_part(member=self.member, item_id=brush.id, machine_id=other.pk, slot="side-left")
+        self.assertIn("Finish or give up", refused.exception.fix)
+        drop(member=self.member, sheet_id=sheet)
