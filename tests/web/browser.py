@@ -13,7 +13,8 @@ from django.db import connection
 from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from demo.quillgate import ANCHOR, load
+from demo.quillgate import load
+from demo.story import ANCHOR
 from server.config import clock
 from server.machines.state import machine_states
 from server.round.board import round_of
@@ -110,13 +111,34 @@ class BrowserTestCase(LiveServerTestCase):
     # --- What the tests look at ---
 
     def robot(self):
-        """How the robot stands on the server."""
-        [state] = machine_states(self.member)
-        return state
+        """How the ground robot stands on the server."""
+        return next(state for state in machine_states(self.member) if state.machine.name == "Ground robot")
 
     def due_slots(self):
-        """The slots that want hands, as the server sees it."""
-        return [task.state.slot for task in round_of(self.member).agenda.due]
+        """The slots of the ground robot that want hands, as the server sees it."""
+        return [task["slot"] for task in round_of(self.member).due if task["machine_name"] == "Ground robot"]
+
+    def ran(self, page=None, machine="Ground robot"):
+        """The button that says that a machine ran."""
+        return (page or self.page).locator(f'form[data-machine="{machine}"]').get_by_role("button", name="It ran")
+
+    def open_machine(self, page=None, machine="Ground robot"):
+        """Open a machine's page from Round."""
+        page = page or self.page
+        page.goto("/#/")
+        page.get_by_role("region", name="House board").get_by_role("link", name=machine, exact=True).click()
+        expect(page.locator("[data-part]")).to_be_visible()
+
+    def rows(self, page=None, machine="Ground robot"):
+        """The due tasks of one machine."""
+        return (page or self.page).locator("ol > li", has_text=machine)
+
+    def only_ground_robot_on_the_sheet(self, page=None):
+        """Take everything off the sheet but what the ground robot needs."""
+        page = page or self.page
+        for row in page.locator("ol > li").all():
+            if "Ground robot" not in row.inner_text():
+                row.get_by_role("checkbox").uncheck()
 
     def answer_steps(self, page, until, found="3"):
         """Answer steps of the sheet by keys until the step `until` shows."""

@@ -125,6 +125,17 @@
         {/each}
         {#if step.kind === 'gate'}
           {#each step.text as text (text)}<p class="caution gate">{text}</p>{/each}
+          {#if sheet.tools.length && answered === 0}
+            <p class="tools"><b>Have ready:</b></p>
+            <ul class="tools">
+              {#each sheet.tools as tool (tool.name)}
+                <li>
+                  {tool.name}{#if tool.instead.length}<span class="soft">, or {tool.instead.join(', ')}</span
+                    >{/if}
+                </li>
+              {/each}
+            </ul>
+          {/if}
         {:else if step.text.length + extra(step).length > 1}
           <ol class="how">
             {#each [...step.text, ...extra(step)] as text (text)}<li>{text}</li>{/each}
@@ -279,6 +290,13 @@
   }
   .caution b {
     color: var(--due);
+  }
+  .tools {
+    font-size: 1.1rem;
+  }
+  ul.tools {
+    padding-left: 1.2em;
+    list-style: disc;
   }
   .answers {
     display: grid;

@@ -5,16 +5,18 @@
   import { push, replace } from 'svelte-spa-router';
 
   import AirPath from '../lib/airpath/AirPath.svelte';
-  import type { Chamber } from '../lib/airpath/layout';
+  import { boardOrder, type Chamber } from '../lib/airpath/layout';
   import type { Schemas } from '../lib/api/client';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
+  import { restWords } from '../lib/words/format';
   import { usualWeek } from '../lib/words/tasks';
   import History from './machine/History.svelte';
   import Part from './machine/Part.svelte';
+  import Weeks from './machine/Weeks.svelte';
 
   let { params = {} }: { params?: { id?: string; slot?: string } } = $props();
 
@@ -23,15 +25,21 @@
   const page = $derived(
     house.machine.status === 'ok' && house.machine.data.strip.id === id ? house.machine.data : null,
   );
-  const others = $derived(house.round.status === 'ok' ? house.round.data.machines : []);
+  const others = $derived(house.round.status === 'ok' ? boardOrder(house.round.data.machines) : []);
   const slot = $derived(params.slot ?? (page ? worst(page) : null));
   const part = $derived(page?.parts.find((one) => one.slot === slot) ?? page?.parts[0] ?? null);
   const chamber = $derived(page?.strip.chambers.find((one) => one.slots.includes(part?.slot ?? '')) ?? null);
   const together = $derived(page?.parts.filter((one) => chamber?.slots.includes(one.slot)) ?? []);
 
+  /** The part that wants hands first: one that is missing, else the one furthest through its interval. */
   function worst(of: Schemas['MachineOut']): string | null {
+    const missing = of.parts.find((one) => !one.item);
     const states = of.parts.flatMap((one) => one.states);
-    return states.reduce((a, b) => (b.share > a.share ? b : a), states[0]!)?.slot ?? null;
+    const furthest = states.reduce<(typeof states)[number] | null>(
+      (a, b) => (a && a.share >= b.share ? a : b),
+      null,
+    );
+    return missing?.slot ?? furthest?.slot ?? null;
   }
 
   $effect(() => {
@@ -85,7 +93,14 @@
     <header class="top">
       <div>
         <h1>{page.strip.name}</h1>
-        <p class="soft">{page.strip.kind} · usually {usualWeek(page.strip.usual)}</p>
+        <p class="soft">
+          {page.strip.kind} ·
+          {#if page.strip.serves}counts what its robot runs{:else}usually {usualWeek(page.strip.usual)}{page
+              .strip.usual.rule
+              ? `; ${page.strip.usual.silence === 'ran' ? 'taken as run unless you say' : 'counted only when told'}`
+              : ''}{/if}
+        </p>
+        {#if page.strip.resting}<p class="ink-due font-bold">{restWords(page.strip.resting)}</p>{/if}
       </div>
       {#if others.length > 1}
         <nav aria-label="Machines" class="flex flex-wrap gap-2">
@@ -129,13 +144,29 @@
           <Part {part} machine={page.strip} now={page.now} today={page.today} mayWrite={session.mayWrite} />
         {/key}
       </section>
-      <History
-        lines={page.history}
-        parts={page.parts}
-        slot={part.slot}
-        today={page.today}
-        mayWrite={session.mayWrite}
-      />
+      <div class="grid content-start gap-5">
+        <History
+          lines={page.history}
+          parts={page.parts}
+          slot={part.slot}
+          today={page.today}
+          mayWrite={session.mayWrite}
+        />
+        <Weeks weeks={page.weeks} />
+        {#each page.kits as kit (kit.key)}
+          <section aria-label={kit.name}>
+            <h2 class="text-lg font-extrabold">Kit: {kit.name}</h2>
+            <p class="soft text-sm">
+              Renews {kit.parts.join(', ').toLowerCase()} in one go; one undo takes it back.
+            </p>
+            <button
+              class="btn btn-sm mt-2"
+              disabled={!session.mayWrite || house.busy}
+              onclick={() => void house.renewKit(page.strip.id, kit)}>The kit was renewed today</button
+            >
+          </section>
+        {/each}
+      </div>
     </div>
   </div>
 {/if}

@@ -5,21 +5,23 @@
   import { push } from 'svelte-spa-router';
 
   import AirPath from '../lib/airpath/AirPath.svelte';
-  import { type Chamber, columnX, usedColumns } from '../lib/airpath/layout';
+  import { boardOrder, type Chamber, columnX, usedColumns } from '../lib/airpath/layout';
   import type { Schemas } from '../lib/api/client';
   import { openSheet } from '../lib/state/bench.svelte';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
   import AlreadyDone from '../lib/ui/AlreadyDone.svelte';
+  import Modal from '../lib/ui/Modal.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { when } from '../lib/words/format';
+  import { restWords, when } from '../lib/words/format';
   import { doWord, sentence, usualWeek } from '../lib/words/tasks';
   import AddMachine from './round/AddMachine.svelte';
   import DidItRun from './round/DidItRun.svelte';
   import Rack from './round/Rack.svelte';
   import TaskRow from './round/TaskRow.svelte';
+  import WholeHouse from './round/WholeHouse.svelte';
 
   type Task = Schemas['TaskOut'];
 
@@ -31,14 +33,17 @@
 
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
-  const columns = $derived(round ? usedColumns(round.machines) : []);
+  const machines = $derived(round ? boardOrder(round.machines) : []);
+  const columns = $derived(usedColumns(machines));
+  const runners = $derived(machines.filter((machine) => machine.serves === null));
   const keyOf = (task: Task) => `${task.machine_id}/${task.slot}/${task.action}`;
   const bench = $derived(round?.sheets[0] ?? null);
   /** A sheet is for one machine: the one with the first task that is chosen. */
   const chosen = $derived((round?.due ?? []).filter((task) => !left.has(keyOf(task))));
   const first = $derived(chosen[0] ?? null);
   const forSheet = $derived(chosen.filter((task) => task.machine_id === first?.machine_id));
-  const size = $derived((round?.machines.length ?? 0) <= 4 ? 'tall' : 'low');
+  const size = $derived(machines.length <= 2 ? 'tall' : machines.length <= 4 ? 'low' : 'slim');
+  let adding = $state(false);
 
   void house.loadRound();
   const clock = setInterval(() => void refreshQuietly(), 60_000);
@@ -72,7 +77,11 @@
 
   const current = $derived(round?.due[at] ?? null);
   const takeBack = keys.lend('Round', [
-    { key: 'r', does: 'The first machine ran its usual minutes', run: () => void ranFirst() },
+    {
+      key: 'r',
+      does: 'The machine of the marked task, else the first, ran its usual minutes',
+      run: () => void ranFirst(),
+    },
     { key: 'b', does: 'Open the bench sheet', run: () => void open() },
     { key: 'j', does: 'Next task', run: () => move(1) },
     { key: 'k', does: 'Task before', run: () => move(-1) },
@@ -91,7 +100,9 @@
   onDestroy(takeBack);
 
   async function ranFirst() {
-    const machine = round?.machines[0];
+    const wanted = current?.machine_id;
+    const machine =
+      runners.find((one) => one.id === wanted) ?? runners.find((one) => one.empty_slots.length === 0);
     if (machine && session.mayWrite && !house.busy)
       await house.logRun(machine, { minutes: machine.usual.minutes });
   }
@@ -107,8 +118,8 @@
   </div>
 {:else if round && words}
   {#if round.machines.length === 0}
-    <div class="mx-auto max-w-xl p-6">
-      <AddMachine />
+    <div class="mx-auto max-w-xl p-6 pb-40">
+      <AddMachine machines={[]} />
     </div>
   {:else}
     <div class="page">
@@ -141,11 +152,12 @@
             </div>
           </div>
         {/if}
-        {#each round.machines as machine (machine.id)}
-          <div class="machine">
+        {#each machines as machine (machine.id)}
+          <div class={['machine', machine.serves && 'serving', size]}>
             <div class="who">
               <h2><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></h2>
-              <p class="soft">{usualWeek(machine.usual)}</p>
+              {#if machine.serves === null}<p class="soft">{usualWeek(machine.usual)}</p>{/if}
+              {#if machine.resting}<p class="ink-due">{restWords(machine.resting)}</p>{/if}
               {#if machine.empty_slots.length}
                 <p class="ink-overdue font-bold">
                   out of use: {machine.empty_slots.join(', ').toLowerCase()} is out
@@ -180,6 +192,11 @@
               />
             {/each}
           </ol>
+          {#if round.due_count > round.due.length}
+            <p class="soft mt-2">
+              And {round.due_count - round.due.length} more, less at stake, on the machines' own pages.
+            </p>
+          {/if}
         {:else}
           <p class="panel p-4">
             Nothing is due. Dates move when machines run and when you say what you found.
@@ -193,7 +210,7 @@
                 <a class="hover:underline" href={`#/machines/${task.machine_id}/${task.slot}`}>
                   {task.slot_name}: {doWord(task.action)}
                 </a>
-                <span class="soft">{when(task.due, round.today)}</span>
+                <span class="soft">{task.machine_name}, {when(task.due, round.today)}</span>
               </li>
             {/each}
           </ul>
@@ -204,9 +221,15 @@
         <section>
           <h2>Did it run?</h2>
           <div class="grid gap-2">
-            {#each round.machines as machine (machine.id)}
+            {#each runners as machine (machine.id)}
               <DidItRun {machine} today={round.today} mayWrite={session.mayWrite} />
             {/each}
+            <div class="flex flex-wrap gap-2">
+              <WholeHouse today={round.today} mayWrite={session.mayWrite} />
+              <button class="btn btn-sm" disabled={!session.mayWrite} onclick={() => (adding = true)}
+                >Add a machine…</button
+              >
+            </div>
           </div>
         </section>
         <section>
@@ -215,6 +238,11 @@
         </section>
       </aside>
     </div>
+  {/if}
+  {#if adding}
+    <Modal title="Add a machine" onclose={() => (adding = false)}>
+      <AddMachine machines={round.machines} onadded={() => (adding = false)} />
+    </Modal>
   {/if}
   {#if done}
     <AlreadyDone task={done} today={round.today} onclose={() => (done = null)} />
@@ -276,6 +304,20 @@
   .machine {
     padding-block: 0.5rem 0.75rem;
     border-bottom: 1px solid var(--color-base-300);
+  }
+  .machine.slim {
+    padding-block: 0.15rem 0.25rem;
+  }
+  .machine:has(+ .serving) {
+    border-bottom-color: transparent;
+  }
+  .serving .who {
+    padding-left: 0.9rem;
+    border-left: 3px solid var(--duct);
+  }
+  .serving .who h2 {
+    font-size: 1rem;
+    font-weight: 600;
   }
   .who {
     align-self: center;

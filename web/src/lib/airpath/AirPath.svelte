@@ -30,7 +30,7 @@
   let width = $state(600);
   const shape = $derived(upright ? standing(chambers, width) : lying(chambers, columns, width, size));
   const pegs = $derived(beside(chambers));
-  const duct = $derived(size === 'tall' && !upright ? 22 : 18);
+  const duct = $derived(upright ? 18 : { tall: 22, low: 18, slim: 15 }[size]);
   const order = $derived([...onPath(chambers), ...pegs].filter((chamber) => chamber.level !== null));
 
   const isDuty = (chamber: Chamber) => ['due', 'overdue', 'missing', 'drying'].includes(chamber.level ?? '');
@@ -53,91 +53,97 @@
 </script>
 
 <div class="strip" bind:clientWidth={width} role="group" aria-label={`${name}, air path`}>
-  <svg {width} height={shape.height} viewBox={`0 0 ${width} ${shape.height}`}>
-    <g class="duct" aria-hidden="true">
-      {#if upright}
-        <path class="mouth" d={`M ${shape.from.x - 26} 4 h 52 l -14 18 h -24 Z`} />
-        <line x1={shape.from.x} y1="18" x2={shape.to.x} y2={shape.to.y - 14} stroke-width={duct} />
-        <path class="mouth" d={`M ${shape.to.x - 20} ${shape.to.y - 16} h 40 l -20 16 Z`} />
-      {:else}
-        <path class="mouth" d={`M ${shape.from.x} ${shape.from.y + 30} l 12 -41 h 18 v 22 Z`} />
-        <line x1={20} y1={shape.from.y} x2={shape.to.x - 16} y2={shape.to.y} stroke-width={duct} />
-        <path class="mouth" d={`M ${shape.to.x - 18} ${shape.to.y - 22} l 18 22 l -18 22 Z`} />
-      {/if}
-    </g>
+  {#if shape.placed.length}<svg {width} height={shape.height} viewBox={`0 0 ${width} ${shape.height}`}>
+      <g class="duct" aria-hidden="true">
+        {#if upright}
+          <path class="mouth" d={`M ${shape.from.x - 26} 4 h 52 l -14 18 h -24 Z`} />
+          <line x1={shape.from.x} y1="18" x2={shape.to.x} y2={shape.to.y - 14} stroke-width={duct} />
+          <path class="mouth" d={`M ${shape.to.x - 20} ${shape.to.y - 16} h 40 l -20 16 Z`} />
+        {:else}
+          <path class="mouth" d={`M ${shape.from.x} ${shape.from.y + 30} l 12 -41 h 18 v 22 Z`} />
+          <line x1={20} y1={shape.from.y} x2={shape.to.x - 16} y2={shape.to.y} stroke-width={duct} />
+          <path class="mouth" d={`M ${shape.to.x - 18} ${shape.to.y - 22} l 18 22 l -18 22 Z`} />
+        {/if}
+      </g>
 
-    {#each shape.placed as { chamber, x, y } (chamber.key)}
-      {@const { w, h } = shape.chamber}
-      {#if chamber.level === null}
-        <g class="plain" transform={`translate(${x} ${y})`} role="img" aria-label={spoken(chamber, now)}>
-          {#if chamber.column === 'motor'}
-            <circle r={h * 0.36} class="fan" />
-            {#each [0, 72, 144, 216, 288] as turn (turn)}
-              <path
-                class="blade"
-                transform={`rotate(${turn})`}
-                d={`M 0 -3 Q ${h * 0.13} ${-h * 0.16} 0 ${-h * 0.29}`}
-              />
-            {/each}
-          {:else}
-            {#each [-1, 0, 1] as slat (slat)}
-              <line class="slat" x1={-w * 0.22} x2={w * 0.22} y1={slat * 13 + 5} y2={slat * 13 - 5} />
-            {/each}
-          {/if}
-          <text class="label" x={upright ? 52 : 0} y={upright ? 5 : -h / 2 - 9} class:start={upright}
-            >{chamber.label}</text
-          >
-        </g>
-      {:else}
-        <g
-          id={idOf(chamber)}
-          class={['chamber', chamber.level, selected === chamber.key && 'selected']}
-          transform={`translate(${x} ${y})`}
-          role="button"
-          tabindex="0"
-          aria-label={spoken(chamber, now)}
-          aria-pressed={selected === chamber.key}
-          onclick={() => onselect(chamber)}
-          onkeydown={(event) => step(event, chamber)}
-        >
-          <rect
-            class="reach"
-            x={upright ? -w / 2 - 6 : -w / 2 - 8}
-            y={-h / 2 - 6}
-            width={upright ? width - 40 : w + 16}
-            height={h + 12}
-            rx="12"
-          />
-          <clipPath id={`${idOf(chamber)}-clip`}>
-            <rect x={-w / 2 + 4} y={-h / 2 + 4} width={w - 8} height={h - 8} rx="6" />
-          </clipPath>
-          <rect class="wall" x={-w / 2} y={-h / 2} width={w} height={h} rx="10" />
-          <g clip-path={`url(#${idOf(chamber)}-clip)`}>
-            <rect
-              class="fill"
-              x={-w / 2}
-              y={-h / 2 + 4}
-              width={w}
-              height={h - 8}
-              style:transform={`translateY(${(1 - chamber.fill) * (h - 8)}px)`}
-            />
+      {#each shape.placed as { chamber, x, y } (chamber.key)}
+        {@const { w, h } = shape.chamber}
+        {#if chamber.level === null}
+          <g class="plain" transform={`translate(${x} ${y})`} role="img" aria-label={spoken(chamber, now)}>
+            {#if chamber.column === 'motor'}
+              <circle r={h * 0.36} class="fan" />
+              {#each [0, 72, 144, 216, 288] as turn (turn)}
+                <path
+                  class="blade"
+                  transform={`rotate(${turn})`}
+                  d={`M 0 -3 Q ${h * 0.13} ${-h * 0.16} 0 ${-h * 0.29}`}
+                />
+              {/each}
+            {:else}
+              {#each [-1, 0, 1] as slat (slat)}
+                <line class="slat" x1={-w * 0.22} x2={w * 0.22} y1={slat * 13 + 5} y2={slat * 13 - 5} />
+              {/each}
+            {/if}
+            <text
+              class="label"
+              x={upright ? 52 : 0}
+              y={upright ? 5 : -h / 2 - (size === 'slim' ? 7 : 9)}
+              class:start={upright}>{chamber.label}</text
+            >
           </g>
-          <rect class="rim" x={-w / 2} y={-h / 2} width={w} height={h} rx="10" />
-          <Glyph level={chamber.level} r={size === 'tall' || upright ? 10 : 7} />
-          {#if upright}
-            <text class="label start" x="52" y="-4">{`${chamber.label} `}</text>
-            <text class={['tag start', isDuty(chamber) && 'strong']} x="52" y="18">{tag(chamber, now)}</text>
-          {:else}
-            <text class="label" y={-h / 2 - 9}>{`${chamber.label} `}</text>
-            <text class={['tag', isDuty(chamber) && 'strong']} y={h / 2 + 22}>{tag(chamber, now)}</text>
-          {/if}
-        </g>
-      {/if}
-    {/each}
-  </svg>
+        {:else}
+          <g
+            id={idOf(chamber)}
+            class={['chamber', chamber.level, selected === chamber.key && 'selected']}
+            transform={`translate(${x} ${y})`}
+            role="button"
+            tabindex="0"
+            aria-label={spoken(chamber, now)}
+            aria-pressed={selected === chamber.key}
+            onclick={() => onselect(chamber)}
+            onkeydown={(event) => step(event, chamber)}
+          >
+            <rect
+              class="reach"
+              x={upright ? -w / 2 - 6 : -w / 2 - 8}
+              y={-h / 2 - 6}
+              width={upright ? Math.max(0, width - 40) : w + 16}
+              height={h + 12}
+              rx="12"
+            />
+            <clipPath id={`${idOf(chamber)}-clip`}>
+              <rect x={-w / 2 + 4} y={-h / 2 + 4} width={w - 8} height={h - 8} rx="6" />
+            </clipPath>
+            <rect class="wall" x={-w / 2} y={-h / 2} width={w} height={h} rx="10" />
+            <g clip-path={`url(#${idOf(chamber)}-clip)`}>
+              <rect
+                class="fill"
+                x={-w / 2}
+                y={-h / 2 + 4}
+                width={w}
+                height={h - 8}
+                style:transform={`scaleY(${chamber.fill})`}
+              />
+            </g>
+            <rect class="rim" x={-w / 2} y={-h / 2} width={w} height={h} rx="10" />
+            <Glyph level={chamber.level} r={size === 'tall' || upright ? 10 : size === 'low' ? 7 : 6} />
+            {#if upright}
+              <text class="label start" x="52" y="-4">{`${chamber.label} `}</text>
+              <text class={['tag start', isDuty(chamber) && 'strong']} x="52" y="18">{tag(chamber, now)}</text
+              >
+            {:else}
+              <text class="label" y={-h / 2 - (size === 'slim' ? 7 : 9)}>{`${chamber.label} `}</text>
+              <text class={['tag', isDuty(chamber) && 'strong']} y={h / 2 + (size === 'slim' ? 17 : 22)}
+                >{tag(chamber, now, size === 'slim')}</text
+              >
+            {/if}
+          </g>
+        {/if}
+      {/each}
+    </svg>{/if}
 
   {#if pegs.length}
-    <div class={['pegs', upright && 'upright']}>
+    <div class={['pegs', upright && 'upright', size]}>
       {#each pegs as chamber (chamber.key)}
         <button
           id={idOf(chamber)}
@@ -225,6 +231,8 @@
   }
   .fill {
     fill: var(--fill);
+    transform-box: fill-box;
+    transform-origin: bottom;
     transition: transform 0.6s ease;
   }
   .rim {
@@ -289,6 +297,17 @@
     flex-wrap: wrap;
     gap: 0.25rem 0.5rem;
     padding-inline: 1rem;
+  }
+  .pegs.slim:not(.upright) {
+    gap: 0 0.25rem;
+  }
+  .pegs.slim:not(.upright) .peg {
+    min-height: 1.75rem;
+    font-size: 0.875rem;
+  }
+  .pegs.slim:not(.upright) .peg svg {
+    width: 20px;
+    height: 20px;
   }
   .pegs.upright {
     flex-direction: column;

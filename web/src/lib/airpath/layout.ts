@@ -3,7 +3,7 @@ import type { Schemas } from '../api/client';
 
 export type Chamber = Schemas['ChamberOut'];
 export type Column = Schemas['Column'];
-export type Size = 'low' | 'tall';
+export type Size = 'slim' | 'low' | 'tall';
 
 /** The board's columns in the order the air takes. */
 export const COLUMNS: Column[] = [
@@ -36,7 +36,7 @@ export interface Shape {
   placed: Placed[];
 }
 
-const CHAMBER = { low: { w: 40, h: 46 }, tall: { w: 64, h: 78 } };
+const CHAMBER = { slim: { w: 36, h: 38 }, low: { w: 40, h: 46 }, tall: { w: 64, h: 78 } };
 const UPRIGHT_STEP = 84;
 
 export function onPath(chambers: Chamber[]): Chamber[] {
@@ -45,6 +45,14 @@ export function onPath(chambers: Chamber[]): Chamber[] {
 
 export function beside(chambers: Chamber[]): Chamber[] {
   return chambers.filter((chamber) => chamber.column === 'off_path');
+}
+
+/** Machines in the order of the board: by name, a dock right after the robot it serves. */
+export function boardOrder<T extends { id: string; serves: string | null }>(machines: T[]): T[] {
+  const docks = machines.filter((machine) => machine.serves !== null);
+  return machines
+    .filter((machine) => machine.serves === null)
+    .flatMap((machine) => [machine, ...docks.filter((dock) => dock.serves === machine.id)]);
 }
 
 /** The columns that any of these machines has, in order: what a board has to show. */
@@ -64,11 +72,12 @@ const MARGIN = 14;
 /** A lying strip: like stations of all machines share a column. */
 export function lying(chambers: Chamber[], columns: Column[], width: number, size: Size): Shape {
   const chamber = CHAMBER[size];
-  const y = 28 + chamber.h / 2;
+  const top = size === 'slim' ? 22 : 28;
+  const y = top + chamber.h / 2;
   const placed = onPath(chambers).map((one) => ({ chamber: one, x: columnX(one.column, columns, width), y }));
   return {
     width,
-    height: chamber.h + 62,
+    height: chamber.h + (size === 'slim' ? 44 : 62),
     from: { x: 4, y },
     to: { x: width - 4, y },
     chamber,

@@ -4,7 +4,7 @@ import { LEVEL, shortWord } from '../words/tasks';
 import type { Chamber } from './layout';
 
 /** The short line under a chamber: only what wants attention says something. */
-export function tag(chamber: Chamber, now: string): string {
+export function tag(chamber: Chamber, now: string, slim = false): string {
   switch (chamber.level) {
     case 'due':
     case 'overdue':
@@ -18,7 +18,7 @@ export function tag(chamber: Chamber, now: string): string {
       return 'empty';
     case 'wearing':
     case 'fresh':
-      return `${percent(chamber.fill)} used`;
+      return slim ? percent(chamber.fill) : `${percent(chamber.fill)} used`;
     default:
       return '';
   }

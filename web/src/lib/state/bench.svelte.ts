@@ -1,6 +1,7 @@
 import { v4 as uuid } from 'uuid';
 
 import { ask, client, type Problem, type Schemas } from '../api/client';
+import { house } from './house.svelte';
 import { type Load, loaded, PENDING } from './load';
 import { notice } from './notice.svelte';
 
@@ -49,6 +50,7 @@ export class BenchState {
     this.problem = answer.ok ? null : answer.problem;
     if (answer.ok) {
       this.ending = answer.data;
+      house.forget();
       this.load = { status: 'ok', data: answer.data.sheet };
     }
   }

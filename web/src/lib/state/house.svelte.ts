@@ -16,6 +16,12 @@ class HouseState {
   machine = $state.raw<Load<MachinePage>>(PENDING);
   busy = $state(false);
 
+  /** What was recorded elsewhere moved everything: nobody acts on what is shown no more. */
+  forget(): void {
+    this.round = PENDING;
+    this.machine = PENDING;
+  }
+
   async loadRound(): Promise<void> {
     this.round = loaded(await ask(client.GET('/api/round')));
   }
@@ -36,7 +42,7 @@ class HouseState {
 
   async logRun(
     machine: { id: string; name: string },
-    run: { minutes: number; day?: string; started?: string },
+    run: { minutes: number; day?: string; started?: string; mopped?: boolean },
   ): Promise<boolean> {
     const request = client.POST('/api/machines/{machine_id}/runs', {
       params: { path: { machine_id: machine.id } },
@@ -55,6 +61,39 @@ class HouseState {
       body: task,
     });
     return this.write(request, text);
+  }
+
+  async look(machine_id: string, look: Schemas['LookIn'], text: string): Promise<boolean> {
+    return this.write(
+      client.POST('/api/machines/{machine_id}/looks', { params: { path: { machine_id } }, body: look }),
+      text,
+    );
+  }
+
+  async readCounter(machine_id: string, counter: Schemas['CounterIn'], text: string): Promise<boolean> {
+    return this.write(
+      client.POST('/api/machines/{machine_id}/counters', { params: { path: { machine_id } }, body: counter }),
+      text,
+    );
+  }
+
+  async renewKit(machine_id: string, kit: Schemas['KitOut']): Promise<boolean> {
+    return this.write(
+      client.POST('/api/machines/{machine_id}/kits', {
+        params: { path: { machine_id } },
+        body: { kit: kit.key },
+      }),
+      `${kit.name}: all renewed.`,
+    );
+  }
+
+  /** Days off, of one machine or of the whole house. */
+  async rest(rest: Schemas['RestIn'], text: string): Promise<boolean> {
+    return this.write(client.POST('/api/rests', { body: rest }), text);
+  }
+
+  async moreLoad(load: Schemas['MoreLoadIn'], text: string): Promise<boolean> {
+    return this.write(client.POST('/api/loads', { body: load }), text);
   }
 
   async dryCheck(item: { id: string; name: string }, dry: boolean): Promise<boolean> {

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { house } from '../state/house.svelte';
-  import { asDay, day as dayWords } from '../words/format';
+  import { day as dayWords, daysBefore } from '../words/format';
   import { didWord, FOUND } from '../words/tasks';
   import Modal from './Modal.svelte';
 
@@ -11,7 +11,13 @@
     today,
     onclose,
   }: {
-    task: { machine_id: string; slot: string; slot_name: string; action: Schemas['Action'] };
+    task: {
+      machine_id: string;
+      slot: string;
+      slot_name: string;
+      action: Schemas['Action'];
+      as_found: Record<string, string>;
+    };
     today: string;
     onclose: () => void;
   } = $props();
@@ -19,16 +25,9 @@
   // svelte-ignore state_referenced_locally
   let day = $state(today);
   let found = $state<Schemas['Found'] | ''>('');
+  const looking = $derived(task.action === 'inspect');
 
-  const back = (days: number): string => {
-    const at = asDay(today);
-    at.setDate(at.getDate() - days);
-    return [
-      at.getFullYear(),
-      String(at.getMonth() + 1).padStart(2, '0'),
-      String(at.getDate()).padStart(2, '0'),
-    ].join('-');
-  };
+  const back = (days: number): string => daysBefore(today, days);
 
   async function record(event: SubmitEvent) {
     event.preventDefault();
@@ -67,7 +66,8 @@
     </fieldset>
     <fieldset>
       <legend class="mb-1 font-bold"
-        >How was it before? <span class="soft font-normal">Leave it if you do not know.</span></legend
+        >{#if looking}What do you see?{:else}How was it before?
+          <span class="soft font-normal">Leave it if you do not know.</span>{/if}</legend
       >
       <div class="flex flex-wrap gap-2">
         {#each Object.entries(FOUND) as [value, text] (value)}
@@ -75,17 +75,19 @@
             type="button"
             class={['btn', found === value && 'btn-primary']}
             aria-pressed={found === value}
-            onclick={() => (found = found === value ? '' : (value as Schemas['Found']))}>{text}</button
+            onclick={() => (found = found === value && !looking ? '' : (value as Schemas['Found']))}
+            >{text}</button
           >
         {/each}
       </div>
+      <p class="soft mt-1 min-h-6">{found ? (task.as_found[found] ?? '') : ''}</p>
     </fieldset>
     {#if task.action === 'wash'}
       <p class="soft">A wash less than 24 hours ago puts the part on the rack until its rest is over.</p>
     {/if}
     <div class="flex justify-end gap-2">
       <button type="button" class="btn btn-ghost" onclick={onclose}>Cancel</button>
-      <button class="btn btn-primary" disabled={house.busy}>Record it</button>
+      <button class="btn btn-primary" disabled={house.busy || (looking && !found)}>Record it</button>
     </div>
   </form>
 </Modal>

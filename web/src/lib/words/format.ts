@@ -88,3 +88,21 @@ export function span(from: string, to: string): string {
   if (minutes < 60) return `${minutes} min`;
   return `${Math.floor(minutes / 60)} h ${minutes % 60 ? `${minutes % 60} min` : ''}`.trim();
 }
+
+/** The local day so many days before another, as `YYYY-MM-DD`. */
+export function daysBefore(iso: string, days: number): string {
+  const at = asDay(iso);
+  at.setDate(at.getDate() - days);
+  return [
+    at.getFullYear(),
+    String(at.getMonth() + 1).padStart(2, '0'),
+    String(at.getDate()).padStart(2, '0'),
+  ].join('-');
+}
+
+const WHY_OFF = { did_not_run: 'did not run', away: 'everybody away', paused: 'paused' };
+
+/** "paused until Mon 5 Jan", "everybody away from Sat 3 Jan". */
+export function restWords(rest: { why: keyof typeof WHY_OFF; first: string; last: string | null }): string {
+  return `${WHY_OFF[rest.why]} ${rest.last ? `until ${day(rest.last)}` : `since ${day(rest.first)}`}`;
+}

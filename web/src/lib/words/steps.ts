@@ -31,6 +31,8 @@ export function title(step: Step): string {
       return `Put in: ${item}`;
     case 'test':
       return `${item}: is this so?`;
+    case 'counter':
+      return `${item}: tell the machine`;
     case 'close':
       return `Close the ${step.opening_name ?? ''}`;
   }
@@ -53,6 +55,14 @@ export function extra(step: Step): string[] {
     ];
   }
   if (step.kind === 'dry_check') return ['Feel deep between the pleats and press dry paper against them.'];
+  if (step.kind === 'counter') {
+    return [
+      "Set the machine's own counter of this part back, or its list goes on nagging. Ours has moved already.",
+    ];
+  }
+  if (step.kind === 'look' && step.action && step.text.length) {
+    return ['Your answer moves the next date.'];
+  }
   if (step.kind === 'look') return ['Before you clean it: your answer moves the next date.'];
   return [];
 }
@@ -76,6 +86,7 @@ const DONE: Partial<Record<Step['kind'], string>> = {
   retire: 'The new one fits',
   fit: 'It is in',
   close: 'It is closed',
+  counter: 'It is set back',
 };
 
 /** The answers as buttons, the main one first; a skip asks for its reason elsewhere. */

@@ -11,6 +11,9 @@ type Clock = Schemas['ClockOut'];
 
 const DO: Record<Action, string> = {
   empty: 'empty',
+  inspect: 'look',
+  rinse: 'rinse',
+  swap: 'swap sides',
   de_hair: 'take the hair out',
   wipe: 'wipe',
   wash: 'wash',
@@ -20,6 +23,9 @@ const DO: Record<Action, string> = {
 const SHORT: Record<Action, string> = { ...DO, de_hair: 'de-hair' };
 const NOUN: Record<Action, string> = {
   empty: 'emptying',
+  inspect: 'look',
+  rinse: 'rinse',
+  swap: 'swap',
   de_hair: 'de-hairing',
   wipe: 'wipe',
   wash: 'wash',
@@ -28,6 +34,9 @@ const NOUN: Record<Action, string> = {
 };
 const DID: Record<Action, string> = {
   empty: 'emptied',
+  inspect: 'looked at',
+  rinse: 'rinsed',
+  swap: 'swapped',
   de_hair: 'de-haired',
   wipe: 'wiped',
   wash: 'washed',
@@ -69,11 +78,22 @@ export function amount(meter: Clock['meter'], value: number): string {
       return plural(Math.round(value), 'day');
     case 'washes':
       return plural(value, 'wash', 'washes');
+    case 'mop_runs':
+      return plural(value, 'mop run');
+    case 'evacuations':
+      return plural(value, 'emptying', 'emptyings');
+    case 'fills':
+      return plural(value, 'full bin');
+    case 'charges':
+      return plural(value, 'charge');
+    case 'condition':
+      return 'what you find';
   }
 }
 
-/** "7.3 of 5 h of running", "26 of 30 days". */
+/** "7.3 of 5 h of running", "26 of 30 days", "by what you find: not yet". */
 export function usedOf(clock: Clock): string {
+  if (clock.meter === 'condition') return `by what you find${clock.share >= 1 ? '' : ': not yet'}`;
   return `${figure(clock.used)} of ${amount(clock.meter, clock.limit)}`;
 }
 
@@ -104,22 +124,26 @@ function since(tree: Because): string {
   return `since it was new (${day(str(find(tree, 'since_new'), 'day'))})`;
 }
 
-/** "every 7 days of usual use, which is 5 h". */
+/** "every 7 days of usual use, which is 5 h"; "when you find it needs it". */
 export function limit(trigger: Because): string {
   const value = num(trigger, 'figure');
+  const meter = str(trigger, 'meter') as Clock['meter'];
+  if (meter === 'condition') return 'when you find it needs it';
   if (trigger.values.calendar === 'stands_for_use') {
     return `every ${plural(Math.round(value), 'day')} of usual use, which is ${figure(num(trigger, 'limit'))}\u00a0h`;
   }
-  const unit = { run_hours: `${figure(value)}\u00a0h of running`, days: plural(Math.round(value), 'day') }[
-    str(trigger, 'meter')
-  ];
-  return `every ${unit ?? amount(str(trigger, 'meter') as Clock['meter'], value)}`;
+  return `every ${meter === 'days' ? plural(Math.round(value), 'day') : amount(meter, value)}`;
 }
 
 /** "5.6 h of running since the last wash (12 Nov); the book says every 7 days of usual use, which is 5 h." */
 export function reason(state: Pick<State, 'because'>): string {
   const trigger = find(state.because, 'trigger');
   if (!trigger) return '';
+  if (trigger.values.meter === 'condition') {
+    return num(trigger, 'used') >= 1
+      ? `It was found in need of it, ${since(state.because)}.`
+      : 'No date: it is done when you find it needs it.';
+  }
   const used = amount(str(trigger, 'clock') as Clock['meter'], num(trigger, 'used'));
   const who = shortened(trigger) ? 'what you found makes it' : 'the book says';
   return `${used} ${since(state.because)}; ${who} ${limit(trigger)}.`;
@@ -146,12 +170,44 @@ export interface Line {
 }
 
 const SCHOOL: Record<string, string> = {
-  label: 'By the label: the shorter figure of the range caps it; what you find can only shorten it.',
-  workshop:
-    'Workshop: your household places the figure in the range; what you find may stretch it to 1.5 times the longer one.',
-  thrifty:
-    'Keep it going: your household places the figure in the range; what you find may stretch it to 2.5 times the longer one.',
+  label: 'By the label',
+  workshop: 'Workshop',
+  thrifty: 'Keep it going',
 };
+
+/** What the household's school makes of the range, and why it has a rule of its own, if it has. */
+function schoolLine(node: Because, printed: boolean): string {
+  const school = str(node, 'school');
+  const own = node.values.why ? ` ${String(node.values.why)}` : '';
+  const stretch = num(node, 'stretch');
+  const label = printed
+    ? 'the shorter printed figure caps it; what you find can only shorten it.'
+    : 'nothing is printed, so your household and what you find place it in the range.';
+  const free =
+    stretch > 1
+      ? `your household places it in the range; what you find may stretch it to ${figure(stretch)} times the longer figure.`
+      : 'your household places it in the range; this one is never stretched past the longer figure.';
+  return `${SCHOOL[school] ?? school}: ${school === 'label' ? label : free}${own}`;
+}
+
+/** "Workshop: every 10 runs (freed every run or two)". */
+function otherSchool(node: Because): string {
+  const name = SCHOOL[str(node, 'school')] ?? '';
+  const why = node.values.why ? ` (${String(node.values.why)})` : '';
+  return node.values.off ? `${name}: does without${why}` : `${name}: ${limit(node)}${why}`;
+}
+
+function eventLine(event: Because): string {
+  const note = str(event, 'note') || `more ${str(event, 'kind')}`;
+  return `${note}, ${day(str(event, 'first'))} to ${day(str(event, 'last'))}`;
+}
+
+function counterLine(node: Because): string {
+  const said = `on ${day(str(node, 'day'))} it said ${figure(num(node, 'counter_h'))} h used, we counted ${figure(num(node, 'ours_h'))} h`;
+  return node.values.looks_reset
+    ? `${said}; that looks like a reset after a cleaning, so ours counts on`
+    : `${said}; from there on the machine's own figure counts`;
+}
 const KIND: Record<string, string> = {
   printed: 'printed on labels and in manuals',
   practice: 'from practice',
@@ -166,14 +222,17 @@ export function why(state: State, today: string): Line[] {
   const usual = find(tree, 'usual_use');
   const book = find(tree, 'book');
   const others = find(tree, 'other_triggers');
-  if (!trigger || !book) return [];
+  const school = find(tree, 'school');
+  if (!trigger || !book || !school) return [];
+  const assumed = num(used, 'assumed_h');
+  const guess = assumed > 0.05 ? ` (${figure(assumed)} h of it assumed from the usual week)` : '';
   const lines: Line[] = [
     {
       label: 'Counted',
-      text: `${plural(num(used, 'runs'), 'run')}, ${figure(num(used, 'run_hours'))} h, ${since(tree)}`,
+      text: `${plural(Math.round(num(used, 'runs')), 'run')}, ${figure(num(used, 'run_hours'))} h${guess}, ${since(tree)}`,
     },
     { label: 'Limit', text: `${limit(trigger)} ${range(trigger)}` },
-    { label: 'School', text: SCHOOL[str(find(tree, 'school'), 'school')] ?? '' },
+    { label: 'School', text: schoolLine(school, str(book, 'figure_kind') === 'printed') },
     {
       label: 'Usual use',
       text: `${figure(num(usual, 'hours_per_week'))} h in ${plural(num(usual, 'runs_per_week'), 'run')} a week`,
@@ -182,19 +241,35 @@ export function why(state: State, today: string): Line[] {
     { label: 'Why at all', text: `${str(book, 'reason')} (${KIND[str(book, 'figure_kind')] ?? ''})` },
   ];
   const looks = find(tree, 'learned');
+  const last = find(tree, 'last_look');
+  const events = find(tree, 'load_events');
+  const counter = find(tree, 'counter');
+  const schools = find(tree, 'other_schools');
   if (looks) lines.splice(2, 0, { label: 'What you found', text: learned(looks) });
+  if (last) {
+    const found = FOUND[str(last, 'found') as Schemas['Found']].toLowerCase();
+    lines.splice(2, 0, { label: 'Last look', text: `${found} (${day(str(last, 'day'))})` });
+  }
   if (others) lines.splice(2, 0, { label: 'Or, if sooner', text: others.parts.map(otherTrigger).join('; ') });
+  if (events) lines.push({ label: 'Counts for more', text: events.parts.map(eventLine).join('; ') });
+  if (counter) lines.push({ label: 'Its own counter', text: counterLine(counter) });
+  if (find(tree, 'no_counter')) {
+    lines.push({ label: 'Its own counter', text: 'none: no machine counts this part, so we do' });
+  }
+  const differ = (schools?.parts ?? []).filter((node) => node.values.off || limit(node) !== limit(trigger));
+  if (differ.length) lines.push({ label: 'Other schools', text: differ.map(otherSchool).join('; ') });
   return lines;
 }
 
 function range(trigger: Because): string {
   const [low, high] = [num(trigger, 'low'), num(trigger, 'high')];
-  const unit = { run_hours: 'h', runs: 'runs', days: 'days', washes: 'washes' }[str(trigger, 'meter')] ?? '';
-  return low === high ? '' : `(the book's range is ${figure(low)} to ${figure(high)} ${unit})`;
+  if (low === high) return '';
+  return `(the book's range is ${figure(low)} to ${amount(str(trigger, 'meter') as Clock['meter'], high)})`;
 }
 
 function otherTrigger(trigger: Because): string {
   const clock = str(trigger, 'clock') as Clock['meter'];
+  if (clock === 'condition') return limit(trigger);
   return `${limit(trigger)} (now ${bare(clock, num(trigger, 'used'))})`;
 }
 
@@ -218,12 +293,17 @@ function work(round: Schemas['RoundOut']): { head: string; why: string } {
       : 'Log a run when a machine has run, and dates appear here.';
     return { head: 'Nothing needs hands today.', why: then };
   }
+  const trigger = find(first.because, 'trigger');
+  const found = trigger?.values.meter === 'condition';
   const over =
-    first.share >= 1.005
+    first.share >= 1.005 && !found
       ? `it stands at ${figure(first.share * 100)} % of its interval`
-      : 'its interval is used up';
+      : found
+        ? 'it was found in need of it'
+        : 'its interval is used up';
   const stake = str(find(first.because, 'book'), 'reason');
-  const then = second ? ` Then the ${second.slot_name.toLowerCase()}.` : '';
+  const elsewhere = second && second.machine_id !== first.machine_id ? ` of ${second.machine_name}` : '';
+  const then = second ? ` Then the ${second.slot_name.toLowerCase()}${elsewhere}.` : '';
   const start = `Start with the ${first.slot_name.toLowerCase()} of ${first.machine_name}: ${over}. ${stake}${then}`;
   const minutes = Math.max(1, Math.round(round.minutes));
   return { head: `About ${minutes} ${minutes === 1 ? 'minute' : 'minutes'} of work today.`, why: start };

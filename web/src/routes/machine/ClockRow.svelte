@@ -12,15 +12,16 @@
   }: { state: Schemas['StateOut']; today: string; open?: boolean } = $props();
   // The clock that governs stands first; the others follow in "or, if sooner".
   const clock = $derived(state.clocks[0]);
+  const byFinding = $derived(state.clocks.every((one) => one.meter === 'condition'));
   const title = $derived(state.is_life ? 'Life, since new' : 'Service, since last done');
 </script>
 
 <article class={['clock', `ink-${state.level}`]}>
   <div class="flex flex-wrap items-baseline justify-between gap-x-4">
     <h3>{title}: <span class="capitalize-first">{doWord(state.action)}</span></h3>
-    <b>{state.share >= 1 ? 'now' : when(state.due, today)}</b>
+    <b>{state.share >= 1 ? 'now' : byFinding ? 'when you find it needs it' : when(state.due, today)}</b>
   </div>
-  {#if clock}
+  {#if clock && !byFinding}
     <div
       class="bar"
       role="meter"

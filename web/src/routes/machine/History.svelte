@@ -16,7 +16,9 @@
     $props();
 
   let all = $state(false);
-  const shown = $derived(all ? lines : lines.filter((line) => line.slot === slot));
+  // A look stands there with what was found; that it was looked at needs no line of its own.
+  const told = $derived(lines.filter((line) => line.action !== 'inspect'));
+  const shown = $derived(all ? told : told.filter((line) => line.slot === slot));
   const name = (key: string) => parts.find((part) => part.slot === key)?.name ?? key;
 
   function words(line: Line): string {

@@ -7,6 +7,8 @@
   import { openSheet } from '../../lib/state/bench.svelte';
   import { keys } from '../../lib/state/keys.svelte';
   import AlreadyDone from '../../lib/ui/AlreadyDone.svelte';
+  import Counter from '../../lib/ui/Counter.svelte';
+  import Look from '../../lib/ui/Look.svelte';
   import { plural, span } from '../../lib/words/format';
   import { doWord } from '../../lib/words/tasks';
   import ClockRow from './ClockRow.svelte';
@@ -26,6 +28,8 @@
   } = $props();
 
   let done = $state.raw<Schemas['StateOut'] | null>(null);
+  let looking = $state(false);
+  let counting = $state(false);
   const first = $derived(part.states.find((state) => !state.is_life) ?? part.states[0] ?? null);
   const washes = $derived(part.states.some((state) => state.action === 'wash'));
 
@@ -41,6 +45,7 @@
         run: () => first && mayWrite && void doNow(first.action),
       },
       { key: 'd', does: 'It is already done', run: () => mayWrite && (done = first) },
+      { key: 'l', does: 'I looked: say what I found', run: () => mayWrite && part.item && (looking = true) },
     ]),
   );
 </script>
@@ -66,6 +71,9 @@
     {:else}
       <p class="ink-overdue font-bold">Nothing is fitted here: the machine is out of use.</p>
     {/if}
+    {#if part.states.length === 0 && part.item}
+      <p class="soft">Nothing is to be done here at your school.</p>
+    {/if}
     {#if part.away}
       <p class="ink-drying font-bold">
         {part.away.name} is on the rack{part.away.damp_until &&
@@ -80,6 +88,12 @@
   {/each}
   {#if part.item}
     <div class="actions">
+      {#if part.states.some((state) => state.action !== 'inspect')}
+        <button class="btn" disabled={!mayWrite} onclick={() => (looking = true)}>I looked…</button>
+      {/if}
+      {#if part.counted_by_machine}
+        <button class="btn" disabled={!mayWrite} onclick={() => (counting = true)}>Its own counter…</button>
+      {/if}
       {#each part.states as state (state.action)}
         <div>
           <button
@@ -88,7 +102,11 @@
             onclick={() => void doNow(state.action)}>Now: {doWord(state.action)}</button
           >
           <button class="btn btn-ghost" disabled={!mayWrite} onclick={() => (done = state)}>
-            Already {state.action === 'replace' ? 'replaced' : 'done'}…
+            Already {state.action === 'replace'
+              ? 'replaced'
+              : state.action === 'inspect'
+                ? 'looked at'
+                : 'done'}…
           </button>
         </div>
       {/each}
@@ -98,10 +116,23 @@
 
 {#if done}
   <AlreadyDone
-    task={{ machine_id: machine.id, slot: part.slot, slot_name: part.name, action: done.action }}
+    task={{
+      machine_id: machine.id,
+      slot: part.slot,
+      slot_name: part.name,
+      action: done.action,
+      as_found: part.as_found[done.action] ?? {},
+    }}
     {today}
     onclose={() => (done = null)}
   />
+{/if}
+
+{#if looking}
+  <Look machine_id={machine.id} {part} onclose={() => (looking = false)} />
+{/if}
+{#if counting}
+  <Counter machine_id={machine.id} {part} onclose={() => (counting = false)} />
 {/if}
 
 <style>

@@ -1,8 +1,9 @@
-<!-- One tap says that a machine ran; minutes stand as usual and can be changed. -->
+<!-- One tap says that a machine ran; minutes stand as usual and can be changed. What is not usual is behind "more". -->
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
-  import { ago, figure } from '../../lib/words/format';
+  import Modal from '../../lib/ui/Modal.svelte';
+  import { ago, daysBefore, figure, restWords } from '../../lib/words/format';
   import { usualWeek } from '../../lib/words/tasks';
 
   let { machine, today, mayWrite }: { machine: Schemas['StripOut']; today: string; mayWrite: boolean } =
@@ -13,31 +14,52 @@
   let day = $state('');
   let started = $state('');
   let more = $state(false);
+  // svelte-ignore state_referenced_locally
+  let mopped = $state(machine.usual.mops);
+  let until = $state('');
 
   async function ran(event: SubmitEvent) {
     event.preventDefault();
-    const run: { minutes: number; day?: string; started?: string } = { minutes };
+    const run: Parameters<typeof house.logRun>[1] = { minutes };
     if (more && day) run.day = day;
     if (more && started) run.started = started;
+    if (machine.mops) run.mopped = mopped;
     if (await house.logRun(machine, run)) {
       more = false;
       day = started = '';
     }
   }
+  async function restedThisWeek() {
+    const text = `${machine.name}: did not run in the last seven days.`;
+    const rest = {
+      machine_id: machine.id,
+      why: 'did_not_run' as const,
+      first: daysBefore(today, 6),
+      last: today,
+    };
+    if (await house.rest(rest, text)) more = false;
+  }
+  async function pause(event: SubmitEvent) {
+    event.preventDefault();
+    const rest = { machine_id: machine.id, why: 'paused' as const, first: today, last: until || null };
+    if (await house.rest(rest, `${machine.name} is paused.`)) more = false;
+  }
+  const status = $derived(
+    machine.minutes_today > 0
+      ? `${figure(machine.minutes_today)} min today`
+      : machine.last_run
+        ? `ran ${ago(machine.last_run, today)}${machine.last_is_assumed ? ', as usual' : ''}`
+        : 'no run yet',
+  );
 </script>
 
-<form class="panel grid gap-2 p-3" onsubmit={ran} data-machine={machine.name}>
+<form class="panel p-2 pl-3" onsubmit={ran} data-machine={machine.name}>
   <div class="flex items-baseline justify-between gap-2">
     <b>{machine.name}</b>
-    <span class="soft text-sm">
-      {#if machine.minutes_today > 0}{figure(machine.minutes_today)} min today{:else if machine.last_run}ran {ago(
-          machine.last_run,
-          today,
-        )}{:else}no run yet{/if}
-    </span>
+    <span class="soft text-sm">{status}</span>
   </div>
-  <div class="flex gap-2">
-    <label class="input w-28 shrink-0">
+  <div class="mt-1 flex gap-2">
+    <label class="input w-24 shrink-0">
       <span class="sr-only">Minutes that {machine.name} ran</span>
       <input
         type="number"
@@ -50,24 +72,64 @@
       <span class="soft">min</span>
     </label>
     <button class="btn btn-primary grow" disabled={house.busy || !mayWrite}>It ran</button>
+    <button
+      type="button"
+      class="btn"
+      disabled={!mayWrite}
+      aria-label={`more… about ${machine.name}`}
+      onclick={() => (more = true)}>more…</button
+    >
   </div>
-  {#if more}
-    <div class="grid grid-cols-2 gap-2">
-      <label class="text-sm">Day <input class="input w-full" type="date" bind:value={day} /></label>
-      <label class="text-sm"
-        >Started, if known <input class="input w-full" type="time" bind:value={started} /></label
-      >
-    </div>
+  {#if machine.resting}
+    <p class="soft mt-1 text-sm">{restWords(machine.resting)}</p>
   {/if}
-  <div class="soft flex flex-wrap items-center justify-between gap-x-2 text-sm">
-    <span>Usually {usualWeek(machine.usual)}</span>
-    <button type="button" class="link" onclick={() => (more = !more)} aria-expanded={more}>
-      {more ? 'just today' : 'another day'}
-    </button>
-  </div>
   {#if machine.empty_slots.length}
-    <p class="ink-overdue text-sm font-bold">
+    <p class="ink-overdue mt-1 text-sm font-bold">
       Out of use: {machine.empty_slots.join(', ').toLowerCase()} is out. Do not run it.
     </p>
   {/if}
 </form>
+
+{#if more}
+  <Modal title={machine.name} onclose={() => (more = false)}>
+    <p class="soft">
+      Usually {usualWeek(machine.usual)}. {machine.usual.silence === 'ran'
+        ? 'If nobody says, it ran as usual.'
+        : 'If nobody says, it did not run.'}
+    </p>
+    <form class="mt-3 grid gap-3" onsubmit={ran}>
+      <div class="grid grid-cols-2 gap-2">
+        <label class="text-sm"
+          >Minutes <input
+            class="input w-full"
+            type="number"
+            step="any"
+            bind:value={minutes}
+            required
+          /></label
+        >
+        <label class="text-sm">Day <input class="input w-full" type="date" bind:value={day} /></label>
+        <label class="text-sm"
+          >Started, if known <input class="input w-full" type="time" bind:value={started} /></label
+        >
+        {#if machine.mops}
+          <label class="flex items-center gap-2 self-end pb-2"
+            ><input type="checkbox" class="checkbox" bind:checked={mopped} />It mopped</label
+          >
+        {/if}
+      </div>
+      <button class="btn btn-primary" disabled={house.busy}>It ran</button>
+    </form>
+    <div class="mt-4 grid gap-3 border-t border-base-300 pt-4">
+      <button class="btn" disabled={house.busy} onclick={() => void restedThisWeek()}>
+        Not this week: it did not run
+      </button>
+      <form class="flex flex-wrap items-end gap-2" onsubmit={pause}>
+        <label class="grow text-sm"
+          >Put away until <input class="input w-full" type="date" min={today} bind:value={until} /></label
+        >
+        <button class="btn" disabled={house.busy}>Pause it</button>
+      </form>
+    </div>
+  </Modal>
+{/if}

@@ -112,6 +112,146 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Week
+         * @description A machine's usual week from now on.
+         */
+        post: operations["week_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rest
+         * @description Days off: did not run, away, paused.
+         */
+        post: operations["rests_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Load
+         * @description A time of more load than usual.
+         */
+        post: operations["loads_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description Record what was found on a part.
+         */
+        post: operations["looks_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/counters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Counter
+         * @description Record what the machine's own counter says.
+         */
+        post: operations["counters_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Kit
+         * @description Record that a kit was renewed.
+         */
+        post: operations["kits_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Move a part to another machine.
+         */
+        post: operations["moves_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/runs": {
         parameters: {
             query?: never;
@@ -411,7 +551,7 @@ export interface components {
          * @description What is done to a part.
          * @enum {string}
          */
-        Action: "empty" | "de_hair" | "wipe" | "wash" | "clean" | "replace";
+        Action: "empty" | "inspect" | "clean" | "de_hair" | "wipe" | "rinse" | "wash" | "swap" | "replace";
         /**
          * BecauseOut
          * @description A node of an explanation.
@@ -492,6 +632,12 @@ export interface components {
             certain: boolean;
         };
         /**
+         * Found
+         * @description What a person saw when looking at a part.
+         * @enum {string}
+         */
+        Found: "clean" | "light" | "due" | "overdue";
+        /**
          * ItemOut
          * @description A physical part.
          */
@@ -525,7 +671,7 @@ export interface components {
          * @description What is counted. A trigger counts one of these.
          * @enum {string}
          */
-        Meter: "run_hours" | "runs" | "days" | "washes";
+        Meter: "run_hours" | "runs" | "mop_runs" | "evacuations" | "fills" | "charges" | "days" | "washes" | "condition";
         /**
          * OpenSheetOut
          * @description An open sheet in one line.
@@ -569,6 +715,20 @@ export interface components {
             slot_empty: boolean;
         };
         /**
+         * RestOut
+         * @description Days off that hold today or are to come.
+         */
+        RestOut: {
+            why: components["schemas"]["Why"];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Last */
+            last: string | null;
+        };
+        /**
          * RoundOut
          * @description The whole household at one moment.
          */
@@ -587,6 +747,8 @@ export interface components {
             minutes: number;
             /** Due */
             due: components["schemas"]["TaskOut"][];
+            /** Due Count */
+            due_count: number;
             /** Coming */
             coming: components["schemas"]["TaskOut"][];
             /** Machines */
@@ -596,6 +758,12 @@ export interface components {
             /** Sheets */
             sheets: components["schemas"]["OpenSheetOut"][];
         };
+        /**
+         * Silence
+         * @description What it means when nobody says whether a machine ran.
+         * @enum {string}
+         */
+        Silence: "ran" | "rested";
         /**
          * StripOut
          * @description A machine as its air path.
@@ -617,12 +785,19 @@ export interface components {
             minutes_today: number;
             /** Last Run */
             last_run: string | null;
+            /** Last Is Assumed */
+            last_is_assumed: boolean;
+            resting: components["schemas"]["RestOut"] | null;
+            /** Serves */
+            serves: string | null;
+            /** Mops */
+            mops: boolean;
             /** Chambers */
             chambers: components["schemas"]["ChamberOut"][];
         };
         /**
          * TaskOut
-         * @description A due state with the names of its machine and part.
+         * @description A due state with the names of its machine and part. Its explanation is the short one.
          */
         TaskOut: {
             /** Slot */
@@ -650,6 +825,12 @@ export interface components {
             slot_name: string;
             /** Opening */
             opening: string | null;
+            /** Stake */
+            stake: number;
+            /** As Found */
+            as_found: {
+                [key: string]: string;
+            };
         };
         /**
          * UsualOut
@@ -662,13 +843,16 @@ export interface components {
             starts: string | null;
             /** Minutes */
             minutes: number;
+            /** Mops */
+            mops: boolean;
+            silence: components["schemas"]["Silence"];
         };
         /**
-         * Found
-         * @description What a person saw when looking at a part.
+         * Why
+         * @description Why a machine rests.
          * @enum {string}
          */
-        Found: "clean" | "light" | "due" | "overdue";
+        Why: "did_not_run" | "away" | "paused";
         /**
          * HistoryOut
          * @description A line of a machine's history.
@@ -707,6 +891,18 @@ export interface components {
             provenance: string;
         };
         /**
+         * KitOut
+         * @description Parts that are renewed together.
+         */
+        KitOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: string[];
+        };
+        /**
          * MachineOut
          * @description A machine's page.
          */
@@ -724,6 +920,10 @@ export interface components {
             strip: components["schemas"]["StripOut"];
             /** Parts */
             parts: components["schemas"]["PartOut"][];
+            /** Kits */
+            kits: components["schemas"]["KitOut"][];
+            /** Weeks */
+            weeks: components["schemas"]["WeekOut"][];
             /** History */
             history: components["schemas"]["HistoryOut"][];
         };
@@ -746,10 +946,16 @@ export interface components {
             states: components["schemas"]["StateOut"][];
             /** As Found */
             as_found: {
-                [key: string]: string;
+                [key: string]: {
+                    [key: string]: string;
+                };
             };
             /** Drying Floor H */
             drying_floor_h: number;
+            /** Counted By Machine */
+            counted_by_machine: boolean;
+            /** Swaps With */
+            swaps_with: string | null;
         };
         /**
          * StateOut
@@ -772,6 +978,21 @@ export interface components {
             because: components["schemas"]["BecauseOut"];
         };
         /**
+         * WeekOut
+         * @description Use of one local week, from its Monday: hours told and hours assumed [h].
+         */
+        WeekOut: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Told H */
+            told_h: number;
+            /** Assumed H */
+            assumed_h: number;
+        };
+        /**
          * KindOut
          * @description A kind of machine the care book knows.
          */
@@ -782,6 +1003,25 @@ export interface components {
             name: string;
             /** Usual Run Min */
             usual_run_min: number;
+            silence: components["schemas"]["Silence"];
+            /** Serves */
+            serves: boolean;
+            /** Has Dock */
+            has_dock: boolean;
+            /** Mops */
+            mops: boolean;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+        };
+        /**
+         * OptionOut
+         * @description A feature to ask for.
+         */
+        OptionOut: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
         };
         /**
          * Written
@@ -795,9 +1035,27 @@ export interface components {
         };
         /**
          * MachineIn
-         * @description A machine to add; the id is the client's. `days` are two-letter weekdays (MO..SU), none for no usual week.
+         * @description A machine to add; the id is the client's.
          */
         MachineIn: {
+            /**
+             * Days
+             * @default []
+             */
+            days: string[];
+            /** Minutes */
+            minutes: number;
+            /** Starts */
+            starts?: string | null;
+            /**
+             * Mops
+             * @default false
+             */
+            mops: boolean;
+            /** @default rested */
+            silence: components["schemas"]["Silence"];
+            /** Return Min */
+            return_min?: number | null;
             /**
              * Id
              * Format: uuid
@@ -808,6 +1066,19 @@ export interface components {
             /** Archetype */
             archetype: string;
             /**
+             * Features
+             * @default []
+             */
+            features: string[];
+            /** Serves */
+            serves?: string | null;
+        };
+        /**
+         * WeekIn
+         * @description A usual week. `days` are two-letter weekdays (MO..SU), none for no usual week.
+         */
+        WeekIn: {
+            /**
              * Days
              * @default []
              */
@@ -816,6 +1087,112 @@ export interface components {
             minutes: number;
             /** Starts */
             starts?: string | null;
+            /**
+             * Mops
+             * @default false
+             */
+            mops: boolean;
+            /** @default rested */
+            silence: components["schemas"]["Silence"];
+            /** Return Min */
+            return_min?: number | null;
+        };
+        /**
+         * RestIn
+         * @description Days off, of one machine or of the whole house.
+         */
+        RestIn: {
+            /** Machine Id */
+            machine_id?: string | null;
+            why: components["schemas"]["Why"];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Last */
+            last?: string | null;
+        };
+        /**
+         * LoadKind
+         * @description Which of the household's three load indices moves a rule inside its range.
+         * @enum {string}
+         */
+        LoadKind: "hair" | "dust" | "volume";
+        /**
+         * MoreLoadIn
+         * @description A time of more load than usual.
+         */
+        MoreLoadIn: {
+            kind: components["schemas"]["LoadKind"];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Level */
+            level: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * LookIn
+         * @description What was found on a part, nothing done.
+         */
+        LookIn: {
+            /** Slot */
+            slot: string;
+            about: components["schemas"]["Action"];
+            found: components["schemas"]["Found"];
+            /** Day */
+            day?: string | null;
+        };
+        /**
+         * CounterIn
+         * @description What the machine's own counter says of a part.
+         */
+        CounterIn: {
+            /** Slot */
+            slot: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Sense */
+            sense: string;
+            /** Day */
+            day?: string | null;
+        };
+        /**
+         * KitIn
+         * @description A kit renewed.
+         */
+        KitIn: {
+            /** Kit */
+            kit: string;
+            /** Day */
+            day?: string | null;
+        };
+        /**
+         * MoveIn
+         * @description Where a part goes.
+         */
+        MoveIn: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Slot */
+            slot: string;
         };
         /**
          * RunIn
@@ -833,6 +1210,8 @@ export interface components {
             day?: string | null;
             /** Started */
             started?: string | null;
+            /** Mopped */
+            mopped?: boolean | null;
         };
         /**
          * ServiceIn
@@ -906,6 +1285,8 @@ export interface components {
             machine_name: string;
             /** Minutes */
             minutes: number;
+            /** Tools */
+            tools: components["schemas"]["ToolOut"][];
             /** Steps */
             steps: components["schemas"]["StepOut"][];
             /** Current */
@@ -925,7 +1306,7 @@ export interface components {
          * @description What a step is for.
          * @enum {string}
          */
-        StepKind: "gate" | "open" | "take_out" | "look" | "clean" | "clean_in_place" | "wash" | "rack" | "retire" | "dry_check" | "fit" | "test" | "close";
+        StepKind: "gate" | "open" | "take_out" | "look" | "clean" | "clean_in_place" | "wash" | "rack" | "retire" | "dry_check" | "fit" | "test" | "close" | "counter";
         /**
          * StepOut
          * @description A step of a sheet, with its answer if it has one.
@@ -960,6 +1341,16 @@ export interface components {
             answer: string | null;
             /** Reason */
             reason: string;
+        };
+        /**
+         * ToolOut
+         * @description A tool the sheet takes, with what serves as well.
+         */
+        ToolOut: {
+            /** Name */
+            name: string;
+            /** Instead */
+            instead: string[];
         };
         /**
          * PickIn
@@ -1224,6 +1615,373 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MachineIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    week_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeekIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rests_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loads_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoreLoadIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    looks_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    counters_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CounterIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kits_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    moves_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
             };
         };
         responses: {
