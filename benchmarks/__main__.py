@@ -15,13 +15,16 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import due, learning
+    from benchmarks import big_house, due, learning
 
-    print("Core, one robot with two rollers (14 rules)")
+    print("Core, one robot with two rollers, all its rules")
     for line in due.measure():
         print(f"  {line}")
     print("Learning, simulated parts of other forms than the core's")
     for line in learning.measure():
+        print(f"  {line}")
+    print("A household larger than any")
+    for line in big_house.measure():
         print(f"  {line}")
     print("First page, gzip")
     for line in first_page():

@@ -42,7 +42,7 @@ def _case(days: int) -> Callable[[], list[DueState]]:
     items = {s.key: Item(uuid4(), s.part, s.name, State.FITTED, START) for s in archetype.slots}
     machine = Machine(machine_id, "robot", archetype, {key: item.id for key, item in items.items()})
     fittings = [Fitting(item.id, machine_id, key, START) for key, item in items.items()]
-    runs = [Run(uuid4(), (START + n * DAY).date(), 3000, START + n * DAY) for n in range(1, days + 1)]
+    runs = [Run((START + n * DAY).date(), 3000, START + n * DAY) for n in range(1, days + 1)]
     schedule = Schedule("RRULE:FREQ=DAILY", 50)
     by_id = {item.id: item for item in items.values()}
     now = START + (days + 1) * DAY

@@ -145,7 +145,7 @@ def _live(life: Life, rng: np.random.Generator) -> tuple[Life, dict[int, Told]]:
             told[looks] = _held_against_truth(life, day, days)
         pause = days[1] * float(np.exp(rng.normal(0, 0.35)))
         then = day + int(min(max(pause, 7), 60))
-        inspections.append(Inspection(ITEM, ITEM, "part", Action.WASH, _said(life.dirt(day, then), rng), _at(then)))
+        inspections.append(Inspection(ITEM, "part", Action.WASH, _said(life.dirt(day, then), rng), _at(then)))
         services.append(_service(then))
         day = then
     return life, told
@@ -169,7 +169,7 @@ def _said(dirt: float, rng: np.random.Generator) -> Found:
 
 def _assess(life: Life, day: int, services: list[ServiceRecord], inspections: list[Inspection]):  # type: ignore[no-untyped-def]
     runs = [
-        Run(ITEM, _at(d).date(), life.hours[d] * 3600, _at(d) - timedelta(hours=2))
+        Run(_at(d).date(), life.hours[d] * 3600, _at(d) - timedelta(hours=2))
         for d in range(day + 1)
         if life.hours[d] > 0
     ]
@@ -181,7 +181,7 @@ def _assess(life: Life, day: int, services: list[ServiceRecord], inspections: li
 
 
 def _service(day: int) -> ServiceRecord:
-    return ServiceRecord(ITEM, ITEM, "part", Action.WASH, _at(day))
+    return ServiceRecord(ITEM, "part", Action.WASH, _at(day))
 
 
 def _at(day: int) -> datetime:

@@ -46,7 +46,6 @@ class Run:
     `evacuations` is how often a dock emptied the robot in and after it.
     """
 
-    id: UUID
     day: date
     run_s: float
     counts_at: datetime
@@ -69,7 +68,6 @@ class Run:
 class ServiceRecord:
     """An action done to an item at an instant."""
 
-    id: UUID
     item_id: UUID
     slot: str
     action: Action
@@ -80,7 +78,6 @@ class ServiceRecord:
 class Inspection:
     """What a person found on an item before doing anything to it; `about` is the action it speaks of."""
 
-    id: UUID
     item_id: UUID
     slot: str
     about: Action
@@ -102,7 +99,8 @@ class Load:
 
     def of(self, kind: LoadKind) -> float:
         """The index of `kind` [-]."""
-        return {LoadKind.HAIR: self.hair, LoadKind.DUST: self.dust, LoadKind.VOLUME: self.volume}[kind]
+        index: float = getattr(self, kind.value)
+        return index
 
 
 @dataclass(frozen=True, slots=True)
@@ -152,7 +150,6 @@ class Rest:
 class CounterReading:
     """What a machine's own counter of a part said at an instant: hours used of its life so far [h]."""
 
-    id: UUID
     item_id: UUID
     slot: str
     used_h: float

@@ -79,22 +79,31 @@ def _walk(address: str) -> None:
         take(laptop, "round")
         take(phone, "round-phone")
         take(night, "round-dark")
-        laptop.keyboard.press("m")
-        laptop.wait_for_selector("[data-part]")
-        laptop.get_by_role("button", name="filter wash").click()
-        laptop.wait_for_selector('[data-part="filter"]')
+        _open_part(laptop, "Stairs cordless", "head")
+        take(laptop, "machine-assumed")
+        _open_part(phone, "Workshop tub", "cloth")
+        take(phone, "machine-phone")
+        _open_part(laptop, "Ground robot", "filter")
         take(laptop, "machine")
-        laptop.keyboard.press("h")
-        laptop.get_by_role("button", name="Open the bench sheet").click()
+        laptop.get_by_role("button", name="Now: wash").click()
         for until in ("filter.wash.look", "filter.wash.do"):
             _answer_until(laptop, until)
             if until.endswith("look"):
+                phone.goto("/#/")
                 phone.reload()
                 phone.get_by_role("button", name="Go on at the bench").click()
                 phone.wait_for_selector(f'[data-step="{until}"]')
                 take(phone, "bench-phone")
         take(laptop, "bench")
         browser.close()
+
+
+def _open_part(page: Page, machine: str, part: str) -> None:
+    page.goto("/#/")
+    page.get_by_role("region", name="House board").get_by_role("link", name=machine, exact=True).click()
+    strip = page.get_by_role("group", name=f"{machine}, air path")
+    strip.get_by_role("button", name=part).first.click()
+    page.wait_for_selector("[data-part]")
 
 
 def _answer_until(page: Page, until: str) -> None:

@@ -7,14 +7,11 @@ For each local week: what the usual week plans, less what really ran, never belo
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta, tzinfo
-from uuid import UUID
 
 from care.due.usage import DAY, Schedule
 from care.kinds import Silence
 from care.model import Provenance, Rest, Run
 
-ASSUMED_ID = UUID(int=0)
-"""Assumed runs are no records and have no id of their own."""
 LEAST_MIN = 1.0
 """A shortfall below this is not a run [min]."""
 
@@ -66,4 +63,4 @@ def _of_plan(
 
 def _run(schedule: Schedule, day: date, minutes: float, zone: tzinfo) -> Run:
     at = datetime.combine(day, schedule.starts or time(12), tzinfo=zone) + timedelta(minutes=minutes)
-    return Run(ASSUMED_ID, day, minutes * 60, at, provenance=Provenance.ASSUMED, mopped=schedule.mops)
+    return Run(day, minutes * 60, at, provenance=Provenance.ASSUMED, mopped=schedule.mops)

@@ -1,8 +1,10 @@
 """From rules, fittings, runs and records to due states with their explanation."""
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from bisect import bisect_left
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import cached_property
 from typing import Any, Protocol, TypeVar
 from uuid import UUID
 
@@ -10,11 +12,12 @@ from care.due.context import Context
 from care.due.counters import reconcile
 from care.due.explain import Grounds, explain
 from care.due.forecast import expected
-from care.due.learning import Factor, learn
+from care.due.learning import learn
 from care.due.triggers import (
     FOUND_SHARE,
     Gone,
     Span,
+    clock_meter,
     in_clock_units,
     placed,
     trigger_state,
@@ -23,7 +26,7 @@ from care.due.triggers import (
 )
 from care.due.usage import Reading
 from care.items import Fitting, Item
-from care.kinds import Action, Rule, Slot
+from care.kinds import Action, Found, Rule, Slot, Trigger
 from care.model import (
     Because,
     CounterReading,
@@ -41,7 +44,7 @@ OVERDUE_FROM = 1.5**0.5
 """Share of the interval from which a part counts as overdue [-]: the border of "due" as people see it."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Past:
     """What happened in one slot, or on one machine, to whatever items; `parts` tells what kind of part each item is."""
 
@@ -51,10 +54,18 @@ class Past:
     counters: Sequence[CounterReading] = ()
     parts: Mapping[UUID, str] | None = None
 
+    @cached_property
+    def _by_item(self) -> dict[UUID, tuple[list[Fitting], list[ServiceRecord]]]:
+        made: dict[UUID, tuple[list[Fitting], list[ServiceRecord]]] = {}
+        for fitting in self.fittings:
+            made.setdefault(fitting.item_id, ([], []))[0].append(fitting)
+        for service in self.services:
+            made.setdefault(service.item_id, ([], []))[1].append(service)
+        return made
+
     def of(self, item_id: UUID) -> tuple[list[Fitting], list[ServiceRecord]]:
         """The fittings and services of one item."""
-        fittings = [f for f in self.fittings if f.item_id == item_id]
-        return fittings, [s for s in self.services if s.item_id == item_id]
+        return self._by_item.get(item_id, ([], []))
 
     def same_part(self, item_id: UUID, part: str) -> bool:
         """Whether an item is of that kind of part, as far as is known."""
@@ -137,7 +148,7 @@ def _assess_rule(book: Rule, rule: Rule, slot: Slot, item: Item, past: Past, con
     since, origin = _origin(rule, fittings, services, context)
     index = context.loads.index(rule.moved_by, context.now, context.zone) if rule.moved_by else None
     looks = _looks(rule, item, past)
-    factor = learn((share, look.found) for look in looks if (share := _share_then(rule, look, past, context)))
+    factor = learn(_shares(rule, looks, past, context))
     gone, counter = _gone(rule, item, fittings, services, since, looks, past, context)
     triggers = [trigger_state(t, rule, gone, index, factor, context) for t in rule.triggers]
     first = min(triggers, key=lambda t: urgency(t, context))
@@ -236,22 +247,32 @@ def _looks(rule: Rule, item: Item, past: Past) -> list[Inspection]:
     return sorted(looks, key=lambda look: look.at)
 
 
-def _share_then(rule: Rule, look: Inspection, past: Past, context: Context) -> float:
-    """The share of the interval [-] that the book's rate gave at the time of a look, with the load of that time."""
+def _shares(rule: Rule, looks: Sequence[Inspection], past: Past, context: Context) -> Iterator[tuple[float, Found]]:
+    """For each look the share of the interval [-] that the book's rate gave at its time, with the load of that time."""
     learned = [t for t in rule.triggers if t.counts_use]
     if not learned or rule.action is Action.INSPECT:
-        return 0.0
-    fittings, services = past.of(look.item_id)
-    before = [f for f in fittings if f.start < look.at]
-    since, _ = _origin(rule, before, [s for s in services if s.at < look.at], context)
-    spans = _spans(before, since, look.at)
-    index = context.loads.index(rule.moved_by, look.at, context.zone) if rule.moved_by else None
-    shares = []
-    for trigger in learned:
-        use = weighted_use(trigger, rule, spans, at=look.at, context=context)
-        meter = "run_hours" if trigger.calendar else trigger.meter.value
-        shares.append(float(getattr(use, meter)) / in_clock_units(trigger, placed(trigger, index)))
-    return max(shares)
+        return
+    done: dict[UUID, list[datetime]] = {}
+    for look in looks:
+        fittings, services = past.of(look.item_id)
+        if look.item_id not in done:
+            done[look.item_id] = sorted(s.at for s in services if s.action in _counts(rule))
+        n = bisect_left(done[look.item_id], look.at)
+        last = done[look.item_id][n - 1] if n and not rule.is_life else None
+        since = last or min((f.start for f in fittings if f.start < look.at), default=look.at)
+        spans = _spans(fittings, since, look.at)
+        yield max(_share_at(trigger, rule, spans, look.at, context) for trigger in learned), look.found
+
+
+def _share_at(trigger: Trigger, rule: Rule, spans: Sequence[Span], at: datetime, context: Context) -> float:
+    index = context.loads.index(rule.moved_by, at, context.zone) if rule.moved_by else None
+    use = weighted_use(trigger, rule, spans, at=at, context=context)
+    return use.of(clock_meter(trigger)) / in_clock_units(trigger, placed(trigger, index))
+
+
+def _counts(rule: Rule) -> set[Action]:
+    """The actions that set the rule's service clock back."""
+    return {rule.action, *rule.done_by, *([rule.about] if rule.about else [])}
 
 
 def _events(rule: Rule, since: datetime, context: Context) -> list[LoadEvent]:
@@ -267,7 +288,7 @@ def _origin(
     new = min((f.start for f in fittings), default=context.now)
     if rule.is_life:
         return new, Because("since_new", {"day": context.local_day(new).isoformat()})
-    counts = {rule.action, *rule.done_by} | ({rule.about} if rule.about else set())
+    counts = _counts(rule)
     last = max((s for s in services if s.action in counts), key=lambda s: s.at, default=None)
     if last is None:
         return new, Because("since_new", {"day": context.local_day(new).isoformat()})
@@ -317,6 +338,3 @@ def _missing(slot: Slot, features: frozenset[str]) -> list[DueState]:
             because=Because("slot_empty", {"slot": slot.key}),
         )
     ]
-
-
-__all__ = ["OVERDUE_FROM", "WEARING_FROM", "Factor", "Past", "assess", "assess_machine"]

@@ -75,34 +75,49 @@ def update(factor: Factor, *, share: float, found: Found) -> Factor:
 
 
 def learn(looks: Iterable[tuple[float, Found]]) -> Factor:
-    """The belief after looks (share by the book's rate [-], found)."""
-    factor = prior()
-    for share, found in looks:
-        factor = update(factor, share=share, found=found)
-    return factor
+    """The belief after looks (share by the book's rate [-], found): as `update` for each of them, in one go."""
+    told = [(share, found) for share, found in looks if share > 0]
+    if not told:
+        return prior()
+    logs = np.log(np.asarray(prior().weights))
+    for share, found in told:
+        logs = logs + np.interp(LOG_GRID + log(share), LOG_SHARES, _log_chances(found))
+    weights = np.exp(logs - logs.max())
+    return Factor(tuple((weights / weights.sum()).tolist()), len(told))
 
 
 def likelihood(share: float, found: Found) -> Weights:
-    """How likely `found` is for each factor of the grid [-], when the book's rate would give `share` [-]."""
+    """How likely `found` is for each factor of the grid [-], when the book's rate would give `share` [-].
+
+    Read off a fine table of the log share, exact to about 2e-5 of its value: years of looks are weighed at once.
+    """
+    chances: Weights = np.exp(np.interp(LOG_GRID + log(share), LOG_SHARES, _log_chances(found)))
+    return chances
+
+
+LOG_GRID = np.log(GRID)
+LOG_SHARES = np.arange(-14.0, 14.0, 0.004)
+"""True log shares of the table [-]: beyond them an answer is as likely as at their ends."""
+
+
+@cache
+def _log_chances(found: Found) -> Weights:
+    """The log chance that `found` is said at each true log share; exact in both tails, never minus infinity."""
     low, high = BORDERS[found]
-    true = np.log(GRID) + log(share)
-    return _between(_away(low, true), _away(high, true))
+    chances = [_between(_away(low, true), _away(high, true)) for true in LOG_SHARES]
+    logs: Weights = np.log(np.maximum(chances, 1e-300))
+    return logs
 
 
-def _away(border: float, true: Weights) -> Weights:
-    """How far a border lies above each true log share, in noise widths [-]."""
+def _away(border: float, true: float) -> float:
+    """How far a border lies above the true log share, in noise widths [-]."""
     if border in (0.0, inf):
-        return np.full_like(true, -inf if border == 0.0 else inf)
+        return -inf if border == 0.0 else inf
     return (log(border) - true) / SEEING_SD
 
 
-def _between(a: Weights, b: Weights) -> Weights:
+def _between(a: float, b: float) -> float:
     """The chance of a standard normal between a and b, exact in both tails: a surprise is rare, never impossible."""
-    upper = a > 0
-    a, b = np.where(upper, -b, a), np.where(upper, -a, b)
-    chance: Weights = 0.5 * (_erfc(-b / sqrt(2)) - _erfc(-a / sqrt(2)))
-    return chance
-
-
-def _erfc(x: Weights) -> Weights:
-    return np.fromiter(map(erfc, x), dtype=np.float64, count=len(x))
+    if a > 0:
+        a, b = -b, -a
+    return 0.5 * (erfc(-b / sqrt(2)) - erfc(-a / sqrt(2)))

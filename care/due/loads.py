@@ -46,6 +46,8 @@ class LoadLine:
 
     def index(self, kind: LoadKind, at: datetime, zone: tzinfo) -> float:
         """The index of `kind` at an instant [0..1], with what is on at that time."""
+        if not self.events:
+            return self.own(at).of(kind)
         day = at.astimezone(zone).date()
         raised = [e.level for e in self.events if e.kind is kind and e.first <= day <= e.last]
         return max([self.own(at).of(kind), *raised])
@@ -56,6 +58,8 @@ class LoadLine:
 
     def stretches(self, kind: LoadKind, start: datetime, end: datetime, zone: tzinfo) -> list[Stretch]:
         """The span from `start` to `end` cut where the index of `kind` may change."""
+        if not self.events and len(self.answers) < 2:
+            return [Stretch(start, end, self.own(start).of(kind))] if end > start else []
         cuts = {since for since, _ in self.answers[1:]}
         for event in self.events:
             if event.kind is kind:

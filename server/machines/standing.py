@@ -1,6 +1,7 @@
 """What Round shows of each machine, stored with the revisions it was made from and made anew only where these moved."""
 
-from collections.abc import Iterable
+import json
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
@@ -8,38 +9,54 @@ from uuid import UUID
 from django.db import transaction
 
 from care.due import agenda
+from care.due.agenda import Task
 from server.household.models import Member
 from server.household.services import today_of
 from server.logbook.services import revisions
 from server.machines.models import Machine, Standing
-from server.machines.schemas import strip_out, task_out
+from server.machines.schemas import TaskOut, strip_out, task_out
 from server.machines.state import MachineState, machine_states
 
+AT_ONCE = 8
+"""How many machines are computed at once."""
 COMING_KEPT = 6
 """How many tasks to come are kept of each machine: as many as Round shows of all."""
+KEPT = ("machine_id", "day", "revision", "minutes", "strip", "tasks", "ranks")
 
 
 @dataclass(frozen=True, slots=True)
 class Stand:
-    """A machine on the board: its strip, its minutes of due work [min], tasks due and coming, as the API gives them."""
+    """A machine on the board.
+
+    `minutes` is its due work [min], `strip` and `tasks` are JSON as the API gives it, `due` and `coming` the ranks of
+    its tasks: the smaller goes first.
+    """
 
     machine_id: UUID
-    strip: dict[str, Any]
     minutes: float
-    due: list[dict[str, Any]]
-    coming: list[dict[str, Any]]
+    strip: str
+    tasks: str
+    due: Sequence[Sequence[float]]
+    coming: Sequence[Sequence[Any]]
+
+    def task(self, kind: str, n: int) -> dict[str, Any]:
+        """The `n`-th task that is "due" or "coming"."""
+        one: dict[str, Any] = json.loads(self.tasks)[kind][n]
+        return one
 
 
-def stands(member: Member) -> list[Stand]:
-    """All machines of the household by name, as they stand today."""
+def stands(member: Member, known: Sequence[MachineState] = ()) -> list[Stand]:
+    """All machines of the household by name, as they stand today; `known` states need not be computed again."""
     household_id, today = member.household_id, today_of(member)
     machines = list(Machine.objects.of(household_id).order_by("name").values_list("pk", "serves_id"))
     wanted = _wanted(household_id, machines)
-    kept = {row.pk: row for row in Standing.objects.of(household_id)}
-    stale = [pk for pk, revision in wanted.items() if not _holds(kept.get(pk), revision, today)]
-    if stale:
-        kept |= _renew(member, stale, wanted)
-    return [Stand(pk, **kept[pk].document) for pk, _ in machines]
+    kept: dict[UUID, Stand] = {}
+    for pk, day, revision, minutes, strip, tasks, ranks in Standing.objects.of(household_id).values_list(*KEPT):
+        if day == today and wanted.get(pk) == revision:
+            kept[pk] = Stand(pk, minutes, strip, tasks, **ranks)
+    if stale := [pk for pk in wanted if pk not in kept]:
+        kept |= _renew(member, stale, wanted, {state.machine.id: state for state in known})
+    return [kept[pk] for pk, _ in machines]
 
 
 def _wanted(household_id: UUID, machines: Iterable[tuple[UUID, UUID | None]]) -> dict[UUID, str]:
@@ -56,38 +73,54 @@ def _wanted(household_id: UUID, machines: Iterable[tuple[UUID, UUID | None]]) ->
     }
 
 
-def _holds(row: Standing | None, revision: str, today: object) -> bool:
-    return row is not None and row.day == today and row.revision == revision
-
-
 @transaction.atomic
-def _renew(member: Member, stale: list[UUID], wanted: dict[UUID, str]) -> dict[UUID, Standing]:
-    rows = [
-        Standing(
-            machine_id=state.machine.id,
-            household_id=member.household_id,
-            day=state.context.today,
-            revision=wanted[state.machine.id],
-            document=document(state),
-        )
-        for state in machine_states(member, only=stale)
-    ]
+def _renew(
+    member: Member, stale: list[UUID], wanted: dict[UUID, str], known: dict[UUID, MachineState]
+) -> dict[UUID, Stand]:
+    """Make and store the stale rows, a few machines at a time: the futures of one take some megabytes."""
+    made: dict[UUID, Stand] = {}
+    for i in range(0, len(stale), AT_ONCE):
+        some = stale[i : i + AT_ONCE]
+        missing = [pk for pk in some if pk not in known]
+        states = [known[pk] for pk in some if pk in known]
+        states += machine_states(member, only=missing) if missing else []
+        made |= {state.machine.id: stand(state) for state in states}
+    today = today_of(member)
     Standing.everything.bulk_create(
-        rows,
+        [
+            Standing(
+                machine_id=pk,
+                household_id=member.household_id,
+                day=today,
+                revision=wanted[pk],
+                minutes=one.minutes,
+                strip=one.strip,
+                tasks=one.tasks,
+                ranks={"due": one.due, "coming": one.coming},
+            )
+            for pk, one in made.items()
+        ],
         update_conflicts=True,
         unique_fields=["machine"],
-        update_fields=["day", "revision", "document"],
+        update_fields=KEPT[1:],
     )
-    return {row.pk: row for row in rows}
+    return made
 
 
-def document(state: MachineState) -> dict[str, Any]:
-    """What is kept of a machine."""
+def stand(state: MachineState) -> Stand:
+    """How a machine stands on the board."""
     work = agenda(state.tasks)
-    name = state.machine.name
-    return {
-        "strip": strip_out(state).model_dump(mode="json"),
-        "minutes": work.minutes,
-        "due": [task_out(task, name).model_dump(mode="json") for task in work.due],
-        "coming": [task_out(task, name).model_dump(mode="json") for task in work.coming[:COMING_KEPT]],
-    }
+    name, coming = state.machine.name, work.coming[:COMING_KEPT]
+    return Stand(
+        machine_id=state.machine.id,
+        minutes=work.minutes,
+        strip=strip_out(state).model_dump_json(),
+        tasks=json.dumps({"due": _told(work.due, name), "coming": _told(coming, name)}),
+        due=[[int(task.state.stake), -task.state.share] for task in work.due],
+        coming=[[str(task.state.due_on), int(task.state.stake)] for task in coming],
+    )
+
+
+def _told(tasks: Iterable[Task], name: str) -> list[dict[str, Any]]:
+    made: list[TaskOut] = [task_out(task, name) for task in tasks]
+    return [one.model_dump(mode="json") for one in made]

@@ -1,10 +1,14 @@
 """How the machines of a household stand now: rows loaded once, the core's due states for all of them."""
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import tzinfo
+from functools import partial
+from typing import Any, TypeVar
 from uuid import UUID
+
+from django.db.models import QuerySet
 
 from care import items as core_items
 from care import model as core
@@ -115,6 +119,14 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
     return MachineState(machine, items, homes, fittings, schedule, runs, context, due, row.serves_id)
 
 
+F = TypeVar("F")
+
+
+def _values(rows: QuerySet[Any], fields: tuple[str, ...], to_fact: Callable[[tuple[Any, ...]], F]) -> list[F]:
+    """The facts that stand, in the order they happened."""
+    return [to_fact(values) for values in standing(rows).values_list(*fields)]
+
+
 class _Rows:
     """Everything the due engine needs of some machines, in a dozen queries however many they are."""
 
@@ -139,12 +151,11 @@ class _Rows:
             self.fittings[fitting.machine_id].append(records.to_fitting(fitting))
 
     def _load_records(self, household_id: UUID, ids: Sequence[UUID]) -> None:
-        self.services: dict[UUID, list[core.ServiceRecord]] = defaultdict(list)
-        for service in standing(Service.objects.of(household_id).filter(machine__in=ids)):
-            self.services[service.machine_id].append(records.to_service(service))
-        self.inspections: dict[UUID, list[core.Inspection]] = defaultdict(list)
-        for look in standing(Inspection.objects.of(household_id).filter(machine__in=ids)):
-            self.inspections[look.machine_id].append(records.to_inspection(look))
+        services, looks = Service.objects.of(household_id), Inspection.objects.of(household_id)
+        self.services = {pk: _values(services.filter(machine=pk), records.SERVICE, records.to_service) for pk in ids}
+        self.inspections = {
+            pk: _values(looks.filter(machine=pk), records.INSPECTION, records.to_inspection) for pk in ids
+        }
         self.counters: dict[UUID, list[core.CounterReading]] = defaultdict(list)
         for counter in standing(Counter.objects.of(household_id).filter(machine__in=ids)):
             self.counters[counter.machine_id].append(records.to_counter(counter))
@@ -155,9 +166,11 @@ class _Rows:
         for version in standing(ScheduleVersion.objects.of(household_id).filter(machine__in=ids)):
             self.plans[version.machine_id].append(records.to_plan(version, zone))
             returns[version.machine_id] = version.return_min
-        self.runs: dict[UUID, list[core.Run]] = defaultdict(list)
-        for run in standing(Run.objects.of(household_id).filter(machine__in=ids, superseded_by=None)):
-            self.runs[run.machine_id].append(records.to_run(run, returns.get(run.machine_id)))
+        runs = Run.objects.of(household_id).filter(superseded_by=None)
+        self.runs = {
+            pk: _values(runs.filter(machine=pk), records.RUN, partial(records.to_run, return_min=returns.get(pk)))
+            for pk in dict.fromkeys(ids)
+        }
         self.rests: dict[UUID | None, list[core.Rest]] = defaultdict(list)
         for rest in standing(Rest.objects.of(household_id)):
             self.rests[rest.machine_id].append(records.to_rest(rest))

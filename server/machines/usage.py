@@ -105,9 +105,9 @@ def _refuse_future(name: str, ok: bool) -> None:
 def _refuse_overlap(member: Member, machine: Machine, start: datetime, end: datetime) -> None:
     near = standing(Run.objects.of(machine.household_id).filter(machine=machine, start__gt=start - timedelta(days=1)))
     for row in near.filter(start__lt=end):
-        run = records.to_run(row)
-        if run.start is not None and run.end is not None and run.end > start:
-            began, ended = run.start.astimezone(zone_of(member)), run.end.astimezone(zone_of(member))
+        ended = row.start + timedelta(seconds=row.run_s)
+        if ended > start:
+            began, ended = row.start.astimezone(zone_of(member)), ended.astimezone(zone_of(member))
             raise Conflict(
                 f"start: {machine.name} already ran from {began:%H:%M} to {ended:%H:%M} on that day",
                 field="start",

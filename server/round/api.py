@@ -3,7 +3,7 @@
 from http import HTTPStatus
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from care.book import load_book
@@ -17,7 +17,7 @@ from server.machines import services as machines
 from server.machines import usage, work
 from server.machines.history import history
 from server.machines.schemas import MachineOut, machine_out
-from server.machines.state import machine_states
+from server.machines.state import MachineState, machine_states
 from server.round import schemas
 from server.round.board import round_of
 
@@ -28,14 +28,16 @@ def _written(
     member: Member, entry_id: UUID | None, machine_id: UUID | None = None, status: int = HTTPStatus.CREATED
 ) -> HttpResponse:
     """The household after a write, as `Written`; sent as it is stored, without building it up and down again."""
-    page = _page(member, machine_id).model_dump(mode="json") if machine_id else None
-    body = {"entry_id": entry_id, "round": schemas.round_document(member, round_of(member)), "machine": page}
-    return JsonResponse(body, status=status)
+    known = machine_states(member, machine_id) if machine_id else []
+    round_ = schemas.round_json(member, round_of(member, known))
+    return _json(schemas.written_json(entry_id, round_, _page(member, known[0]) if known else None), status)
 
 
-def _page(member: Member, machine_id: UUID) -> MachineOut:
-    machines.machine_of(member, machine_id)
-    [state] = machine_states(member, machine_id)
+def _json(text: str, status: int = HTTPStatus.OK) -> HttpResponse:
+    return HttpResponse(text, status=status, content_type="application/json")
+
+
+def _page(member: Member, state: MachineState) -> MachineOut:
     return machine_out(state, history(member, state))
 
 
@@ -43,13 +45,16 @@ def _page(member: Member, machine_id: UUID) -> MachineOut:
 def get_round(request: HttpRequest) -> HttpResponse:
     """The whole household at this moment."""
     member = asking(request)
-    return JsonResponse(schemas.round_document(member, round_of(member)))
+    return _json(schemas.round_json(member, round_of(member)))
 
 
 @router.get("/machines/{machine_id}", response={200: MachineOut, 404: Problem}, operation_id="machines_get")
 def get_machine(request: HttpRequest, machine_id: UUID) -> MachineOut:
     """A machine's page."""
-    return _page(asking(request), machine_id)
+    member = asking(request)
+    machines.machine_of(member, machine_id)
+    [state] = machine_states(member, machine_id)
+    return _page(member, state)
 
 
 @router.get("/kinds", response=list[schemas.KindOut], operation_id="kinds_list")

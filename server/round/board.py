@@ -1,5 +1,6 @@
 """Round: the whole household at one moment, for one answer."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -7,6 +8,7 @@ from server.bench.services import SheetState, open_sheets
 from server.household.models import Member
 from server.machines.rack import OnRack, rack
 from server.machines.standing import Stand, stands
+from server.machines.state import MachineState
 
 COMING_SHOWN = 6
 """How many tasks to come the answer carries; the rest is on the machines' pages."""
@@ -16,10 +18,14 @@ DUE_SHOWN = 60
 
 @dataclass(frozen=True, slots=True)
 class Round:
-    """All machines as they stand, due tasks most at stake first, tasks to come by date, the rack, the open sheets."""
+    """All machines as they stand, due tasks most at stake first, tasks to come by date, the rack, the open sheets.
+
+    Tasks are as the API gives them, no more than are shown; `due_count` counts all that are due.
+    """
 
     stands: list[Stand]
     due: list[dict[str, Any]]
+    due_count: int
     coming: list[dict[str, Any]]
     rack: list[OnRack]
     sheets: list[SheetState]
@@ -30,9 +36,16 @@ class Round:
         return sum(stand.minutes for stand in self.stands)
 
 
-def round_of(member: Member) -> Round:
-    """The household as it stands now."""
-    all_ = stands(member)
-    due = sorted((task for one in all_ for task in one.due), key=lambda task: (task["stake"], -task["share"]))
-    coming = sorted((t for one in all_ for t in one.coming), key=lambda task: (task["due"]["p50"], task["stake"]))
-    return Round(all_, due, coming[:COMING_SHOWN], rack(member), open_sheets(member))
+def round_of(member: Member, known: Sequence[MachineState] = ()) -> Round:
+    """The household as it stands now; `known` states need not be computed again."""
+    all_ = stands(member, known)
+    due = sorted((rank, i, n) for i, one in enumerate(all_) for n, rank in enumerate(one.due))
+    coming = sorted((rank, i, n) for i, one in enumerate(all_) for n, rank in enumerate(one.coming))
+    return Round(
+        stands=all_,
+        due=[all_[i].task("due", n) for _, i, n in due[:DUE_SHOWN]],
+        due_count=len(due),
+        coming=[all_[i].task("coming", n) for _, i, n in coming[:COMING_SHOWN]],
+        rack=rack(member),
+        sheets=open_sheets(member),
+    )

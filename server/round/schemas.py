@@ -1,7 +1,7 @@
 """What Round takes and gives."""
 
+import json
 from datetime import date, datetime, time
-from typing import Any
 from uuid import UUID
 
 from ninja import Schema
@@ -15,7 +15,7 @@ from server.household.models import Member
 from server.household.services import today_of
 from server.machines.rack import OnRack
 from server.machines.schemas import ItemOut, MachineOut, StripOut, TaskOut, item_out
-from server.round.board import DUE_SHOWN, Round
+from server.round.board import Round
 
 
 class RackOut(Schema):
@@ -42,19 +42,25 @@ class RoundOut(Schema):
     sheets: list[OpenSheetOut]
 
 
-def round_document(member: Member, round_: Round) -> dict[str, Any]:
-    """A `RoundOut` as JSON. What is stored of the machines was checked when it was made and goes through as it is."""
-    return {
+def round_json(member: Member, round_: Round) -> str:
+    """A `RoundOut` as JSON text. The machines' strips are stored as such and go through as they are."""
+    rest = {
         "now": clock.now().isoformat(),
         "today": today_of(member).isoformat(),
         "minutes": round_.minutes,
-        "due": round_.due[:DUE_SHOWN],
-        "due_count": len(round_.due),
+        "due": round_.due,
+        "due_count": round_.due_count,
         "coming": round_.coming,
-        "machines": [stand.strip for stand in round_.stands],
         "rack": [_on_rack(on).model_dump(mode="json") for on in round_.rack],
         "sheets": [open_sheet_out(state).model_dump(mode="json") for state in round_.sheets],
     }
+    return f'{json.dumps(rest)[:-1]}, "machines": [{", ".join(stand.strip for stand in round_.stands)}]}}'
+
+
+def written_json(entry_id: UUID | None, round_: str, machine: MachineOut | None) -> str:
+    """A `Written` as JSON text."""
+    page = machine.model_dump_json() if machine else "null"
+    return f'{{"entry_id": {json.dumps(entry_id and str(entry_id))}, "round": {round_}, "machine": {page}}}'
 
 
 def _on_rack(on: OnRack) -> RackOut:

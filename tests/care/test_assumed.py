@@ -1,7 +1,6 @@
 """What silence stands for: the usual week less what was told, never below nothing."""
 
 from datetime import UTC, date, timedelta
-from uuid import uuid4
 
 from django.test import SimpleTestCase
 from hypothesis import given
@@ -20,7 +19,7 @@ TWICE = Schedule("RRULE:FREQ=WEEKLY;BYDAY=TU,SA", 24, silence=Silence.RAN)
 def told(day, minutes=24):
     """A run that somebody told of, on a day counted from the first Monday."""
     at = START + day * DAY
-    return Run(uuid4(), at.date(), minutes * 60, at)
+    return Run(at.date(), minutes * 60, at)
 
 
 def assumed(runs=(), rests=(), weeks=2, schedule=TWICE):

@@ -60,7 +60,7 @@ def state_of(part, a_rule, school, *, days=0, found=None, load=None, washes=0):
     item = Item(uuid4(), part.part, part.name, State.FITTED, START, wash_count=washes)
     about = a_rule.about or a_rule.action
     at = START + timedelta(days=days, hours=1.5)
-    looks = [Inspection(uuid4(), item.id, part.key, about, found, at)] if found else []
+    looks = [Inspection(item.id, part.key, about, found, at)] if found else []
     past = Past([Fitting(item.id, MACHINE, part.key, START)], [], looks)
     features = frozenset({a_rule.only_with} - {None})
     made = assess(part, item, past=past, context=circumstances(days, school, load), features=features)
@@ -177,46 +177,12 @@ def answers(sheet, items):
 
 
 class AMadeUpKind(SimpleTestCase):
-    """A new kind of machine is one file: no line of code."""
-
-    TOML = """
-key = "puffer"
-name = "Puffer with a sock"
-version = 1
-make_safe = "plug-out"
-place = "On the sill."
-usual_run_min = 10.0
-stations = [{ key = "sock", column = "bin", label = "sock" }]
-
-[[slots]]
-key = "sock"
-station = "sock"
-part = "sock"
-name = "Sock"
-short = "sock"
-removable = true
-take_out = "Pull it off."
-put_back = "Pull it on."
-as_found = { clean = "limp", light = "round", due = "tight", overdue = "bursting" }
-[[slots.rules]]
-action = "empty"
-consequence = "motor"
-figure = "ours"
-reason = "A tight sock stops the air."
-moved_by = "dust"
-triggers = [{ meter = "run_hours", low = 1.0, high = 3.0 }]
-card = { effort_min = 2.0, how = ["Turn it inside out."] }
-
-[[slots]]
-key = "seal"
-use = "bin-seal"
-station = "sock"
-air_order = 2
-"""
+    """A new kind of machine is one file: no line of code. The file is the example of docs/care-book.md."""
 
     def test_is_assessed_drawn_and_worked_on(self):
         folder = shipped_copy(self)
-        (folder / "archetypes" / "puffer.toml").write_text(self.TOML)
+        page = (HERE.parents[1] / "docs" / "care-book.md").read_text()
+        (folder / "archetypes" / "puffer.toml").write_text(page.split("```toml")[1].split("```")[0])
         puffer = load_book(folder).archetypes["puffer"]
         items = {s.key: Item(uuid4(), s.part, s.name, State.FITTED, START) for s in puffer.slots}
         machine = Machine(MACHINE, "Puffer", puffer, {key: item.id for key, item in items.items()})

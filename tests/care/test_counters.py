@@ -1,7 +1,5 @@
 """The machine's own counter beside ours."""
 
-from uuid import uuid4
-
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
@@ -38,7 +36,7 @@ class Reconciled(SimpleTestCase):
     def life(self, said, at_day=40, cleaned_day=None):
         """The life of a part after sixty daily hours, the counter having said so many hours used on a day."""
         item, _ = new_item()
-        counter = CounterReading(uuid4(), item.id, "part", said, START + at_day * DAY)
+        counter = CounterReading(item.id, "part", said, START + at_day * DAY)
         services = [service(item, Action.WASH, START + cleaned_day * DAY)] if cleaned_day else []
         worn = slot(rule(Action.REPLACE, hours_trigger(150)))
         past = Past(fitted(item), services, [], [counter])

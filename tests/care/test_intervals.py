@@ -2,7 +2,6 @@
 
 from dataclasses import replace
 from datetime import timedelta
-from uuid import uuid4
 
 from django.test import SimpleTestCase
 from hypothesis import given
@@ -233,7 +232,7 @@ class Learning(SimpleTestCase):
             at += DAY
             done += runs(1, minutes=hours * 60, first=at)
             at += DAY
-            inspections.append(Inspection(uuid4(), item.id, "part", Action.WASH, seen, at))
+            inspections.append(Inspection(item.id, "part", Action.WASH, seen, at))
             services.append(service(item, Action.WASH, at))
         wash = rule(Action.WASH, Trigger(Meter.RUN_HOURS, 10, 10), ageing_trigger(300))
         states = assess(

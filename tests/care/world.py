@@ -51,7 +51,7 @@ def runs(count: int, *, minutes: float = 50, first: datetime = START + timedelta
     made = []
     for n in range(count):
         end = first + n * every
-        made.append(Run(uuid4(), end.date(), minutes * 60, end))
+        made.append(Run(end.date(), minutes * 60, end))
     return made
 
 
@@ -83,7 +83,7 @@ def fitted(item: Item, start: datetime = START) -> list[Fitting]:
 
 def service(item: Item, action: Action, at: datetime) -> ServiceRecord:
     """The action done to the item at `at`."""
-    return ServiceRecord(uuid4(), item.id, "part", action, at)
+    return ServiceRecord(item.id, "part", action, at)
 
 
 def one_state(a_rule: Rule, circumstances: Context, services: Iterable[ServiceRecord] = (), start=START) -> DueState:

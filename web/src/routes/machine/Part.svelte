@@ -30,7 +30,12 @@
   let done = $state.raw<Schemas['StateOut'] | null>(null);
   let looking = $state(false);
   let counting = $state(false);
-  const first = $derived(part.states.find((state) => !state.is_life) ?? part.states[0] ?? null);
+  /** What wants hands first here: the service furthest through its interval, else whatever there is. */
+  const first = $derived(
+    part.states.filter((state) => !state.is_life).sort((a, b) => b.share - a.share)[0] ??
+      part.states[0] ??
+      null,
+  );
   const washes = $derived(part.states.some((state) => state.action === 'wash'));
 
   async function doNow(action: Schemas['Action']) {
