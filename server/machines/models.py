@@ -57,7 +57,7 @@ class Run(Detail):
     start = models.DateTimeField(null=True)
     mopped = models.BooleanField(default=False)
     provenance = models.CharField(max_length=10, choices=_choices(Provenance))
-    supersedes = models.OneToOneField("self", null=True, on_delete=models.SET_NULL, related_name="superseded_by")
+    supersedes = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="superseded_by")
 
     class Meta(Detail.Meta):
         indexes = [models.Index(fields=["machine", "day"])]

@@ -127,6 +127,12 @@ def _values(rows: QuerySet[Any], fields: tuple[str, ...], to_fact: Callable[[tup
     return [to_fact(values) for values in standing(rows).values_list(*fields)]
 
 
+def runs_that_count(household_id: UUID, machine_id: UUID) -> QuerySet[Run]:
+    """The runs of a machine without those that a measured run stands in for; one that was undone stands in for none."""
+    rows: QuerySet[Run] = Run.objects.of(household_id).filter(machine=machine_id)
+    return rows.exclude(pk__in=standing(rows.exclude(supersedes=None)).order_by().values("supersedes"))
+
+
 class _Rows:
     """Everything the due engine needs of some machines, in a dozen queries however many they are."""
 
@@ -166,9 +172,10 @@ class _Rows:
         for version in standing(ScheduleVersion.objects.of(household_id).filter(machine__in=ids)):
             self.plans[version.machine_id].append(records.to_plan(version, zone))
             returns[version.machine_id] = version.return_min
-        runs = Run.objects.of(household_id).filter(superseded_by=None)
         self.runs = {
-            pk: _values(runs.filter(machine=pk), records.RUN, partial(records.to_run, return_min=returns.get(pk)))
+            pk: _values(
+                runs_that_count(household_id, pk), records.RUN, partial(records.to_run, return_min=returns.get(pk))
+            )
             for pk in dict.fromkeys(ids)
         }
         self.rests: dict[UUID | None, list[core.Rest]] = defaultdict(list)

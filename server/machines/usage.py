@@ -18,6 +18,7 @@ from server.logbook.services import Journal, standing
 from server.machines import records
 from server.machines.models import Machine, Rest, Run
 from server.machines.services import machine_of, noon, write_schedule
+from server.machines.state import runs_that_count
 
 AHEAD = timedelta(minutes=10)
 """How far a device's clock may be ahead of ours."""
@@ -37,8 +38,8 @@ def log_run(
 ) -> Entry:
     """A run of a machine, on a local day or from a known start. The same `run_id` again changes nothing.
 
-    Raises `InvalidValue` for a run of no, negative or over 24 h length or in the future, `Conflict` when it overlaps
-    an exact run or is told of a dock.
+    A measured run stands in for one that somebody told of on that day without its start. Raises `InvalidValue` for a
+    run of no, negative or over 24 h length or in the future, `Conflict` when it overlaps an exact run or is of a dock.
     """
     require_writer(member)
     machine = machine_of(member, machine_id)
@@ -65,8 +66,17 @@ def log_run(
         start=start,
         mopped=_mops(machine) if mopped is None else mopped,
         provenance=provenance,
+        supersedes=_told_before(machine, day) if provenance is core.Provenance.MEASURED else None,
     )
     return entry
+
+
+def _told_before(machine: Machine, day: date) -> Run | None:
+    """The run of that day that a person told of and that no measured one stands in for yet."""
+    told = runs_that_count(machine.household_id, machine.pk).filter(
+        day=day, provenance=core.Provenance.LOGGED, start=None
+    )
+    return standing(told).first()
 
 
 def _refuse_dock(machine: Machine) -> None:

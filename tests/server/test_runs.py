@@ -118,3 +118,36 @@ class Logging(HouseTestCase):
         self.member.refresh_from_db()
         with self.assertRaises(NotAllowed):
             self.run_it()
+
+
+class AMeasuredRun(HouseTestCase):
+    """A robot's own report of a day that somebody had told of by a tap."""
+
+    def measured(self, minutes, hour):
+        start = NOON.replace(hour=hour) - DAY
+        return log_run(
+            member=self.member,
+            run_id=uuid4(),
+            machine_id=self.machine.pk,
+            minutes=minutes,
+            start=start,
+            provenance=Provenance.MEASURED,
+        )
+
+    def hours(self):
+        return [round(run.run_s / 60) for run in self.state().runs]
+
+    def test_stands_in_for_the_one_told_of_and_undone_gives_it_back(self):
+        self.ran(minutes=50, days_ago=1)
+        entry = self.measured(47, hour=10)
+        self.assertEqual(self.hours(), [47])
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
+        self.assertEqual(self.hours(), [50])
+        self.measured(48, hour=10)
+        self.assertEqual(self.hours(), [48])
+
+    def test_stands_in_for_one_only(self):
+        self.ran(minutes=50, days_ago=1)
+        self.measured(47, hour=8)
+        self.measured(20, hour=11)
+        self.assertEqual(self.hours(), [47, 20])

@@ -41,8 +41,10 @@ def browser() -> Browser:
 
 @cache
 def _template() -> tuple[sqlite3.Connection, object]:
-    """The demo household, lived through once and kept in memory."""
+    """The demo household, lived through once, with what Round keeps of it, in memory."""
     member = load(now=NOW, user_name="keeper", password="quillgate")
+    with clock.at(NOW):
+        round_of(member)
     kept = sqlite3.connect(":memory:", check_same_thread=False)
     connection.connection.backup(kept)
     return kept, member
