@@ -17,16 +17,15 @@ from care.due.triggers import (
     FOUND_SHARE,
     Gone,
     Span,
-    clock_meter,
     in_clock_units,
     placed,
     trigger_state,
     urgency,
-    weighted_use,
+    weighted_count,
 )
 from care.due.usage import Reading
 from care.items import Fitting, Item
-from care.kinds import Action, Found, Rule, Slot, Trigger
+from care.kinds import Action, Found, Meter, Rule, Slot, Trigger
 from care.model import (
     Because,
     CounterReading,
@@ -192,7 +191,8 @@ def _gone(
 ) -> tuple[Gone, Because | None]:
     spans = _spans(fittings, since, context.now)
     used = _total(spans, context)
-    added, counter = _counter(rule, item, fittings, services, past, context) if rule.is_life else (0.0, None)
+    counted = any(trigger.meter is Meter.RUN_HOURS for trigger in rule.triggers)
+    added, counter = _counter(rule, item, since, fittings, services, past, context) if counted else (0.0, None)
     found = [look for look in looks if look.item_id == item.id and look.at > since]
     return (
         Gone(
@@ -211,21 +211,21 @@ def _gone(
 def _counter(
     rule: Rule,
     item: Item,
+    since: datetime,
     fittings: Sequence[Fitting],
     services: Sequence[ServiceRecord],
     past: Past,
     context: Context,
 ) -> tuple[float, Because | None]:
-    """What the machine's own counter adds to our hours [h], and what it said beside ours."""
-    told = [c for c in past.counters if c.item_id == item.id]
+    """What the machine's own counter, read since the clock started, adds to our hours [h]; and what it said."""
+    told = [c for c in past.counters if c.item_id == item.id and c.at >= since]
     if not told:
         return 0.0, None
     last = max(told, key=lambda c: c.at)
-    new = min((f.start for f in fittings), default=last.at)
-    ours = _total(_spans(fittings, new, last.at), context).run_hours
+    ours = _total(_spans(fittings, since, last.at), context).run_hours
     cleaned = max((s.at for s in services if s.at <= last.at and s.action is not Action.REPLACE), default=None)
-    since = _total(_spans(fittings, cleaned, last.at), context).run_hours if cleaned else None
-    both = reconcile(counter_h=last.used_h, ours_h=ours, since_cleaning_h=since)
+    after = _total(_spans(fittings, cleaned, last.at), context).run_hours if cleaned and rule.is_life else None
+    both = reconcile(counter_h=last.used_h, ours_h=ours, since_cleaning_h=after)
     node = Because(
         "counter",
         {
@@ -266,8 +266,8 @@ def _shares(rule: Rule, looks: Sequence[Inspection], past: Past, context: Contex
 
 def _share_at(trigger: Trigger, rule: Rule, spans: Sequence[Span], at: datetime, context: Context) -> float:
     index = context.loads.index(rule.moved_by, at, context.zone) if rule.moved_by else None
-    use = weighted_use(trigger, rule, spans, at=at, context=context)
-    return use.of(clock_meter(trigger)) / in_clock_units(trigger, placed(trigger, index))
+    counted = weighted_count(trigger, rule, spans, at=at, context=context)
+    return counted / in_clock_units(trigger, placed(trigger, index))
 
 
 def _counts(rule: Rule) -> set[Action]:

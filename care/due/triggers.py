@@ -90,18 +90,19 @@ def in_clock_units(trigger: Trigger, figure: float) -> float:
     return figure / 7 * (trigger.reference_h_per_week or 0.0) if trigger.calendar is Calendar.STANDS_FOR_USE else figure
 
 
-def weighted_use(trigger: Trigger, rule: Rule, spans: Sequence[Span], *, at: datetime, context: Context) -> Reading:
-    """What counted in `spans`, each stretch of another load weighed by what the figure was then against `at`."""
-    total = Reading()
+def weighted_count(trigger: Trigger, rule: Rule, spans: Sequence[Span], *, at: datetime, context: Context) -> float:
+    """What a trigger's clock counted in `spans`, each stretch of another load weighed by what the figure was then
+    against `at`.
+    """
+    meter, usage = clock_meter(trigger), context.usage
     if rule.moved_by is None:
-        for start, end in spans:
-            total += context.usage.between(start, end)
-        return total
+        return sum(usage.count(meter, start, end) for start, end in spans)
     now = placed(trigger, context.loads.index(rule.moved_by, at, context.zone))
+    total = 0.0
     for start, end in spans:
         for stretch in context.loads.stretches(rule.moved_by, start, end, context.zone):
-            weight = now / placed(trigger, stretch.index)
-            total += context.usage.between(stretch.start, stretch.end).times(weight)
+            counted = usage.count(meter, stretch.start, stretch.end)
+            total += counted * now / placed(trigger, stretch.index) if counted else 0.0
     return total
 
 
@@ -120,8 +121,7 @@ def trigger_state(
     by_load, longest = placed(trigger, index), cap(trigger, rule, context.school)
     figure = limit_at(trigger, rule, context.school, index, factor)
     meter = clock_meter(trigger)
-    use = weighted_use(trigger, rule, gone.spans, at=context.now, context=context) if trigger.counts_use else gone.used
-    count = _count(meter, use, gone)
+    count = _count(trigger, rule, gone, context)
     clock = Clock(meter, count, in_clock_units(trigger, figure))
     need = Need(
         meter,
@@ -129,17 +129,18 @@ def trigger_state(
         in_clock_units(trigger, by_load),
         in_clock_units(trigger, longest),
         learned=trigger.counts_use,
-        assumed=use.assumed_h / use.run_hours if use.run_hours and trigger.counts_use else 0.0,
+        assumed=gone.used.assumed_h / gone.used.run_hours if gone.used.run_hours and trigger.counts_use else 0.0,
     )
     return TriggerState(trigger, clock, need, figure, by_load, longest)
 
 
-def _count(meter: Meter, use: Reading, gone: Gone) -> float:
-    others = {Meter.DAYS: gone.days, Meter.WASHES: gone.washes, Meter.CONDITION: gone.condition}
-    if meter in others:
-        return others[meter]
-    added = gone.counter_h if meter is Meter.RUN_HOURS else 0.0
-    return max(0.0, round(use.of(meter) + added, 6))
+def _count(trigger: Trigger, rule: Rule, gone: Gone, context: Context) -> float:
+    """What the trigger's clock has counted, in its unit."""
+    if trigger.counts_use:
+        counted = weighted_count(trigger, rule, gone.spans, at=context.now, context=context)
+        added = gone.counter_h if trigger.meter is Meter.RUN_HOURS else 0.0
+        return max(0.0, round(counted + added, 6))
+    return {Meter.DAYS: gone.days, Meter.WASHES: gone.washes, Meter.CONDITION: gone.condition}[trigger.meter]
 
 
 def urgency(state: TriggerState, context: Context) -> tuple[bool, date, float]:

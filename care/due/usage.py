@@ -2,14 +2,12 @@
 
 from bisect import bisect_right
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from functools import cache
-from itertools import islice
+from itertools import accumulate, islice
 
-import numpy as np
 from dateutil.rrule import rrulestr
-from numpy.typing import NDArray
 
 from care.errors import InvalidValue, require
 from care.kinds import Meter, Silence
@@ -36,15 +34,24 @@ class Reading:
     charges: float = 0.0
 
     def __add__(self, other: "Reading") -> "Reading":
-        return Reading(*(getattr(self, f.name) + getattr(other, f.name) for f in fields(self)))
-
-    def times(self, weight: float) -> "Reading":
-        """Every count multiplied by `weight` [-]."""
-        return self if weight == 1 else Reading(*(getattr(self, f.name) * weight for f in fields(self)))
+        a, b = self, other
+        return Reading(
+            a.run_hours + b.run_hours,
+            a.runs + b.runs,
+            a.mop_runs + b.mop_runs,
+            a.evacuations + b.evacuations,
+            a.assumed_h + b.assumed_h,
+            a.fills + b.fills,
+            a.charges + b.charges,
+        )
 
     def of(self, meter: Meter) -> float:
         """The count of one meter of use, in its unit."""
         return float(getattr(self, meter.value))
+
+
+_SUMMED = ("run_hours", "runs", "mop_runs", "evacuations", "assumed_h")
+"""What is summed over runs: fields of `Reading`, most of them named as their meters."""
 
 
 class UsageLog:
@@ -60,9 +67,8 @@ class UsageLog:
         rows = [
             (h := run.run_s / 3600, 1, int(run.mopped), run.evacuations, h if _assumed(run) else 0.0) for run in ordered
         ]
-        self._sums: NDArray[np.float64] = np.zeros((len(rows) + 1, 5))
-        if rows:
-            self._sums[1:] = np.cumsum(np.asarray(rows, dtype=np.float64), axis=0)
+        columns = zip(*rows, strict=True) if rows else [()] * len(_SUMMED)
+        self._sums = {name: [0.0, *accumulate(column)] for name, column in zip(_SUMMED, columns, strict=True)}
         self._days: dict[date, Reading] = {}
         for run, (hours, _, mops, empties, assumed) in zip(ordered, rows, strict=True):
             more = Reading(hours, 1, mops, empties, assumed)
@@ -71,11 +77,23 @@ class UsageLog:
     def between(self, start: datetime, end: datetime) -> Reading:
         """Meters of what counts after `start` and until `end`."""
         i, j = bisect_right(self._at, start), bisect_right(self._at, end)
-        fills = max(0, bisect_right(self._emptied, end) - bisect_right(self._emptied, start))
+        fills = self._filled(start, end)
         if j <= i:
             return Reading(fills=fills)
-        hours, runs, mops, empties, assumed = (self._sums[j] - self._sums[i]).tolist()
-        return Reading(hours, runs, mops, empties, assumed, fills, self.charges(hours))
+        counted = {name: sums[j] - sums[i] for name, sums in self._sums.items()}
+        return Reading(**counted, fills=fills, charges=self.charges(counted["run_hours"]))
+
+    def count(self, meter: Meter, start: datetime, end: datetime) -> float:
+        """One meter of use after `start` and until `end`, in its unit: as `between`, for what is asked very often."""
+        if meter is Meter.FILLS:
+            return self._filled(start, end)
+        sums = self._sums[Meter.RUN_HOURS if meter is Meter.CHARGES else meter]
+        i, j = bisect_right(self._at, start), bisect_right(self._at, end)
+        counted = sums[j] - sums[i] if j > i else 0.0
+        return self.charges(counted) if meter is Meter.CHARGES else counted
+
+    def _filled(self, start: datetime, end: datetime) -> int:
+        return max(0, bisect_right(self._emptied, end) - bisect_right(self._emptied, start))
 
     def charges(self, hours: float) -> float:
         """Battery charges that so many hours take [-]; 0 for a machine without a battery."""

@@ -196,8 +196,8 @@ def read_counter(
     machine = machine_of(member, machine_id)
     slot = records.archetype_of(machine).slot(slot_key)
     require(slot.counted_by_machine, "slot", slot.name, "a part that the machine itself counts down")
-    hours = [t.high for t in slot.rule(Action.REPLACE).triggers if t.meter is Meter.RUN_HOURS]
-    require(bool(hours), "slot", slot.name, "a part whose life is given in hours")
+    hours = [t.high for rule in slot.rules for t in rule.triggers if t.meter is Meter.RUN_HOURS]
+    require(bool(hours), "slot", slot.name, "a part with a figure in hours")
     used = used_hours(value, unit=unit, sense=sense, limit_h=hours[0])
     item, at = fitted_item(machine, slot), _at(member, day)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)

@@ -68,8 +68,17 @@ class Counters(HouseTestCase):
         self.read("side-brush", 64)
         self.assertEqual(self.due("side-brush", Action.REPLACE).clocks[0].used, 72)
 
+    def test_move_the_clock_of_a_service_in_hours_until_it_is_done(self):
+        self.read("sensors", 10)
+        hours = {c.meter: c.used for c in self.due("sensors", Action.WIPE).clocks}
+        self.assertEqual(hours["run_hours"], 27)
+        self.at(NOON + DAY)
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="sensors", action=Action.WIPE)
+        hours = {c.meter: c.used for c in self.due("sensors", Action.WIPE).clocks}
+        self.assertEqual(hours["run_hours"], 0)
+
     def test_of_parts_that_no_machine_counts_are_refused(self):
-        for slot, value, field in (("caster", 50, "slot"), ("side-brush", 120, "value"), ("sensors", 10, "action")):
+        for slot, value, field in (("caster", 50, "slot"), ("side-brush", 120, "value"), ("sensors", -1, "value")):
             with self.subTest(slot), self.assertRaises(InvalidValue) as refused:
                 self.read(slot, value)
             self.assertEqual(refused.exception.field, field)
