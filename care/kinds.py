@@ -241,11 +241,6 @@ class Rule:
         """Whether the rule runs on the life clock (since new) instead of the service clock (since last cleaned)."""
         return self.action is Action.REPLACE
 
-    @property
-    def is_found_only(self) -> bool:
-        """Whether nothing but what somebody finds raises it."""
-        return all(trigger.meter is Meter.CONDITION for trigger in self.triggers)
-
     def at_school(self, school: School) -> "Rule | None":
         """The rule as `school` has it; None where the school does without."""
         variant = self.schools.get(school)

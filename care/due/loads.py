@@ -7,7 +7,7 @@ each stretch counts by the figure of its own time.
 from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from datetime import date, datetime, time, timedelta, tzinfo
 from itertools import pairwise
 
 from care.kinds import LoadKind
@@ -29,11 +29,6 @@ class LoadLine:
 
     answers: Sequence[tuple[datetime, Load]] = ()
     events: Sequence[LoadEvent] = ()
-
-    @classmethod
-    def steady(cls, load: Load) -> "LoadLine":
-        """The same load at all times."""
-        return cls([(datetime(1, 1, 2, tzinfo=UTC), load)])
 
     def own(self, at: datetime) -> Load:
         """The household's answers in force at an instant; the middle of every range before there are any."""

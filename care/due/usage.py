@@ -5,7 +5,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from functools import cache
-from itertools import accumulate, islice
+from itertools import accumulate
 
 from dateutil.rrule import rrulestr
 
@@ -138,12 +138,6 @@ class Schedule:
     def days(self, first: date, before: date) -> Sequence[date]:
         """The days from `first` until the day before `before` on which it runs. Raises `InvalidValue` on a bad rule."""
         return _days(self.rule, first, before)
-
-    def nth_run(self, n: int, first: date) -> date | None:
-        """The day of the `n`-th run (1 is the next) from `first` on; None when the rule ends before."""
-        runs = rrulestr(self.rule, dtstart=datetime.combine(first, time()))
-        hit = next(islice(runs, n - 1, None), None)
-        return hit.date() if hit else None
 
     @property
     def weekly(self) -> Reading:

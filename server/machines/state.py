@@ -60,11 +60,6 @@ class MachineState:
         wet = (core_items.State.WASHED, core_items.State.DRYING)
         return [(self.homes[item.id], item) for item in self.items.values() if item.state in wet]
 
-    @property
-    def told_runs(self) -> list[core.Run]:
-        """The runs that somebody or the machine itself reported, oldest first."""
-        return [run for run in self.runs if run.provenance is not core.Provenance.ASSUMED]
-
     def usual_minutes(self) -> float:
         """What a tap on "It ran" fills in: the usual week's minutes, else the last run's, else the kind's [min]."""
         if self.schedule is not None:

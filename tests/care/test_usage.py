@@ -58,14 +58,16 @@ class TheLog(SimpleTestCase):
 
 
 class TheUsualWeek(SimpleTestCase):
-    def test_finds_the_day_of_the_nth_run(self):
-        week = weekly(["MO", "WE"], 30, None)
-        self.assertEqual(week.nth_run(1, date(2026, 1, 6)), date(2026, 1, 7))
-        self.assertEqual(week.nth_run(3, date(2026, 1, 6)), date(2026, 1, 14))
+    def test_a_plain_week_and_the_general_rule_give_the_same_days(self):
+        first, before = date(2026, 1, 6), date(2026, 3, 3)
+        plain = weekly(["MO", "WE"], 30, None).days(first, before)
+        general = Schedule("RRULE:FREQ=WEEKLY;INTERVAL=1;BYDAY=MO,WE", 30).days(first, before)
+        self.assertEqual(plain, general)
+        self.assertEqual(plain[:2], [date(2026, 1, 7), date(2026, 1, 12)])
 
     def test_a_rule_that_ends_has_no_run_after_its_end(self):
         week = Schedule("RRULE:FREQ=DAILY;COUNT=2", 30)
-        self.assertIsNone(week.nth_run(3, date(2026, 1, 6)))
+        self.assertEqual(len(week.days(date(2026, 1, 6), date(2026, 2, 1))), 2)
 
     def test_a_wrong_rule_names_its_field(self):
         with self.assertRaises(InvalidValue) as refused:

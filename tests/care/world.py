@@ -65,7 +65,7 @@ def context(
     **more: object,
 ) -> Context:
     """The circumstances of an assessment."""
-    usual = {"usage": UsageLog(done), "loads": LoadLine.steady(load or Load())}
+    usual = {"usage": UsageLog(done), "loads": LoadLine([(START, load or Load())])}
     return Context(**{**usual, "schedule": schedule, "school": school, "now": now, "zone": UTC, **more})
 
 
