@@ -5,6 +5,7 @@
   import { push } from 'svelte-spa-router';
 
   import AirPath from '../lib/airpath/AirPath.svelte';
+  import { tag } from '../lib/airpath/words';
   import { boardOrder, type Chamber, columnX, usedColumns } from '../lib/airpath/layout';
   import type { Schemas } from '../lib/api/client';
   import { openSheet } from '../lib/state/bench.svelte';
@@ -44,6 +45,10 @@
   const forSheet = $derived(chosen.filter((task) => task.machine_id === first?.machine_id));
   const size = $derived(machines.length <= 2 ? 'tall' : machines.length <= 4 ? 'low' : 'slim');
   let adding = $state(false);
+  /** On a phone each machine is one line of what it wants; its upright strip opens below. */
+  const folds = $derived(narrow.current && machines.length > 2);
+  const wanting = (machine: Schemas['StripOut']) =>
+    machine.chambers.filter((one) => ['due', 'overdue', 'missing', 'drying'].includes(one.level ?? ''));
 
   void house.loadRound();
   const clock = setInterval(() => void refreshQuietly(), 60_000);
@@ -110,6 +115,31 @@
 
 <svelte:head><title>Round · Yperon</title></svelte:head>
 
+{#snippet who(machine: Schemas['StripOut'])}
+  <div class="who">
+    <h2><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></h2>
+    {#if machine.serves === null}<p class="soft">{usualWeek(machine.usual)}</p>{/if}
+    {#if machine.resting}<p class="ink-due">{restWords(machine.resting)}</p>{/if}
+    {#if machine.empty_slots.length}
+      <p class="ink-overdue font-bold">out of use: {machine.empty_slots.join(', ').toLowerCase()} is out</p>
+    {/if}
+  </div>
+{/snippet}
+
+{#snippet strip(machine: Schemas['StripOut'])}
+  {#if round}
+    <AirPath
+      chambers={machine.chambers}
+      now={round.now}
+      name={machine.name}
+      {columns}
+      {size}
+      upright={narrow.current}
+      onselect={(chamber) => show(machine, chamber)}
+    />
+  {/if}
+{/snippet}
+
 {#if house.round.status === 'pending'}
   <Waiting what="Looking at every machine" />
 {:else if house.round.status === 'error'}
@@ -154,25 +184,24 @@
         {/if}
         {#each machines as machine (machine.id)}
           <div class={['machine', machine.serves && 'serving', size]}>
-            <div class="who">
-              <h2><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></h2>
-              {#if machine.serves === null}<p class="soft">{usualWeek(machine.usual)}</p>{/if}
-              {#if machine.resting}<p class="ink-due">{restWords(machine.resting)}</p>{/if}
-              {#if machine.empty_slots.length}
-                <p class="ink-overdue font-bold">
-                  out of use: {machine.empty_slots.join(', ').toLowerCase()} is out
-                </p>
-              {/if}
-            </div>
-            <AirPath
-              chambers={machine.chambers}
-              now={round.now}
-              name={machine.name}
-              {columns}
-              {size}
-              upright={narrow.current}
-              onselect={(chamber) => show(machine, chamber)}
-            />
+            {#if folds}
+              <details>
+                <summary>
+                  {@render who(machine)}
+                  <ul class="wants">
+                    {#each wanting(machine) as chamber (chamber.key)}
+                      <li class={`ink-${chamber.level}`}>{chamber.label}: {tag(chamber, round.now)}</li>
+                    {:else}
+                      <li class="soft">nothing wants hands</li>
+                    {/each}
+                  </ul>
+                </summary>
+                {@render strip(machine)}
+              </details>
+            {:else}
+              {@render who(machine)}
+              {@render strip(machine)}
+            {/if}
           </div>
         {/each}
       </section>
@@ -318,6 +347,24 @@
   .serving .who h2 {
     font-size: 1rem;
     font-weight: 600;
+  }
+  summary {
+    cursor: pointer;
+    padding-block: 0.35rem;
+  }
+  summary .who {
+    display: inline-grid;
+    vertical-align: top;
+  }
+  .wants {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 1rem;
+    padding-left: 1.1rem;
+    font-weight: 700;
+  }
+  .wants .soft {
+    font-weight: 400;
   }
   .who {
     align-self: center;

@@ -51,9 +51,7 @@
   }
 </script>
 
-<h1 class="text-3xl font-extrabold">
-  {machines.length ? 'Another machine' : 'Which machine comes first?'}
-</h1>
+{#if machines.length === 0}<h1 class="text-3xl font-extrabold">Which machine comes first?</h1>{/if}
 <p class="soft mt-1 mb-4">
   Its parts are taken as new today. Every date grows from its runs and from what you find.
 </p>
@@ -62,7 +60,7 @@
 {:else if kinds.status === 'error'}
   <Trouble problem={kinds.problem} retry={() => void load()} />
 {:else if kind}
-  <form class="panel grid gap-4 p-4" onsubmit={add}>
+  <form class={['grid gap-4', machines.length === 0 && 'panel p-4']} onsubmit={add}>
     <label class="grid gap-1">
       What is it?
       <select class="select w-full" value={kind.key} onchange={(e) => choose(e.currentTarget.value)}>
@@ -83,7 +81,7 @@
               class="checkbox"
               value={option.key}
               bind:group={features}
-            />{option.question} Yes
+            />{option.question}
           </label>
         {/each}
       </fieldset>
