@@ -487,8 +487,9 @@ def _unique(what: str, keys: list[str]) -> None:
 
 @dataclass(frozen=True, slots=True)
 class Book:
-    """The whole care book."""
+    """The whole care book. `digest` changes with every change of its files: what was computed from another is stale."""
 
     archetypes: Mapping[str, Archetype]
     cautions: Mapping[str, Caution]
     tools: Mapping[str, Tool]
+    digest: str

@@ -8,6 +8,7 @@ and `without` leaves actions out.
 import tomllib
 from collections.abc import Iterator, Mapping
 from functools import cache
+from hashlib import sha256
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -37,7 +38,15 @@ def load_book(folder: Path = HERE) -> Book:
         archetypes[archetype.key] = archetype
     _check_features(archetypes)
     _check_used(set(parts) - used)
-    return Book(archetypes, cautions, tools)
+    return Book(archetypes, cautions, tools, _digest(folder))
+
+
+def _digest(folder: Path) -> str:
+    """Ten hexadecimal digits that differ when any file of the book does."""
+    hashed = sha256()
+    for path in sorted(folder.rglob("*.toml")):
+        hashed.update(path.read_bytes())
+    return hashed.hexdigest()[:10]
 
 
 def load_parts(folder: Path) -> dict[str, Table]:

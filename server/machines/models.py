@@ -162,13 +162,13 @@ class Counter(OnPart):
 class Standing(OfHousehold):
     """What Round shows of a machine, kept so that it is not computed at each request.
 
-    True for the local `day` and the revisions it was made from, else it is made anew; it equals a full recompute. Strip
-    and tasks are JSON text that goes out as it is; `ranks` is the little that puts the tasks of all machines in order.
+    True for the local `day`, the book and the revisions it was made from, else it is made anew; it equals a full
+    recompute. Strip and tasks are JSON text that goes out as it is; `ranks` puts the tasks of all machines in order.
     """
 
     machine = models.OneToOneField(Machine, primary_key=True, on_delete=models.CASCADE, related_name="+")
     day = models.DateField()
-    revision = models.CharField(max_length=60)
+    revision = models.CharField(max_length=200)
     minutes = models.FloatField()
     strip = models.TextField()
     tasks = models.TextField()

@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.db import transaction
 
+from care.book import load_book
 from care.due import agenda
 from care.due.agenda import Task
 from server.household.models import Member
@@ -60,15 +61,15 @@ def stands(member: Member, known: Sequence[MachineState] = ()) -> list[Stand]:
 
 
 def _wanted(household_id: UUID, machines: Iterable[tuple[UUID, UUID | None]]) -> dict[UUID, str]:
-    """The revision that each machine's row has to be made from: its own, the house's, its robot's or its docks'."""
-    numbers = revisions(household_id)
+    """What each machine's row has to be made from: the book, and the revisions of the house, the machine, its links."""
+    numbers, digest = revisions(household_id), load_book().digest
     linked: dict[UUID, list[UUID]] = {}
     for dock, robot in machines:
         if robot is not None:
             linked.setdefault(dock, []).append(robot)
             linked.setdefault(robot, []).append(dock)
     return {
-        pk: ".".join(str(numbers.get(of, 0)) for of in (household_id, pk, *sorted(linked.get(pk, []))))
+        pk: ".".join([digest, *(str(numbers.get(of, 0)) for of in (household_id, pk, *sorted(linked.get(pk, []))))])
         for pk, _ in machines
     }
 

@@ -27,6 +27,8 @@ class Command(BaseCommand):
         if get_user_model().objects.filter(username=user_name).exists():
             self.stdout.write("The demo household is loaded.")
             return
+        self.stdout.write("Quillgate 9 lives through its fourteen months, a quarter of a minute or so ...")
+        self.stdout.flush()
         with transaction.atomic():
             member = load(now=clock.now(), user_name=user_name, password=password)
         self.stdout.write(f"Loaded {member.household.name}.")
