@@ -148,7 +148,8 @@ class Futures:
             return np.where(left <= 0, 0.0, np.inf)
         coming = self._coming(need.meter)
         within = (coming < left[:, None] - 1e-6).sum(axis=1).astype(float)
-        pace = coming[:, -1] / HORIZON_DAYS
+        stays = any(rest.last is None for rest in self._rests)  # put away until further notice
+        pace = coming[:, -1] / HORIZON_DAYS * (0.0 if stays else 1.0)
         with np.errstate(divide="ignore", invalid="ignore"):
             later = HORIZON_DAYS + np.ceil((left - coming[:, -1]) / pace)
         days = np.where(within < HORIZON_DAYS, within, np.where(pace > 0, later, np.inf))

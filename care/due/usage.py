@@ -182,6 +182,7 @@ def weekly(
     """A usual week on two-letter weekdays (MO..SU). Raises `InvalidValue` on any other word."""
     for day in days:
         require(day in WEEKDAYS, "days", day, "weekdays " + ", ".join(WEEKDAYS))
+    require(0 < run_min <= 1440, "minutes", f"{run_min:g}", "more than 0 and at most 1440 minutes")
     return Schedule(f"RRULE:FREQ=WEEKLY;BYDAY={','.join(days)}", run_min, starts, mops, silence)
 
 

@@ -1,5 +1,6 @@
 """Forecasts: quantiles of the first trigger, from use that was really seen."""
 
+from dataclasses import replace
 from datetime import timedelta
 
 from django.test import SimpleTestCase
@@ -10,6 +11,7 @@ from care.due.forecast import Futures, Need, expected
 from care.due.learning import learn, prior
 from care.due.usage import Schedule, UsageLog
 from care.kinds import Found, Meter
+from care.model import Rest, Why
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, runs
 
 TODAY = START.date()
@@ -63,6 +65,68 @@ class TheFirstOfAll(SimpleTestCase):
         """Sixty hours by the book, at most thirty by the label: 36 runs of 50 minutes, six a week."""
         due = expected([hours(60, cap=30)], prior(), futures(schedule=DAILY_BUT_SUNDAY))
         self.assertEqual(due.p90, TODAY + timedelta(days=5 * 7 + 5))
+
+
+class Rests(SimpleTestCase):
+    def days_until(self, rests):
+        """Days until seven hours are run at an hour a day, with these rests to come."""
+        daily = Schedule("RRULE:FREQ=DAILY", 60)
+        drawn = Futures(UsageLog([]), daily, today=TODAY, from_day=TODAY, rests=rests)
+        due = expected([hours(7, learned=False)], prior(), drawn)
+        return (due.p50 - TODAY).days if due else None
+
+    def test_to_come_put_a_date_off_by_their_days(self):
+        self.assertEqual(self.days_until([]), 6)
+        self.assertEqual(self.days_until([Rest(Why.AWAY, TODAY + 2 * DAY, TODAY + 11 * DAY)]), 16)
+
+    def test_without_an_end_leave_no_date(self):
+        self.assertIsNone(self.days_until([Rest(Why.PAUSED, TODAY + 2 * DAY, None)]))
+
+    def test_that_are_over_change_nothing(self):
+        self.assertEqual(self.days_until([Rest(Why.AWAY, TODAY - 9 * DAY, TODAY - DAY)]), 6)
+
+    def test_past_ones_are_not_taken_for_the_usual_pace(self):
+        away = Rest(Why.AWAY, TODAY - 21 * DAY, TODAY - DAY)
+        seen = runs(14, minutes=60, first=START - 35 * DAY)
+        drawn = Futures(UsageLog(seen), None, today=TODAY, from_day=TODAY, rests=[away])
+        due = expected([hours(7, learned=False)], prior(), drawn)
+        self.assertEqual((due.p50 - TODAY).days, 6)
+
+
+class OtherMeters(SimpleTestCase):
+    def until(self, meter, limit, log, fills_per_hour=0.0):
+        drawn = Futures(log, None, today=TODAY, from_day=TODAY, fills_per_hour=fills_per_hour)
+        due = expected([Need(meter, 0, limit, 1e9, learned=False)], prior(), drawn)
+        return (due.p50 - TODAY).days if due else None
+
+    def setUp(self):
+        daily = runs(28, minutes=60, first=START - 28 * DAY)
+        mopped = [replace(run, mopped=n % 2 == 0, evacuations=2) for n, run in enumerate(daily)]
+        self.log = UsageLog(mopped, minutes_per_charge=30)
+
+    def test_go_at_their_own_pace(self):
+        self.assertEqual(self.until(Meter.EVACUATIONS, 20, self.log), 9)
+        self.assertEqual(self.until(Meter.CHARGES, 20, self.log), 9)
+        self.assertEqual(self.until(Meter.FILLS, 5, self.log, fills_per_hour=0.5), 9)
+        self.assertIn(self.until(Meter.MOP_RUNS, 7, self.log), range(12, 15))
+
+    def test_that_nobody_feeds_give_no_date(self):
+        self.assertIsNone(self.until(Meter.FILLS, 5, self.log))
+        self.assertIsNone(self.until(Meter.CONDITION, 1, self.log))
+
+    def test_a_condition_that_was_found_is_now(self):
+        drawn = futures(schedule=DAILY_BUT_SUNDAY)
+        due = expected([Need(Meter.CONDITION, 1.0, 1.0, 1.0, learned=False)], prior(), drawn)
+        self.assertEqual((due.p10, due.p90), (TODAY, TODAY))
+
+
+class AssumedUse(SimpleTestCase):
+    def test_widens_the_band(self):
+        told, guessed = (
+            expected([Need(Meter.RUN_HOURS, 20, 40, 1e9, True, share)], prior(), futures(schedule=DAILY_BUT_SUNDAY))
+            for share in (0.0, 1.0)
+        )
+        self.assertGreater((guessed.p90 - guessed.p10).days, (told.p90 - told.p10).days)
 
 
 class WhatIsDrawn(SimpleTestCase):

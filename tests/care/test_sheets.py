@@ -229,3 +229,62 @@ class WrongAnswers(SimpleTestCase):
             with self.subTest(len(tasks)), self.assertRaises(InvalidValue) as refused:
                 build(tasks, ROBOT, BOOK)
             self.assertEqual(refused.exception.field, "tasks")
+
+
+class OtherKinds(SimpleTestCase):
+    """The order of a service where layers, screws and gates differ."""
+
+    def sheet(self, kind, *picks):
+        archetype = BOOK.archetypes[kind]
+        tasks = []
+        for slot_key, action in picks:
+            slot = archetype.slot(slot_key)
+            item = Item(uuid4(), slot.part, slot.name, State.FITTED, START, MACHINE, slot_key)
+            tasks.append(Chosen(slot_key, action, item, new_item_id=uuid4() if action is Action.REPLACE else None))
+        return build(tasks, archetype, BOOK)
+
+    def kinds(self, sheet, kind):
+        return [step.slot or step.key for step in sheet.steps if step.kind is kind]
+
+    def test_layers_go_back_from_behind_the_air(self):
+        """The air meets liner, cloth, dome; they go in dome, cloth, liner."""
+        picks = [("liner", Action.REPLACE), ("cloth", Action.REPLACE), ("dome", Action.REPLACE)]
+        sheet = self.sheet("canister-layered", *picks)
+        fits = [step.slot for step in sheet.steps if step.key.endswith("fit-other")]
+        self.assertEqual(fits, ["dome", "cloth", "liner"])
+
+    def test_fibre_goes_in_before_the_foam(self):
+        sheet = self.sheet("upright-twin-roller", ("foam", Action.REPLACE), ("fibre", Action.REPLACE))
+        fits = [step.slot for step in sheet.steps if step.key.endswith("fit-other")]
+        self.assertEqual(fits, ["fibre", "foam"])
+
+    def test_opening_the_body_has_a_gate_of_its_own_at_the_very_start(self):
+        sheet = self.sheet("cordless-two-filter", ("rear-ring", Action.WASH))
+        self.assertEqual(self.kinds(sheet, StepKind.GATE)[:2], ["gate.battery-out", "gate.strip-down"])
+        self.assertEqual(sheet.step("rear-cowl.open").cautions, ("strip-down",))
+
+    def test_a_look_alone_opens_nothing_that_it_does_not_need(self):
+        sheet = self.sheet("upright-compact", ("cord", Action.INSPECT))
+        self.assertEqual([step.kind for step in sheet.steps], [StepKind.GATE, StepKind.LOOK])
+        self.assertIn("unplugged", sheet.steps[1].text[0])
+
+    def test_what_is_worked_on_needs_no_look_of_its_own(self):
+        sheet = self.sheet("upright-belt", ("roll", Action.INSPECT), ("roll", Action.DE_HAIR))
+        self.assertNotIn("roll.inspect.look", [step.key for step in sheet.steps])
+
+    def test_a_part_that_stays_for_cleaning_leaves_when_it_is_replaced(self):
+        clean = self.sheet("canister-bagless", ("hose", Action.CLEAN))
+        new = self.sheet("canister-bagless", ("hose", Action.REPLACE))
+        self.assertEqual(self.kinds(clean, StepKind.TAKE_OUT), [])
+        self.assertEqual((self.kinds(new, StepKind.TAKE_OUT), self.kinds(new, StepKind.FIT)), (["hose"], ["hose"] * 2))
+
+    def test_the_machine_s_own_counter_is_set_back_after_a_replacement_only(self):
+        replaced = self.sheet("robot-mop", ("filter", Action.REPLACE))
+        washed = self.sheet("robot-mop", ("filter", Action.WASH))
+        uncounted = self.sheet("robot-mop", ("caster", Action.REPLACE))
+        told = [self.kinds(sheet, StepKind.COUNTER) for sheet in (replaced, washed, uncounted)]
+        self.assertEqual(told, [["filter"], [], []])
+
+    def test_what_has_no_drying_floor_goes_back_at_once(self):
+        sheet = self.sheet("dock-wash", ("dirty-tank", Action.WASH))
+        self.assertEqual((self.kinds(sheet, StepKind.RACK), self.kinds(sheet, StepKind.FIT)), ([], ["dirty-tank"]))

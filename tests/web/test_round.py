@@ -263,7 +263,7 @@ class AnEmptyHousehold(BrowserTestCase):
         self.page.get_by_label("Is the filter marked washable?").check()
         self.page.get_by_label("Minutes a run").fill("0")
         self.page.get_by_role("button", name="Add it").click()
-        expect(self.page.get_by_role("alert")).to_contain_text("run_min")
+        expect(self.page.get_by_role("alert")).to_contain_text("minutes: got 0")
         self.page.get_by_label("Minutes a run").fill("45")
         self.page.get_by_role("button", name="Add it").click()
         expect(self.page.get_by_role("group", name="Hall robot, air path")).to_be_visible()
