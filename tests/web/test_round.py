@@ -200,6 +200,16 @@ class Accessible(BrowserTestCase):
             expect(page.locator("[data-part]")).to_be_visible()
             self.assert_accessible(page, f"Machine, {scheme}")
 
+    def test_on_a_phone_with_machines_folded_and_open(self):
+        page = self.sign_in(self.open_page(PHONE))
+        ground = page.locator(".machine", has=page.get_by_role("link", name="Ground robot", exact=True))
+        expect(ground.locator("summary")).to_contain_text("filter: wash")
+        self.assert_accessible(page, "folded")
+        ground.locator("summary").click()
+        expect(ground.get_by_role("button", name="filter wash, due")).to_be_visible()
+        self.assert_accessible(page, "open")
+        self.assert_nothing_cut(page, "open")
+
     def test_signing_in(self):
         page = self.open_page()
         page.goto("/")

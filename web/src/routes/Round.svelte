@@ -184,22 +184,21 @@
         {/if}
         {#each machines as machine (machine.id)}
           <div class={['machine', machine.serves && 'serving', size]}>
+            {@render who(machine)}
             {#if folds}
               <details>
                 <summary>
-                  {@render who(machine)}
-                  <ul class="wants">
+                  <span class="wants">
                     {#each wanting(machine) as chamber (chamber.key)}
-                      <li class={`ink-${chamber.level}`}>{chamber.label}: {tag(chamber, round.now)}</li>
+                      <span class={`ink-${chamber.level}`}>{chamber.label}: {tag(chamber, round.now)}</span>
                     {:else}
-                      <li class="soft">nothing wants hands</li>
+                      <span class="soft">nothing wants hands</span>
                     {/each}
-                  </ul>
+                  </span>
                 </summary>
                 {@render strip(machine)}
               </details>
             {:else}
-              {@render who(machine)}
               {@render strip(machine)}
             {/if}
           </div>
@@ -352,15 +351,10 @@
     cursor: pointer;
     padding-block: 0.35rem;
   }
-  summary .who {
-    display: inline-grid;
-    vertical-align: top;
-  }
   .wants {
-    display: flex;
+    display: inline-flex;
     flex-wrap: wrap;
     gap: 0 1rem;
-    padding-left: 1.1rem;
     font-weight: 700;
   }
   .wants .soft {
@@ -368,6 +362,10 @@
   }
   .who {
     align-self: center;
+  }
+  .who h2 a {
+    display: inline-block;
+    min-height: 1.6rem;
   }
   .who h2 {
     font-size: 1.15rem;
