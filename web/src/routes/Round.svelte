@@ -352,10 +352,11 @@
     padding-block: 0.35rem;
   }
   .wants {
-    display: inline-flex;
-    flex-wrap: wrap;
-    gap: 0 1rem;
     font-weight: 700;
+  }
+  .wants span {
+    display: inline-block;
+    margin-right: 1rem;
   }
   .wants .soft {
     font-weight: 400;
