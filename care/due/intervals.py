@@ -146,9 +146,9 @@ def _assess_rule(book: Rule, rule: Rule, slot: Slot, item: Item, past: Past, con
     fittings, services = past.of(item.id)
     since, origin = _origin(rule, fittings, services, context)
     index = context.loads.index(rule.moved_by, context.now, context.zone) if rule.moved_by else None
-    looks = _looks(rule, item, past)
+    looks = _looks(rule, slot, item, past)
     factor = learn(_shares(rule, looks, past, context))
-    gone, counter = _gone(rule, item, fittings, services, since, looks, past, context)
+    gone, counter = _gone(rule, item, fittings, services, since, past, context)
     triggers = [trigger_state(t, rule, gone, index, factor, context) for t in rule.triggers]
     first = min(triggers, key=lambda t: urgency(t, context))
     others = [t for t in triggers if t is not first]
@@ -185,7 +185,6 @@ def _gone(
     fittings: Sequence[Fitting],
     services: Sequence[ServiceRecord],
     since: datetime,
-    looks: Sequence[Inspection],
     past: Past,
     context: Context,
 ) -> tuple[Gone, Because | None]:
@@ -193,7 +192,8 @@ def _gone(
     used = _total(spans, context)
     counted = any(trigger.meter is Meter.RUN_HOURS for trigger in rule.triggers)
     added, counter = _counter(rule, item, since, fittings, services, past, context) if counted else (0.0, None)
-    found = [look for look in looks if look.item_id == item.id and look.at > since]
+    about = rule.about or rule.action
+    found = [look for look in past.inspections if look.about is about and look.item_id == item.id and look.at > since]
     return (
         Gone(
             since=since,
@@ -201,7 +201,7 @@ def _gone(
             used=used,
             days=max(0, (context.today - context.local_day(since)).days),
             washes=item.wash_count,
-            condition=FOUND_SHARE[found[-1].found] if found else 0.0,
+            condition=FOUND_SHARE[max(found, key=lambda look: look.at).found] if found else 0.0,
             counter_h=added,
         ),
         counter,
@@ -238,10 +238,13 @@ def _counter(
     return (0.0 if both.looks_reset else both.difference_h), node
 
 
-def _looks(rule: Rule, item: Item, past: Past) -> list[Inspection]:
-    """What was found about the rule's action, oldest first; of a part's life only on parts of the same kind."""
-    about = rule.about if rule.action is Action.INSPECT else rule.action
-    looks = [look for look in past.inspections if look.about is about]
+def _looks(rule: Rule, slot: Slot, item: Item, past: Past) -> list[Inspection]:
+    """What was found in this slot about the rule's action, oldest first; of a life only on the same kind of part.
+
+    A factor belongs to its slot: what was found on the item while it sat elsewhere teaches nothing here.
+    """
+    about = rule.about or rule.action
+    looks = [look for look in past.inspections if look.about is about and look.slot == slot.key]
     if rule.is_life:
         looks = [look for look in looks if past.same_part(look.item_id, item.part)]
     return sorted(looks, key=lambda look: look.at)

@@ -138,7 +138,7 @@ def _count(trigger: Trigger, rule: Rule, gone: Gone, context: Context) -> float:
     """What the trigger's clock has counted, in its unit."""
     if trigger.counts_use:
         counted = weighted_count(trigger, rule, gone.spans, at=context.now, context=context)
-        added = gone.counter_h if trigger.meter is Meter.RUN_HOURS else 0.0
+        added = gone.counter_h if clock_meter(trigger) is Meter.RUN_HOURS else 0.0
         return max(0.0, round(counted + added, 6))
     return {Meter.DAYS: gone.days, Meter.WASHES: gone.washes, Meter.CONDITION: gone.condition}[trigger.meter]
 

@@ -123,6 +123,19 @@ class TwoSideBrushes(HouseTestCase):
         self.assertEqual(self.due("side-left", Action.REPLACE).because.find("used").values["run_hours"], 1)
         self.assertEqual(self.due("side-left", Action.SWAP).clocks[0].used, 0)
 
+    def test_what_was_found_on_one_side_teaches_nothing_of_the_other(self):
+        self.ran(minutes=60, days_ago=3)
+        for _ in range(3):
+            self.find("side-left", Found.OVERDUE)
+        learned = self.due("side-left", Action.DE_HAIR).because.find("learned").values["factor"]
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="side-left", action=Action.SWAP)
+        self.at(NOON + DAY)
+        self.assertIsNone(self.due("side-right", Action.DE_HAIR).because.find("learned"))
+        self.assertEqual(self.due("side-left", Action.DE_HAIR).because.find("learned").values["factor"], learned)
+
+    def find(self, slot, found):
+        look(member=self.member, machine_id=self.machine.pk, slot_key=slot, about=Action.DE_HAIR, found=found)
+
     def test_change_places_on_a_sheet(self):
         before = self.sides()
         state = open_sheet(
