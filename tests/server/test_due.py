@@ -18,13 +18,13 @@ class Learning(HouseTestCase):
         return already_done(
             member=self.member,
             machine_id=self.machine.pk,
-            slot_key="bristle-roller",
+            slot_key="rubber-roller",
             action=Action.DE_HAIR,
             found=found,
         )
 
     def limit(self):
-        return self.due("bristle-roller", Action.DE_HAIR).clocks[0].limit
+        return self.due("rubber-roller", Action.DE_HAIR).clocks[0].limit
 
     def test_what_was_found_moves_the_limit_and_undo_moves_it_back(self):
         for day in range(4):
@@ -41,7 +41,7 @@ class Learning(HouseTestCase):
         self.find(Found.OVERDUE)
         learned = self.limit()
         self.at(NOON + DAY)
-        already_done(member=self.member, machine_id=self.machine.pk, slot_key="bristle-roller", action=Action.REPLACE)
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="rubber-roller", action=Action.REPLACE)
         self.assertEqual(self.limit(), learned)
 
 
