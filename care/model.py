@@ -122,11 +122,12 @@ class LoadEvent:
 
 
 class Why(StrEnum):
-    """Why a machine rests."""
+    """Why a machine rests; or that it is back, which ends what was told before of rest on that day."""
 
     DID_NOT_RUN = "did_not_run"
     AWAY = "away"
     PAUSED = "paused"
+    BACK = "back"
 
 
 @dataclass(frozen=True, slots=True)

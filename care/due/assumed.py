@@ -5,15 +5,36 @@ For each local week: what the usual week plans, less what really ran, never belo
 """
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, time, timedelta, tzinfo
 
 from care.due.usage import DAY, Schedule
 from care.kinds import Silence
-from care.model import Provenance, Rest, Run
+from care.model import Provenance, Rest, Run, Why
 
 LEAST_MIN = 1.0
 """A shortfall below this is not a run [min]."""
+
+
+def with_returns(told: Iterable[Rest]) -> list[Rest]:
+    """Days off as they were told, in that order, each ended by a return that was told after it.
+
+    Days off that begin after a return are not touched by it.
+    """
+    made: list[Rest] = []
+    for rest in told:
+        if rest.why is Why.BACK:
+            made = [cut for one in made if (cut := _until(one, rest.first)) is not None]
+        else:
+            made.append(rest)
+    return made
+
+
+def _until(rest: Rest, back: date) -> Rest | None:
+    """What is left of days off when the machine is back on a day."""
+    if rest.first > back or (rest.last is not None and rest.last < back):
+        return rest
+    return replace(rest, last=back - DAY) if rest.first < back else None
 
 
 @dataclass(frozen=True, slots=True)

@@ -30,7 +30,20 @@ BORDERS: dict[Found, tuple[float, float]] = {
 }
 """Which true shares of the interval [-] are called what."""
 
+CONTRADICTS = 2
+"""From so many words apart two looks at one part on one day, nothing done between, cannot both be right. Ours."""
+
 Weights = NDArray[np.float64]
+
+
+def contradict(one: Found, other: Found) -> bool:
+    """Whether two answers are too far apart to be said of one part on one day.
+
+    >>> contradict(Found.CLEAN, Found.DUE), contradict(Found.LIGHT, Found.DUE)
+    (True, False)
+    """
+    order = list(BORDERS)
+    return abs(order.index(one) - order.index(other)) >= CONTRADICTS
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,7 @@ from care import items as core_items
 from care import model as core
 from care.due import Context, UsageLog, assess_machine
 from care.due.agenda import Task
-from care.due.assumed import Plan, assumed_runs
+from care.due.assumed import Plan, assumed_runs, with_returns
 from care.due.usage import Schedule
 from care.kinds import Action
 from server.config import clock
@@ -87,7 +87,8 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
     fittings = loaded.fittings[row.pk]
     machine = records.to_machine(row, fittings, loaded.docks[row.pk])
     source = row.serves_id or row.pk
-    real, rests = loaded.runs[source], [*loaded.rests[None], *loaded.rests[source]]
+    real = loaded.runs[source]
+    rests = [*with_returns(loaded.rests[None]), *with_returns(loaded.rests[source])]
     plans = loaded.plans[source]
     today = now.astimezone(zone).date()
     runs = sorted([*real, *assumed_runs(plans, real, rests, today=today, zone=zone)], key=lambda run: run.counts_at)

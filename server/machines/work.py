@@ -9,6 +9,7 @@ from uuid import UUID
 from django.db import transaction
 
 from care.due.counters import used_hours
+from care.due.learning import contradict
 from care.errors import InvalidValue, require
 from care.items import Move, MoveKind, Override
 from care.kinds import Action, Found, Meter, Slot
@@ -24,9 +25,6 @@ from server.machines.services import fitted_item, item_of, local_time, machine_o
 from server.machines.state import machine_states
 
 Moves = list[tuple[UUID, Move]]
-APART = {Found.CLEAN: 0, Found.LIGHT: 1, Found.DUE: 2, Found.OVERDUE: 3}
-CONTRADICTS = 2
-"""From so many steps apart two looks at one part on one day, nothing done between, cannot both be right."""
 
 
 def _at(member: Member, day: date | None) -> datetime:
@@ -96,9 +94,7 @@ def _refuse_contradiction(
     done = standing(Service.objects.of(member.household_id).filter(item=item, slot=slot.key))
     for row in looks.filter(entry__happened_at__range=(morning, morning + timedelta(days=1))):
         then = row.entry.happened_at
-        if worked and then > at:
-            continue
-        if abs(APART[Found(row.found)] - APART[found]) < CONTRADICTS:
+        if (worked and then > at) or not contradict(Found(row.found), found):
             continue
         between = (min(then, at), max(then, at))
         if not done.exclude(action=Action.INSPECT).filter(entry__happened_at__range=between).exists():

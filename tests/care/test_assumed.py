@@ -1,12 +1,13 @@
 """What silence stands for: the usual week less what was told, never below nothing."""
 
+from dataclasses import replace
 from datetime import UTC, date, timedelta
 
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due.assumed import Plan, assumed_runs
+from care.due.assumed import Plan, assumed_runs, with_returns
 from care.due.usage import Schedule
 from care.kinds import Silence
 from care.model import Provenance, Rest, Run, Why
@@ -76,3 +77,22 @@ class Rests(SimpleTestCase):
         plans = [Plan(MONDAY, TWICE), Plan(MONDAY + 7 * DAY, daily)]
         made = assumed_runs(plans, [], [], today=MONDAY + 9 * DAY, zone=UTC)
         self.assertEqual([((r.day - MONDAY).days, r.run_s / 60) for r in made], [(1, 24), (5, 24), (7, 10), (8, 10)])
+
+
+class Returns(SimpleTestCase):
+    """Being back ends what was told before it, and nothing else."""
+
+    pause = Rest(Why.PAUSED, MONDAY + 2 * DAY, None)
+    back = Rest(Why.BACK, MONDAY + 7 * DAY, MONDAY + 7 * DAY)
+
+    def test_end_a_pause_the_day_before(self):
+        self.assertEqual(with_returns([self.pause, self.back]), [Rest(Why.PAUSED, MONDAY + 2 * DAY, MONDAY + 6 * DAY)])
+
+    def test_on_the_day_it_began_leave_nothing_of_it(self):
+        self.assertEqual(with_returns([replace(self.pause, first=self.back.first), self.back]), [])
+
+    def test_leave_what_is_over_what_is_to_come_and_what_is_told_later(self):
+        over = Rest(Why.AWAY, MONDAY, MONDAY + DAY)
+        to_come = Rest(Why.AWAY, MONDAY + 30 * DAY, MONDAY + 40 * DAY)
+        later = Rest(Why.DID_NOT_RUN, MONDAY + 6 * DAY, MONDAY + 9 * DAY)
+        self.assertEqual(with_returns([over, to_come, self.back, later]), [over, to_come, later])

@@ -65,6 +65,14 @@ class Upright(HouseTestCase):
         self.rests(Why.PAUSED, TODAY, TODAY + 27 * DAY, self.upright.pk)
         self.assertGreaterEqual(due(), before + timedelta(days=14))
 
+    def test_back_in_use_ends_a_pause_without_an_end_and_can_be_undone(self):
+        self.rests(Why.PAUSED, TODAY - 10 * DAY, None, self.upright.pk)
+        self.assertEqual(len(self.runs()), 6)
+        entry = self.rests(Why.BACK, TODAY - 2 * DAY, TODAY - 2 * DAY, self.upright.pk)
+        self.assertEqual(len(self.runs()), 7)
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
+        self.assertEqual(len(self.runs()), 6)
+
     def test_a_new_week_counts_from_today_and_the_old_one_explains_yesterday(self):
         set_schedule(member=self.member, machine_id=self.upright.pk, schedule=None)
         self.assertEqual(len(self.runs()), 9)

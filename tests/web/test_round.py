@@ -91,6 +91,14 @@ class ItRan(BrowserTestCase):
         self.page.get_by_role("button", name="Undo").click()
         expect(form).to_contain_text("ran yesterday, as usual")
 
+    def test_a_pause_is_ended_later_by_one_tap(self):
+        self.more("Hall upright").get_by_role("button", name="Pause it").click()
+        self.page.reload()
+        form = self.page.locator('form[data-machine="Hall upright"]')
+        expect(form).to_contain_text("paused since Tue 24 Nov")
+        form.get_by_role("button", name="Back in use").click()
+        expect(form).not_to_contain_text("paused")
+
     def test_everybody_away_is_told_on_the_board(self):
         self.page.get_by_role("button", name="Away, or a busy time…").click()
         self.page.get_by_label("Until, if known").fill("2026-12-06")

@@ -100,7 +100,7 @@ export function daysBefore(iso: string, days: number): string {
   ].join('-');
 }
 
-const WHY_OFF = { did_not_run: 'did not run', away: 'everybody away', paused: 'paused' };
+const WHY_OFF = { did_not_run: 'did not run', away: 'everybody away', paused: 'paused', back: 'back' };
 
 /** "paused until Mon 5 Jan", "everybody away from Sat 3 Jan". */
 export function restWords(rest: { why: keyof typeof WHY_OFF; first: string; last: string | null }): string {

@@ -44,6 +44,17 @@
     const rest = { machine_id: machine.id, why: 'paused' as const, first: today, last: until || null };
     if (await house.rest(rest, `${machine.name} is paused.`)) more = false;
   }
+  /** Ends a pause, or everybody's being away, today: what was planned from here on counts again. */
+  async function back() {
+    const away = machine.resting?.why === 'away';
+    const rest = {
+      machine_id: away ? null : machine.id,
+      why: 'back' as const,
+      first: today,
+      last: today,
+    };
+    await house.rest(rest, away ? 'Everybody is back.' : `${machine.name} is back in use.`);
+  }
   const status = $derived(
     machine.minutes_today > 0
       ? `${figure(machine.minutes_today)} min today`
@@ -81,7 +92,17 @@
     >
   </div>
   {#if machine.resting}
-    <p class="soft mt-1 text-sm">{restWords(machine.resting)}</p>
+    <p class="mt-1 flex flex-wrap items-center justify-between gap-2 text-sm">
+      <span class="soft">{restWords(machine.resting)}</span>
+      {#if machine.resting.why !== 'did_not_run' && machine.resting.first <= today}
+        <button
+          type="button"
+          class="btn btn-sm"
+          disabled={house.busy || !mayWrite}
+          onclick={() => void back()}>Back in use</button
+        >
+      {/if}
+    </p>
   {/if}
   {#if machine.empty_slots.length}
     <p class="ink-overdue mt-1 text-sm font-bold">

@@ -849,10 +849,10 @@ export interface components {
         };
         /**
          * Why
-         * @description Why a machine rests.
+         * @description Why a machine rests; or that it is back, which ends what was told before of rest on that day.
          * @enum {string}
          */
-        Why: "did_not_run" | "away" | "paused";
+        Why: "did_not_run" | "away" | "paused" | "back";
         /**
          * HistoryOut
          * @description A line of a machine's history.
