@@ -44,6 +44,8 @@ class Meter(StrEnum):
     """Battery charges, from hours of running and the minutes one charge lasts."""
     DAYS = "days"
     WASHES = "washes"
+    MISHAPS = "mishaps"
+    """How often something went into or under the machine that it is not made for."""
     CONDITION = "condition"
     """Nothing is counted: what somebody finds decides."""
 
@@ -75,6 +77,37 @@ class Action(StrEnum):
     REPLACE = "replace"
 
 
+class Mishap(StrEnum):
+    """What a machine ran over or took in that it is not made for."""
+
+    STICKY = "sticky"
+    WET = "wet"
+    FINE_DUST = "fine_dust"
+    """Plaster, ash, flour, carpet powder: so fine that it goes through to the filters."""
+    SHARP = "sharp"
+    """Glass, screws, sharp metal."""
+
+
+class Skill(StrEnum):
+    """How far somebody goes into a machine; each goes further than the one before."""
+
+    MODULES = "modules"
+    """Cleans and swaps what comes out by hand."""
+    SCREWS = "screws"
+    """Opens what is screwed, counts the screws out and in."""
+    STRIP_DOWN = "strip_down"
+    """Opens the body, short of the motor."""
+
+    def reaches(self, needed: "Skill") -> bool:
+        """Whether it goes as far as `needed`.
+
+        >>> Skill.SCREWS.reaches(Skill.MODULES), Skill.SCREWS.reaches(Skill.STRIP_DOWN)
+        (True, False)
+        """
+        order = list(Skill)
+        return order.index(self) >= order.index(needed)
+
+
 class LoadKind(StrEnum):
     """Which of the household's three load indices moves a rule inside its range."""
 
@@ -97,6 +130,8 @@ class Figure(StrEnum):
     PRINTED = "printed"
     PRACTICE = "practice"
     OURS = "ours"
+    HOUSEHOLD = "household"
+    """Set by the household itself, beside the book's."""
 
 
 class Consequence(IntEnum):
@@ -133,7 +168,7 @@ class Trigger:
     """One way a task falls due: `meter` reaching a figure between `low` and `high` (in the meter's own unit).
 
     A calendar trigger also says whether its days age or stand for use, and in the second case for how many hours
-    of running a week. A condition has no figures.
+    of running a week. A condition has no figures. A count of mishaps says which kind it falls due `after`.
     """
 
     meter: Meter
@@ -141,10 +176,13 @@ class Trigger:
     high: float = 0.0
     calendar: Calendar | None = None
     reference_h_per_week: float | None = None
+    after: Mishap | None = None
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
+        mishap = self.meter is Meter.MISHAPS
+        require(mishap == (self.after is not None), "after", self.after, "a mishap for mishaps, none otherwise")
         if self.meter is Meter.CONDITION:
             bare = self.low == self.high == 0 and self.calendar is None and self.reference_h_per_week is None
             require(bare, "meter", self.meter, "no figures beside a condition")
@@ -196,13 +234,29 @@ class Variant:
 
 
 @dataclass(frozen=True, slots=True)
+class OwnFigure:
+    """What a household set beside the book's rule, and why: one trigger with one figure, or doing without (`off`)."""
+
+    why: str
+    trigger: Trigger | None = None
+    off: bool = False
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(self.off != bool(self.trigger), "trigger", self.trigger, "a figure, or off, not both")
+        require(bool(self.why.strip()), "why", repr(self.why), "a reason in a few words")
+
+
+@dataclass(frozen=True, slots=True)
 class Rule:
     """When a part needs an action: the first of its triggers governs.
 
     `done_by` lists other actions that also set its service clock back (a wash is also a clean). `never_stretch` marks
     what no school lets go past its upper figure (cliff sensors, the filter that guards the motor). `about` says of an
     inspection which action its answer speaks of. `only_with` and `unless_with` name a feature of the machine or of its
-    dock under which the rule holds or falls away. `as_found` gives the rule words of its own for what one sees.
+    dock under which the rule holds or falls away. `as_found` gives the rule words of its own for what one sees. It
+    falls due at once `after` these mishaps. `own` is what the household set beside it: nothing else moves that.
     """
 
     action: Action
@@ -219,6 +273,8 @@ class Rule:
     unless_with: str | None = None
     schools: Mapping[School, Variant] = field(default_factory=dict)
     as_found: Mapping[Found, str] | None = None
+    after: tuple[Mishap, ...] = ()
+    own: OwnFigure | None = None
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -248,6 +304,16 @@ class Rule:
             return self
         return None if variant.off else replace(self, triggers=variant.triggers)
 
+    def in_force(self, school: School) -> "Rule | None":
+        """The rule as it counts: the household's own figure if it set one, else as `school` has it."""
+        at_once = tuple(Trigger(Meter.MISHAPS, 1, 1, after=mishap) for mishap in self.after)
+        if self.own is None:
+            rule = self.at_school(school)
+            return replace(rule, triggers=(*rule.triggers, *at_once)) if rule and at_once else rule
+        if self.own.trigger is None:
+            return None
+        return replace(self, triggers=(self.own.trigger, *at_once), figure=Figure.HOUSEHOLD, moved_by=None)
+
     def holds_with(self, features: frozenset[str]) -> bool:
         """Whether it applies to a machine with these features."""
         return (self.only_with is None or self.only_with in features) and self.unless_with not in features
@@ -268,7 +334,8 @@ class Station:
 class Opening:
     """What must be undone to reach parts, with the words to open and to close it and the minutes for both.
 
-    `screws` tells that there are some, to be counted out and in; `cautions` come before it, gates at the very start.
+    `screws` tells that there are some, to be counted out and in; `strip_down` that it opens the body; `cautions` come
+    before it, gates at the very start.
     """
 
     key: str
@@ -277,6 +344,7 @@ class Opening:
     close: str
     setup_min: float
     screws: bool = False
+    strip_down: bool = False
     tools: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
 
@@ -284,6 +352,13 @@ class Opening:
 
     def __post_init__(self) -> None:
         require(0 <= self.setup_min <= 120, "setup_min", self.setup_min, "0 to 120 minutes")
+
+    @property
+    def skill(self) -> Skill:
+        """How far somebody must go to get through it."""
+        if self.strip_down:
+            return Skill.STRIP_DOWN
+        return Skill.SCREWS if self.screws else Skill.MODULES
 
 
 @dataclass(frozen=True, slots=True)
@@ -294,6 +369,8 @@ class Slot:
     back; they differ where layers go in from behind. `drying_floor_h` is the shortest rest after a wash [h].
     `counted_by_machine` tells that the machine itself counts this part down. `swaps_with` names the slot of an
     identical part that it may change places with. `only_with` names a feature without which the part is not there.
+    `school` is set where the household keeps this part by another school than the rest, `material` where it told one;
+    `added` tells that the part is the household's own addition.
     """
 
     key: str
@@ -315,6 +392,9 @@ class Slot:
     counted_by_machine: bool = False
     swaps_with: str | None = None
     only_with: str | None = None
+    school: School | None = None
+    material: str = ""
+    added: bool = False
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -389,10 +469,58 @@ class Option:
 
 
 @dataclass(frozen=True, slots=True)
+class Question:
+    """A plain question that tells kinds of machine apart, and its answers (key -> words)."""
+
+    key: str
+    text: str
+    answers: Mapping[str, str]
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class BeforeRun:
+    """Something to see to on the floor before a machine runs; `only` for machines that move so, else for all."""
+
+    key: str
+    text: str
+    such_as: tuple[str, ...] = ()
+    only: str | None = None
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+class Verdict(StrEnum):
+    """Whether something may go into a household vacuum."""
+
+    YES = "yes"
+    SOME = "some"
+    """A little, with care."""
+    NO = "no"
+
+
+@dataclass(frozen=True, slots=True)
+class Pickup:
+    """Whether something may be picked up, why, what to do instead, and which mishap it is if it was done."""
+
+    key: str
+    name: str
+    verdict: Verdict
+    why: str
+    instead: str = ""
+    also: tuple[str, ...] = ()
+    mishap: Mishap | None = None
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
 class Archetype:
     """A kind of machine: its air path, parts, rules and openings. One TOML file of the book.
 
-    A dock `serves` a robot and `provides` features to it; its meters come from the robot's runs.
+    A dock `serves` a robot and `provides` features to it; its meters come from the robot's runs. `traits` answers the
+    questions that tell kinds apart (question key -> answer key).
     """
 
     key: str
@@ -412,6 +540,7 @@ class Archetype:
     options: tuple[Option, ...] = ()
     kits: tuple[Kit, ...] = ()
     minutes_per_charge: float | None = None
+    traits: Mapping[str, str] = field(default_factory=dict)
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -487,9 +616,16 @@ def _unique(what: str, keys: list[str]) -> None:
 
 @dataclass(frozen=True, slots=True)
 class Book:
-    """The whole care book. `digest` changes with every change of its files: what was computed from another is stale."""
+    """The whole care book. `digest` changes with every change of its files: what was computed from another is stale.
+
+    `parts` are all parts by their key, without a place: what somebody may add to a machine.
+    """
 
     archetypes: Mapping[str, Archetype]
     cautions: Mapping[str, Caution]
     tools: Mapping[str, Tool]
+    parts: Mapping[str, Slot]
+    questions: tuple[Question, ...]
+    before_run: tuple[BeforeRun, ...]
+    pickups: tuple[Pickup, ...]
     digest: str

@@ -86,6 +86,16 @@ class Inspection:
 
 
 @dataclass(frozen=True, slots=True)
+class NotKnown:
+    """From `at` on nobody knows how far a part was through its interval, or with `life` through its life."""
+
+    item_id: UUID
+    slot: str
+    at: datetime
+    life: bool = False
+
+
+@dataclass(frozen=True, slots=True)
 class Load:
     """How much the household loads its machines: three indices, each 0 (little) to 1 (much)."""
 
@@ -240,7 +250,7 @@ class DueState:
     """How one rule of one slot stands now.
 
     `clocks` has the governing one first; `share` is its share [-]; `due` says when the first of them is expected to
-    reach 1, None when that never comes (not while unused).
+    reach 1, None when that never comes (not while unused). `unsure` tells that nobody knows where its clock started.
     """
 
     slot: str
@@ -252,6 +262,7 @@ class DueState:
     due: DueDate | None
     stake: Consequence
     because: Because
+    unsure: bool = False
 
     @property
     def due_on(self) -> date | None:

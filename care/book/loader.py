@@ -15,7 +15,7 @@ from typing import Any, TypeVar
 from pydantic import TypeAdapter, ValidationError
 
 from care.errors import BookError
-from care.kinds import Archetype, Book, Caution, Tool
+from care.kinds import Archetype, BeforeRun, Book, Caution, Pickup, Question, Slot, Tool
 
 HERE = Path(__file__).parent
 T = TypeVar("T")
@@ -24,7 +24,7 @@ Table = dict[str, Any]
 
 @cache
 def load_book(folder: Path = HERE) -> Book:
-    """The whole book: `archetypes/*.toml`, `parts/*.toml`, `cautions.toml`, `tools.toml`. Raises `BookError`."""
+    """The whole book: kinds, parts, cautions, tools, questions, checks before a run. Raises `BookError`."""
     cautions = {c.key: c for c in _list(folder / "cautions.toml", "cautions", Caution)}
     tools = {t.key: t for t in _list(folder / "tools.toml", "tools", Tool)}
     parts = load_parts(folder)
@@ -38,7 +38,18 @@ def load_book(folder: Path = HERE) -> Book:
         archetypes[archetype.key] = archetype
     _check_features(archetypes)
     _check_used(set(parts) - used)
-    return Book(archetypes, cautions, tools, _digest(folder))
+    questions = _list(folder / "questions.toml", "questions", Question)
+    _check_traits(archetypes, questions)
+    return Book(
+        archetypes,
+        cautions,
+        tools,
+        parts={key: _alone(key, table) for key, table in parts.items()},
+        questions=tuple(questions),
+        before_run=tuple(_list(folder / "before_run.toml", "checks", BeforeRun)),
+        pickups=tuple(_list(folder / "pickups.toml", "pickups", Pickup)),
+        digest=_digest(folder),
+    )
 
 
 def _digest(folder: Path) -> str:
@@ -153,6 +164,29 @@ def _features(archetype: Archetype) -> Iterator[tuple[str, str]]:
         for rule in slot.rules:
             where = f"slots.{slot.key}.{rule.action}"
             yield from ((where, key) for key in (rule.only_with, rule.unless_with) if key)
+
+
+def _alone(key: str, table: Table) -> Slot:
+    """A part by itself, without a place on a machine."""
+    slot: Slot = _build(TypeAdapter(Slot), {**table, "key": key, "station": ""}, Path(f"parts: {key}"))
+    return slot
+
+
+def _check_traits(archetypes: Mapping[str, Archetype], questions: list[Question]) -> None:
+    """Every kind answers questions that stand there, with answers that stand there, and no two kinds answer alike."""
+    answers = {question.key: question.answers for question in questions}
+    for archetype in archetypes.values():
+        for key, answer in archetype.traits.items():
+            if answer not in answers.get(key, {}):
+                raise BookError(
+                    f"{archetype.key}.toml: traits.{key}: no question has {answer!r}", field=f"traits.{key}"
+                )
+    told = [tuple(sorted(a.traits.items())) for a in archetypes.values()]
+    alike = [a.key for a, traits in zip(archetypes.values(), told, strict=True) if told.count(traits) > 1]
+    if alike:
+        raise BookError(
+            f"traits: {' and '.join(alike)} answer every question alike", field="traits", fix="Ask one more thing."
+        )
 
 
 def _check_used(left: set[str]) -> None:

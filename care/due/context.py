@@ -8,13 +8,15 @@ from functools import cached_property
 from care.due.forecast import Futures
 from care.due.loads import LoadLine
 from care.due.usage import Pace, Schedule, UsageLog, pace
-from care.kinds import School
+from care.kinds import Mishap, School
 from care.model import Rest
 
 
 @dataclass(frozen=True)
 class Context:
-    """The circumstances of an assessment. `loads` holds dated answers, `rests` the days off, past and to come."""
+    """The circumstances of an assessment. `loads` holds dated answers, `rests` the days off, past and to come,
+    `mishaps` what the machine ran over or took in (instant, kind).
+    """
 
     usage: UsageLog
     schedule: Schedule | None
@@ -23,6 +25,7 @@ class Context:
     now: datetime
     zone: tzinfo
     rests: Sequence[Rest] = field(default_factory=tuple)
+    mishaps: Sequence[tuple[datetime, Mishap]] = field(default_factory=tuple)
 
     @property
     def today(self) -> date:

@@ -16,6 +16,7 @@ class Grounds:
 
     book: Rule
     rule: Rule
+    school: School
     first: TriggerState
     others: Sequence[TriggerState]
     origin: Because
@@ -45,9 +46,12 @@ def explain(why: Grounds, context: Context) -> Because:
             },
         ),
         Because("usual_use", {"hours_per_week": round(usual.hours_per_week, 3), "runs_per_week": usual.runs_per_week}),
-        _school(why, context.school),
+        _school(why),
         Because("book", {"figure_kind": why.book.figure, "reason": why.book.reason, "moved_by": why.book.moved_by}),
     ]
+    if why.book.own is not None:
+        parts.append(Because("own_figure", {"why": why.book.own.why}))
+    parts += [Because("mishap", {"kind": mishap}) for mishap in why.rule.after if mishap in why.gone.mishaps]
     if why.looks:
         parts.append(_learned(why, context) if why.factor.looks else _last_look(why, context))
     if why.events:
@@ -59,7 +63,7 @@ def explain(why: Grounds, context: Context) -> Because:
     if why.others:
         others = tuple(_trigger(t, why.index) for t in why.others)
         parts.append(Because("other_triggers", {"count": len(others)}, others))
-    schools = tuple(_other(why, school) for school in School if school is not context.school)
+    schools = tuple(_other(why, school) for school in School if why.book.own or school is not why.school)
     parts.append(Because("other_schools", {"count": len(schools)}, schools))
     share = why.first.clock.share
     return Because("due" if share >= 1 else "not_yet", {"share": round(share, 3)}, tuple(parts))
@@ -79,6 +83,7 @@ def _trigger(state: TriggerState, index: float | None) -> Because:
             "cap": round(state.cap, 3),
             "reference_h_per_week": trigger.reference_h_per_week,
             "index": index,
+            "after": trigger.after,
             "clock": clock.meter,
             "used": round(clock.used, 3),
             "limit": round(clock.limit, 3),
@@ -86,7 +91,8 @@ def _trigger(state: TriggerState, index: float | None) -> Because:
     )
 
 
-def _school(why: Grounds, school: School) -> Because:
+def _school(why: Grounds) -> Because:
+    school = why.school
     variant = why.book.schools.get(school)
     stretch = 1.0 if why.book.never_stretch else STRETCH[school]
     return Because("school", {"school": school, "stretch": stretch, "why": variant.why if variant else None})

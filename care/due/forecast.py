@@ -38,7 +38,7 @@ class Need:
     """What one trigger still needs: `used` of `limit` (at factor 1, in the unit of `meter`), capped at `cap`.
 
     `learned` tells whether the factor moves it: not for days, washes and conditions. `assumed` is the share of `used`
-    [-] that nobody reported.
+    [-] that nobody reported, `base` the share of the limit [-, from and to] that was gone before anything was counted.
     """
 
     meter: Meter
@@ -47,6 +47,7 @@ class Need:
     cap: float
     learned: bool
     assumed: float = 0.0
+    base: tuple[float, float] | None = None
 
 
 class Futures:
@@ -69,6 +70,7 @@ class Futures:
         self._ranks = (rng.permutation(DRAWS) + 0.5) / DRAWS
         self._weather = np.exp(rng.normal(0, WEATHER_SD, DRAWS))
         self._assumed = np.exp(rng.normal(0, ASSUMED_SD, DRAWS))
+        self._bases = np.random.default_rng(SEED + 1).permutation(DRAWS) / DRAWS
         self._rng = rng
         self._cumulative: dict[Meter, Floats] = {}
         self._days: Floats | None = None
@@ -141,10 +143,11 @@ class Futures:
             np.minimum(need.limit / factors, need.cap) if need.learned else np.full(DRAWS, min(need.limit, need.cap))
         )
         used = need.used * (1 - need.assumed + need.assumed * self._assumed) if need.assumed else need.used
-        left = limits - used
+        low, high = need.base or (0.0, 0.0)
+        left = limits * (1 - low - self._bases * (high - low)) - used
         if need.meter is Meter.DAYS:
             return np.maximum(np.ceil(left), 0)
-        if need.meter in (Meter.WASHES, Meter.CONDITION):
+        if need.meter in (Meter.WASHES, Meter.CONDITION, Meter.MISHAPS):
             return np.where(left <= 0, 0.0, np.inf)
         coming = self._coming(need.meter)
         within = (coming < left[:, None] - 1e-6).sum(axis=1).astype(float)
@@ -169,4 +172,10 @@ def expected(needs: Sequence[Need], factor: Factor, futures: Futures) -> DueDate
         return None
     far = 36_500.0
     first, middle, last = (futures.today + timedelta(days=int(min(d, far))) for d in (p10, p50, p90))
-    return DueDate(first, middle, last, certain=all(need.meter is Meter.DAYS for need in needs))
+    return DueDate(first, middle, last, certain=_certain(needs))
+
+
+def _certain(needs: Sequence[Need]) -> bool:
+    """Whether it is a plain calendar date: days from a known start. Mishaps are not foreseen, so they do not count."""
+    foreseen = [need for need in needs if need.meter is not Meter.MISHAPS]
+    return all(need.meter is Meter.DAYS and need.base is None for need in foreseen)

@@ -14,7 +14,9 @@ from care.due.explain import Grounds, explain
 from care.due.forecast import expected
 from care.due.learning import learn
 from care.due.triggers import (
+    FOUND_BASE,
     FOUND_SHARE,
+    UNMEASURED,
     Gone,
     Span,
     in_clock_units,
@@ -25,7 +27,7 @@ from care.due.triggers import (
 )
 from care.due.usage import Reading
 from care.items import Fitting, Item
-from care.kinds import Action, Found, Meter, Rule, Slot, Trigger
+from care.kinds import Action, Found, Meter, Rule, School, Slot, Trigger
 from care.model import (
     Because,
     CounterReading,
@@ -34,6 +36,7 @@ from care.model import (
     Level,
     LoadEvent,
     Machine,
+    NotKnown,
     ServiceRecord,
 )
 
@@ -51,6 +54,7 @@ class Past:
     services: Sequence[ServiceRecord] = ()
     inspections: Sequence[Inspection] = ()
     counters: Sequence[CounterReading] = ()
+    unknowns: Sequence[NotKnown] = ()
     parts: Mapping[UUID, str] | None = None
 
     @cached_property
@@ -79,10 +83,11 @@ def assess_machine(
     services: Iterable[ServiceRecord],
     inspections: Iterable[Inspection] = (),
     counters: Iterable[CounterReading] = (),
+    unknowns: Iterable[NotKnown] = (),
     context: Context,
 ) -> list[DueState]:
     """Every rule of every slot of `machine`; a slot without an item gives one state, `missing`."""
-    whole = Past(tuple(fittings), tuple(services), tuple(inspections), tuple(counters))
+    whole = Past(tuple(fittings), tuple(services), tuple(inspections), tuple(counters), tuple(unknowns))
     by_slot = _sorted_in(whole, lambda fact: fact.slot)
     by_item = _sorted_in(whole, lambda fact: fact.item_id)
     parts = {item_id: item.part for item_id, item in items.items()}
@@ -106,10 +111,11 @@ def assess(
     life clock since it was new; both count only while it was fitted. Of several triggers the first governs.
     """
     states = []
+    school = slot.school or context.school
     for book in slot.rules:
-        rule = book.at_school(context.school) if book.holds_with(features) else None
+        rule = book.in_force(school) if book.holds_with(features) else None
         if rule is not None:
-            states.append(_assess_rule(book, rule, slot, item, past, context))
+            states.append(_assess_rule(book, rule, school, slot, item, past, context))
     return states
 
 
@@ -121,7 +127,7 @@ class _Fact(Protocol):
 
 
 K = TypeVar("K")
-KINDS = ("fittings", "services", "inspections", "counters")
+KINDS = ("fittings", "services", "inspections", "counters", "unknowns")
 
 
 def _sorted_in(past: Past, key: Callable[[_Fact], K]) -> dict[K, dict[str, list[Any]]]:
@@ -142,27 +148,31 @@ def _together(here: dict[str, list[Any]] | None, item: dict[str, list[Any]] | No
     return Past(**facts, parts=parts)
 
 
-def _assess_rule(book: Rule, rule: Rule, slot: Slot, item: Item, past: Past, context: Context) -> DueState:
+def _assess_rule(
+    book: Rule, rule: Rule, school: School, slot: Slot, item: Item, past: Past, context: Context
+) -> DueState:
     fittings, services = past.of(item.id)
-    since, origin = _origin(rule, fittings, services, context)
-    index = context.loads.index(rule.moved_by, context.now, context.zone) if rule.moved_by else None
     looks = _looks(rule, slot, item, past)
+    start = _origin(rule, fittings, services, context)
+    start = _not_known(rule, item, past, looks, start, context) or start
+    index = context.loads.index(rule.moved_by, context.now, context.zone) if rule.moved_by else None
     factor = learn(_shares(rule, looks, past, context))
-    gone, counter = _gone(rule, item, fittings, services, since, past, context)
-    triggers = [trigger_state(t, rule, gone, index, factor, context) for t in rule.triggers]
+    gone, counter = _gone(rule, item, fittings, services, start, past, context)
+    triggers = [trigger_state(t, rule, gone, index, factor, context, school) for t in rule.triggers]
     first = min(triggers, key=lambda t: urgency(t, context))
     others = [t for t in triggers if t is not first]
     why = Grounds(
         book=book,
         rule=rule,
+        school=school,
         first=first,
         others=others,
-        origin=origin,
+        origin=start.origin,
         gone=gone,
         index=index,
         factor=factor,
         looks=looks,
-        events=_events(rule, since, context),
+        events=_events(rule, start.since, context),
         counter=counter,
         counted_by_machine=slot.counted_by_machine,
     )
@@ -176,6 +186,7 @@ def _assess_rule(book: Rule, rule: Rule, slot: Slot, item: Item, past: Past, con
         due=expected([t.need for t in triggers], factor, context.futures),
         stake=rule.stake,
         because=explain(why, context),
+        unsure=start.origin.code == "since_unknown",
     )
 
 
@@ -184,16 +195,18 @@ def _gone(
     item: Item,
     fittings: Sequence[Fitting],
     services: Sequence[ServiceRecord],
-    since: datetime,
+    start: "_Start",
     past: Past,
     context: Context,
 ) -> tuple[Gone, Because | None]:
+    since = start.since
     spans = _spans(fittings, since, context.now)
     used = _total(spans, context)
     counted = any(trigger.meter is Meter.RUN_HOURS for trigger in rule.triggers)
     added, counter = _counter(rule, item, since, fittings, services, past, context) if counted else (0.0, None)
     about = rule.about or rule.action
-    found = [look for look in past.inspections if look.about is about and look.item_id == item.id and look.at > since]
+    found = [look for look in past.inspections if look.about is about and look.item_id == item.id]
+    found = [look for look in found if look.at > since or (start.base and look.at == since)]
     return (
         Gone(
             since=since,
@@ -203,6 +216,8 @@ def _gone(
             washes=item.wash_count,
             condition=FOUND_SHARE[max(found, key=lambda look: look.at).found] if found else 0.0,
             counter_h=added,
+            base=start.base,
+            mishaps=frozenset(kind for at, kind in context.mishaps if at > since),
         ),
         counter,
     )
@@ -256,12 +271,15 @@ def _shares(rule: Rule, looks: Sequence[Inspection], past: Past, context: Contex
     if not learned or rule.action is Action.INSPECT:
         return
     done: dict[UUID, list[datetime]] = {}
+    dark = {unknown.item_id for unknown in past.unknowns if unknown.life is rule.is_life}
     for look in looks:
         fittings, services = past.of(look.item_id)
         if look.item_id not in done:
             done[look.item_id] = sorted(s.at for s in services if s.action in _counts(rule))
         n = bisect_left(done[look.item_id], look.at)
         last = done[look.item_id][n - 1] if n and not rule.is_life else None
+        if last is None and look.item_id in dark:
+            continue  # nobody knows how far it was, so the look tells no rate
         since = last or min((f.start for f in fittings if f.start < look.at), default=look.at)
         spans = _spans(fittings, since, look.at)
         yield max(_share_at(trigger, rule, spans, look.at, context) for trigger in learned), look.found
@@ -284,22 +302,47 @@ def _events(rule: Rule, since: datetime, context: Context) -> list[LoadEvent]:
     return context.loads.on(rule.moved_by, context.local_day(since), context.today)
 
 
-def _origin(
-    rule: Rule, fittings: Sequence[Fitting], services: Sequence[ServiceRecord], context: Context
-) -> tuple[datetime, Because]:
+@dataclass(frozen=True, slots=True)
+class _Start:
+    """Where a rule's clock starts and why; `base` is the share of the interval [-] that may have been gone by then."""
+
+    since: datetime
+    origin: Because
+    base: tuple[float, float] | None = None
+
+
+def _not_known(
+    rule: Rule, item: Item, past: Past, looks: Sequence[Inspection], start: _Start, context: Context
+) -> _Start | None:
+    """The start of a clock of which nobody knows how far it was: anywhere, until the first look settles it."""
+    told = [u for u in past.unknowns if u.item_id == item.id and u.life is rule.is_life]
+    if not told or start.origin.code != "since_new" or all(t.meter in UNMEASURED for t in rule.triggers):
+        return None
+    since = max(unknown.at for unknown in told)
+    seen = [look for look in looks if look.item_id == item.id and look.at >= since]
+    if not seen:
+        day = context.local_day(since).isoformat()
+        return _Start(since, Because("since_unknown", {"day": day}), (0.0, 1.0))
+    day = context.local_day(seen[-1].at).isoformat()
+    return _Start(seen[-1].at, Because("since_look", {"day": day, "found": seen[-1].found}), FOUND_BASE[seen[-1].found])
+
+
+def _origin(rule: Rule, fittings: Sequence[Fitting], services: Sequence[ServiceRecord], context: Context) -> _Start:
     """Where the rule's clock starts, and why: the last such action on this item, or its first fitting."""
     new = min((f.start for f in fittings), default=context.now)
     if rule.is_life:
-        return new, Because("since_new", {"day": context.local_day(new).isoformat()})
+        return _Start(new, Because("since_new", {"day": context.local_day(new).isoformat()}))
     counts = _counts(rule)
     last = max((s for s in services if s.action in counts), key=lambda s: s.at, default=None)
     if last is None:
-        return new, Because("since_new", {"day": context.local_day(new).isoformat()})
+        return _Start(new, Because("since_new", {"day": context.local_day(new).isoformat()}))
     cleaned = {"day": context.local_day(last.at).isoformat(), "action": last.action}
     went_in = min((context.local_day(f.start) for f in fittings if f.start >= last.at), default=None)
     if went_in is not None and went_in > context.local_day(last.at):
-        return last.at, Because("since_fitted", {**cleaned, "day": went_in.isoformat(), "cleaned": cleaned["day"]})
-    return last.at, Because("since_service", cleaned)
+        return _Start(
+            last.at, Because("since_fitted", {**cleaned, "day": went_in.isoformat(), "cleaned": cleaned["day"]})
+        )
+    return _Start(last.at, Because("since_service", cleaned))
 
 
 def _spans(fittings: Sequence[Fitting], since: datetime, until: datetime) -> list[Span]:

@@ -12,7 +12,7 @@ from care.due.context import Context
 from care.due.forecast import Need
 from care.due.learning import Factor
 from care.due.usage import Reading, weeks_to_use
-from care.kinds import Calendar, Figure, Found, Meter, Rule, School, Trigger
+from care.kinds import Calendar, Figure, Found, Meter, Mishap, Rule, School, Trigger
 from care.model import Clock
 
 FAR_WEEKS = 5_200
@@ -21,8 +21,17 @@ STRETCH = {School.LABEL: 1.0, School.WORKSHOP: 1.5, School.THRIFTY: 2.5}
 """How far past its upper figure a school lets an interval go [-]; by the label it is the lower figure that caps."""
 FOUND_SHARE = {Found.CLEAN: 0.0, Found.LIGHT: 0.5, Found.DUE: 1.0, Found.OVERDUE: 1.5}
 """What an answer is worth as a share of a condition [-]: at 1 it falls due."""
+FOUND_BASE: dict[Found, tuple[float, float]] = {
+    Found.CLEAN: (0.0, 0.1**0.5),
+    Found.LIGHT: (0.1**0.5, 0.5**0.5),
+    Found.DUE: (1.0, 1.5**0.5),
+    Found.OVERDUE: (1.5**0.5, 2.0),
+}
+"""Where an answer puts a part whose start nobody knew, as a share of its interval [-, from and to]."""
 
 Span = tuple[datetime, datetime]
+UNMEASURED = frozenset({Meter.WASHES, Meter.CONDITION, Meter.MISHAPS})
+"""Meters of which a part cannot be some way through without anybody knowing."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +39,8 @@ class Gone:
     """What has happened to an item since a clock of its started.
 
     `used` is what the meters counted while it was fitted, in `spans`; `days` local days, `washes` of its whole life,
-    `condition` what was last found [-]; `counter_h` what the machine's own counter added to the hours [h].
+    `condition` what was last found [-]; `counter_h` what the machine's own counter added to the hours [h]. `base` is
+    the share of the interval [-, from and to] gone before that, where nobody knows it; `mishaps` came since.
     """
 
     since: datetime
@@ -40,6 +50,8 @@ class Gone:
     washes: int
     condition: float
     counter_h: float = 0.0
+    base: tuple[float, float] | None = None
+    mishaps: frozenset[Mishap] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,10 +83,13 @@ def placed(trigger: Trigger, index: float | None) -> float:
 def cap(trigger: Trigger, rule: Rule, school: School) -> float:
     """The longest a school lets the interval be, in the trigger's unit.
 
-    By the label it is the lower figure that is printed; where nothing is printed, the upper one of the range.
+    By the label it is the lower figure that is printed; where nothing is printed, the upper one of the range. A figure
+    of the household's own is never stretched.
     """
     if trigger.meter is Meter.CONDITION:
         return 1.0
+    if rule.figure is Figure.HOUSEHOLD:
+        return trigger.high
     if school is School.LABEL:
         return trigger.low if rule.figure is Figure.PRINTED else trigger.high
     return trigger.high * (1.0 if rule.never_stretch else STRETCH[school])
@@ -109,27 +124,35 @@ def weighted_count(trigger: Trigger, rule: Rule, spans: Sequence[Span], *, at: d
 def limit_at(trigger: Trigger, rule: Rule, school: School, index: float | None, factor: Factor) -> float:
     """The interval in the trigger's unit: placed by load, moved by what was found, bounded by the school."""
     own = placed(trigger, index)
-    if trigger.counts_use and factor.looks:
+    if _learns(trigger, rule) and factor.looks:
         own /= factor.median
     return min(own, cap(trigger, rule, school))
 
 
+def _learns(trigger: Trigger, rule: Rule) -> bool:
+    """Whether what is found moves the trigger's figure: never one that the household set itself."""
+    return trigger.counts_use and rule.figure is not Figure.HOUSEHOLD
+
+
 def trigger_state(
-    trigger: Trigger, rule: Rule, gone: Gone, index: float | None, factor: Factor, context: Context
+    trigger: Trigger, rule: Rule, gone: Gone, index: float | None, factor: Factor, context: Context, school: School
 ) -> TriggerState:
-    """How one trigger stands now."""
-    by_load, longest = placed(trigger, index), cap(trigger, rule, context.school)
-    figure = limit_at(trigger, rule, context.school, index, factor)
+    """How one trigger stands now. Of a start that nobody knows, the clock takes the middle."""
+    by_load, longest = placed(trigger, index), cap(trigger, rule, school)
+    figure = limit_at(trigger, rule, school, index, factor)
     meter = clock_meter(trigger)
     count = _count(trigger, rule, gone, context)
-    clock = Clock(meter, count, in_clock_units(trigger, figure))
+    limit = in_clock_units(trigger, figure)
+    base = gone.base if trigger.meter not in UNMEASURED else None
+    clock = Clock(meter, count + sum(base) / 2 * limit if base else count, limit)
     need = Need(
         meter,
         count,
         in_clock_units(trigger, by_load),
         in_clock_units(trigger, longest),
-        learned=trigger.counts_use,
+        learned=_learns(trigger, rule),
         assumed=gone.used.assumed_h / gone.used.run_hours if gone.used.run_hours and trigger.counts_use else 0.0,
+        base=base,
     )
     return TriggerState(trigger, clock, need, figure, by_load, longest)
 
@@ -140,6 +163,8 @@ def _count(trigger: Trigger, rule: Rule, gone: Gone, context: Context) -> float:
         counted = weighted_count(trigger, rule, gone.spans, at=context.now, context=context)
         added = gone.counter_h if clock_meter(trigger) is Meter.RUN_HOURS else 0.0
         return max(0.0, round(counted + added, 6))
+    if trigger.after is not None:
+        return float(trigger.after in gone.mishaps)
     return {Meter.DAYS: gone.days, Meter.WASHES: gone.washes, Meter.CONDITION: gone.condition}[trigger.meter]
 
 

@@ -1,0 +1,240 @@
+"""What a household changed on one machine, laid over the book: names, places, parts added or gone, figures, schools.
+
+Each change is a setting under a key of its own, `aspect/slot` or `aspect/slot/action`, so that one can be taken back
+without the others. The book is never copied: what a setting does not name goes on following it.
+"""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from typing import Any, TypeVar
+
+from pydantic import TypeAdapter, ValidationError
+
+from care.errors import InvalidValue, require
+from care.kinds import (
+    NO_UNKNOWN_KEYS,
+    Action,
+    Archetype,
+    Calendar,
+    Card,
+    Consequence,
+    Figure,
+    Found,
+    Kit,
+    Meter,
+    OwnFigure,
+    Rule,
+    School,
+    Slot,
+    Trigger,
+)
+
+Settings = Mapping[str, Any]
+"""Settings by key, as JSON values."""
+T = TypeVar("T")
+
+
+class Aspect(StrEnum):
+    """What of a machine a setting changes."""
+
+    NAME = "name"
+    PLACE = "place"
+    GONE = "gone"
+    PART = "part"
+    RULE = "rule"
+    SCHOOL = "school"
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where a part sits: its station, and among layers the order the air meets them and the order of putting in."""
+
+    station: str
+    air_order: int = 1
+    refit_order: int = 1
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class OwnPart:
+    """A part the household added: one of the book (`use`), or its own, with one task to begin with."""
+
+    name: str
+    station: str
+    use: str | None = None
+    material: str = ""
+    action: Action | None = None
+    trigger: Trigger | None = None
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(0 < len(self.name.strip()) <= 60, "name", repr(self.name), "a name of 1 to 60 characters")
+        own = self.use is None
+        require(own == (self.action is not None), "action", self.action, "what is done to a part that the book lacks")
+        require(own == (self.trigger is not None), "figure", self.trigger, "how often, for a part that the book lacks")
+
+
+def key_of(aspect: Aspect, slot: str = "", action: Action | None = None) -> str:
+    """The key of a setting.
+
+    >>> key_of(Aspect.RULE, "filter", Action.WASH)
+    'rule/filter/wash'
+    """
+    return "/".join([aspect, slot, *([action] if action else [])])
+
+
+def tailored(archetype: Archetype, settings: Settings, parts: Mapping[str, Slot]) -> Archetype:
+    """The kind of machine as this household has it; `parts` are those of the book. Raises `InvalidValue`."""
+    if not settings:
+        return archetype
+    added = [_added(slot, _read(OwnPart, value), parts) for slot, _, value in _of(Aspect.PART, settings)]
+    gone = {slot for slot, _, _ in _of(Aspect.GONE, settings)}
+    slots = [_changed(slot, settings, gone) for slot in (*archetype.slots, *added) if slot.key not in gone]
+    kits = tuple(kit for kit in (_without(kit, gone) for kit in archetype.kits) if len(kit.slots) > 1)
+    return replace(archetype, slots=tuple(slots), kits=kits)
+
+
+def _of(aspect: Aspect, settings: Settings) -> Iterator[tuple[str, str, Any]]:
+    """The settings of one aspect: (slot, action or nothing, value)."""
+    for key, value in settings.items():
+        what, slot, *action = key.split("/")
+        if what == aspect:
+            yield slot, action[0] if action else "", value
+
+
+def _changed(slot: Slot, settings: Settings, gone: set[str]) -> Slot:
+    own = {action: value for named, action, value in _of(Aspect.RULE, settings) if named == slot.key}
+    rules = [replace(r, own=_read(OwnFigure, own[r.action])) if r.action in own else r for r in slot.rules]
+    partner = None if slot.swaps_with in gone else slot.swaps_with
+    if partner is None:
+        rules = [rule for rule in rules if rule.action is not Action.SWAP]
+    school = settings.get(key_of(Aspect.SCHOOL, slot.key)) or settings.get(key_of(Aspect.SCHOOL))
+    place = settings.get(key_of(Aspect.PLACE, slot.key))
+    at = _read(Place, place) if place else Place(slot.station, slot.air_order, slot.refit_order)
+    return replace(
+        slot,
+        name=settings.get(key_of(Aspect.NAME, slot.key), slot.name),
+        rules=tuple(rules),
+        swaps_with=partner,
+        school=School(school) if school else None,
+        station=at.station,
+        air_order=at.air_order,
+        refit_order=at.refit_order,
+    )
+
+
+def _without(kit: Kit, gone: set[str]) -> Kit:
+    return replace(kit, slots=tuple(slot for slot in kit.slots if slot not in gone))
+
+
+AS_FOUND = {
+    Found.CLEAN: "as new",
+    Found.LIGHT: "a little dirt or wear",
+    Found.DUE: "dirty or worn: it was time",
+    Found.OVERDUE: "far gone",
+}
+OWN_EFFORT_MIN = 3.0
+"""Hands-on time of a task nobody timed [min]. Ours."""
+
+
+def _added(key: str, part: OwnPart, parts: Mapping[str, Slot]) -> Slot:
+    """The slot of an added part."""
+    if part.use is not None:
+        require(part.use in parts, "use", part.use, "a part of the care book")
+        known = parts[part.use]
+        rules = tuple(rule for rule in known.rules if rule.only_with is None and rule.action is not Action.SWAP)
+        return replace(
+            known, key=key, station=part.station, name=part.name, added=True, rules=rules, material=part.material,
+            swaps_with=None, counted_by_machine=False, needed_to_run=False, opening=None,
+        )  # fmt: skip
+    assert part.action is not None
+    assert part.trigger is not None
+    rule = Rule(
+        action=part.action,
+        triggers=(part.trigger,),
+        consequence="pick_up",
+        figure=Figure.HOUSEHOLD,
+        reason="You added this part and said how often.",
+        card=Card(OWN_EFFORT_MIN, ("Do it as its label or manual says.",)),
+        about=Action.REPLACE if part.action is Action.INSPECT else None,
+    )
+    looked_for = [_by_finding()] if part.action is not Action.REPLACE else []
+    return Slot(
+        key=key,
+        station=part.station,
+        part="own part",
+        name=part.name,
+        short=part.name.lower()[:14],
+        removable=True,
+        as_found=AS_FOUND,
+        rules=(rule, *looked_for),
+        take_out="Take it out as its manual shows; note which way round it sits.",
+        put_back="Put it back the way round it sat.",
+        drying_floor_h=24.0 if part.action is Action.WASH else 0.0,
+        needed_to_run=False,
+        material=part.material,
+        added=True,
+    )
+
+
+def _by_finding() -> Rule:
+    """What every part is replaced by: its looks."""
+    return Rule(
+        action=Action.REPLACE,
+        triggers=(Trigger(Meter.CONDITION),),
+        consequence="pick_up",
+        figure=Figure.OURS,
+        reason="What is torn, cracked or no longer comes clean is replaced.",
+        card=Card(OWN_EFFORT_MIN, ("Hold the new one beside the old one: same size, same seat.",)),
+    )
+
+
+def own_trigger(rule: Rule, meter: Meter, figure: float) -> Trigger:
+    """A household's figure as a trigger: its days mean what the book's days mean for this task."""
+    days = next((t for t in rule.triggers if t.meter is Meter.DAYS), None) if meter is Meter.DAYS else None
+    calendar = (days.calendar if days else Calendar.AGES) if meter is Meter.DAYS else None
+    return Trigger(meter, figure, figure, calendar, days.reference_h_per_week if days else None)
+
+
+def check(archetype: Archetype, aspect: Aspect, slot: str, action: Action | None, value: Any) -> None:
+    """Refuse what would do harm or leave nothing. Raises `InvalidValue` naming the field."""
+    if aspect is Aspect.RULE and value is not None:
+        assert action is not None
+        _check_rule(archetype.slot(slot).rule(action), _read(OwnFigure, value))
+    if aspect is Aspect.GONE:
+        archetype.slot(slot)
+        require(len(archetype.slots) > 1, "slot", "the last part", "at least one part; put the machine away instead")
+    if aspect is Aspect.PLACE and value is not None:
+        stations = {station.key for station in archetype.stations}
+        require(_read(Place, value).station in stations, "station", value["station"], "a station of this machine")
+    if aspect is Aspect.NAME and value is not None:
+        require(0 < len(value.strip()) <= 60, "name", repr(value), "a name of 1 to 60 characters")
+        taken = {other.name.lower() for other in archetype.slots if other.key != slot}
+        require(value.strip().lower() not in taken, "name", value, "a name that no other part of this machine has")
+
+
+def _check_rule(rule: Rule, own: OwnFigure) -> None:
+    safety = rule.stake is Consequence.SAFETY
+    require(not (own.off and (safety or rule.never_stretch)), "off", rule.action, "a figure: this one is not left out")
+    if own.trigger is None or not (rule.never_stretch or safety):
+        return
+    longest = max((t.high for t in rule.triggers if t.meter is own.trigger.meter), default=None)
+    if longest is not None and own.trigger.high > longest:
+        raise InvalidValue(
+            f"figure: {own.trigger.high:g} is longer than the book's {longest:g}, and this one guards the motor or you",
+            field="figure",
+            fix=f"Give {longest:g} or less. Shorter is always possible.",
+        )
+
+
+def _read(kind: type[T], value: Any) -> T:
+    """A setting's JSON as the core's value. Raises `InvalidValue` naming its key."""
+    try:
+        return TypeAdapter(kind).validate_python(value)
+    except ValidationError as error:
+        first = error.errors()[0]
+        field = ".".join(str(part) for part in first["loc"]) or "value"
+        raise InvalidValue(f"{field}: {first['msg']}", field=field, fix=f"Correct {field}.") from error
