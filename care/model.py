@@ -131,6 +131,29 @@ class LoadEvent:
         require(self.last >= self.first, "last", self.last, f"a day not before the first ({self.first})")
 
 
+@dataclass(frozen=True, slots=True)
+class PutOff:
+    """A due task that waits until a day, and why."""
+
+    slot: str
+    action: Action
+    until: date
+    reason: str
+    by: str = ""
+
+
+LONGEST_WAIT_DAYS = 60
+"""How long a task may be put off in one go [days]. Ours: what waits longer is a pause or an interval of your own."""
+
+
+def check_wait(put_off: PutOff, stake: Consequence, *, today: date) -> None:
+    """Refuse a wait without a reason, without end, or of what keeps people safe. Raises `InvalidValue`."""
+    require(stake is not Consequence.SAFETY, "action", put_off.action, "a task that can wait: this one keeps you safe")
+    require(bool(put_off.reason.strip()), "reason", repr(put_off.reason), "a reason in a few words")
+    last = today + timedelta(days=LONGEST_WAIT_DAYS)
+    require(today < put_off.until <= last, "until", put_off.until, f"a day from tomorrow to {last}")
+
+
 class Why(StrEnum):
     """Why a machine rests; or that it is back, which ends what was told before of rest on that day."""
 

@@ -131,6 +131,8 @@ def _apply(step: Step, answer: Answer, progress: Progress, machine_id: UUID) -> 
         progress.open.discard(step.opening)
     elif step.kind is StepKind.LOOK:
         _look(step, answer, progress)
+    elif step.kind is StepKind.HAND_OVER:
+        _handed_over(step, answer, progress, machine_id)
     elif step.kind in _MOVES and step.item_id is not None:
         made = _MOVES[step.kind](step, answer, machine_id)
         progress.items[step.item_id] = move(progress.items[step.item_id], made)
@@ -146,6 +148,23 @@ def _look(step: Step, answer: Answer, progress: Progress) -> None:
     progress.saw.append(Saw(step.item_id, step.slot, step.action, Found(answer.value), answer.at))
     if step.is_task:  # the look was all there was to do
         progress.done.append(Done(step.item_id, step.slot, Action.INSPECT, answer.at))
+
+
+def _handed_over(step: Step, answer: Answer, progress: Progress, machine_id: UUID) -> None:
+    """What somebody else did: the moves it takes, all at the time it was told."""
+    assert step.item_id is not None
+    assert step.action is not None
+    back = step.new_item_id or step.item_id
+    middle = Move(MoveKind.RETIRE, answer.at, reason="replaced") if step.new_item_id else None
+    moves = [
+        (step.item_id, Move(MoveKind.TAKE_OUT, answer.at)),
+        (step.item_id, middle or Move(MoveKind.DRY_CLEAN, answer.at)),
+        (back, Move(MoveKind.FIT, answer.at, machine_id=machine_id, slot=step.slot)),
+    ]
+    for item_id, made in moves if step.action is not Action.INSPECT else []:
+        progress.items[item_id] = move(progress.items[item_id], made)
+        progress.moves.append((item_id, made))
+    progress.done.append(Done(step.item_id, step.slot or "", step.action, answer.at))
 
 
 _COUNTS = {StepKind.CLEAN, StepKind.CLEAN_IN_PLACE, StepKind.WASH, StepKind.RETIRE}

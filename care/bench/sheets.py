@@ -2,16 +2,18 @@
 
 Order: make safe; what is dry and dirty; hair; wet work, longest drying first; wipes. Parts behind one opening are done
 while it is open and go back in the reverse order before it is closed. Every step changes the state of an item or of an
-opening, or yields evidence. Leaves out several machines on one sheet, timers, and which tools the household owns.
+opening, or yields evidence. What goes further into a machine than the household does is handed over. Leaves out several
+machines on one sheet, and timers.
 """
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from itertools import groupby
 from uuid import UUID
 
 from care.errors import InvalidValue, require
+from care.household import AtTheBench
 from care.items import Item
 from care.kinds import Action, Archetype, Book, Found, Slot, without_superseded
 
@@ -33,6 +35,7 @@ class StepKind(StrEnum):
     TEST = "test"
     CLOSE = "close"
     COUNTER = "counter"
+    HAND_OVER = "hand_over"
 
 
 class Effect(StrEnum):
@@ -67,6 +70,7 @@ EFFECTS: dict[StepKind, Effect] = {
     StepKind.TEST: Effect.EVIDENCE,
     StepKind.CLOSE: Effect.OPENING,
     StepKind.COUNTER: Effect.EVIDENCE,
+    StepKind.HAND_OVER: Effect.ITEM,
 }
 """What each kind of step is there for; a kind without an entry cannot be built."""
 
@@ -85,6 +89,7 @@ ANSWERS: dict[StepKind, tuple[str, ...]] = {
     StepKind.TEST: (PASS, FAIL),
     StepKind.CLOSE: (DONE,),
     StepKind.COUNTER: (DONE, SKIP),
+    StepKind.HAND_OVER: (DONE, SKIP),
 }
 """The answers each kind of step takes; skipping needs a reason."""
 
@@ -123,7 +128,8 @@ class Step:
     """One step: who it concerns, the words of the book, its cautions (keys) and the answers it takes.
 
     It applies when all steps in `needs` were done and, if `instead_of` is set, that step was skipped. `is_task` marks
-    the step that by itself completes a task which has no step of work: a look, a change of sides.
+    the step that by itself completes a task which has no step of work: a look, a change of sides. A part replaced by
+    somebody else brings `new_item_id`.
     """
 
     key: str
@@ -141,6 +147,7 @@ class Step:
     needs: tuple[str, ...] = ()
     instead_of: str | None = None
     is_task: bool = False
+    new_item_id: UUID | None = None
 
     @property
     def effect(self) -> Effect:
@@ -167,21 +174,55 @@ class Sheet:
         raise InvalidValue(f"step: this sheet has no step {key!r}", field="step", fix="Load the sheet again.")
 
 
-def build(chosen: Iterable[Chosen], archetype: Archetype, book: Book) -> Sheet:
+EVERYTHING = AtTheBench()
+"""A household that does everything itself and of which nothing is known."""
+
+
+def build(chosen: Iterable[Chosen], archetype: Archetype, book: Book, home: AtTheBench = EVERYTHING) -> Sheet:
     """The clean-and-rack sitting for `chosen` tasks. Raises `InvalidValue` for none, or one twice."""
     tasks = _in_order(chosen, archetype)
     require(bool(tasks), "tasks", "none", "at least one task")
     steps = [*_gates(tasks, archetype, book)]
     for opening, group in groupby(tasks, key=lambda t: archetype.slot(t.slot).opening):
-        steps += _opened(opening, _group_steps(list(group), archetype), archetype)
+        if opening and not home.skill.reaches(archetype.opening(opening).skill):
+            steps += [_hand_over(task, archetype.slot(task.slot), opening, archetype) for task in group]
+        else:
+            steps += _opened(opening, _group_steps(list(group), archetype), archetype)
     steps += [_counter(task, archetype.slot(task.slot)) for task in tasks if _has_counter(task, archetype)]
     return Sheet(
         archetype.key,
         archetype.version,
         "clean_and_rack",
         archetype.hands_on_min((t.slot, t.action) for t in tasks),
-        tuple(steps),
+        tuple(_for_home(step, archetype, home) for step in steps),
         _tools(tasks, archetype),
+    )
+
+
+SENSITIVE = {"dust": "dust-allergy"}
+"""Cautions that say more where somebody is allergic (keys of the book)."""
+
+
+def _for_home(step: Step, archetype: Archetype, home: AtTheBench) -> Step:
+    """The step with the cautions that this household needs."""
+    cautions = [SENSITIVE.get(key, key) if home.allergy else key for key in step.cautions]
+    if home.children and step.kind is StepKind.OPEN and step.opening and archetype.opening(step.opening).screws:
+        cautions.append("small-parts")
+    return replace(step, cautions=tuple(cautions)) if tuple(cautions) != step.cautions else step
+
+
+def _hand_over(task: Chosen, slot: Slot, opening: str, archetype: Archetype) -> Step:
+    """What goes further than the household does: done by the maker, a shop or a handy friend, and recorded here."""
+    way = archetype.opening(opening)
+    how = "the body is opened" if way.strip_down else "screws are undone"
+    text = (
+        f"This is behind the {way.name}, where {how}: further than you said you go.",
+        "Give it to the maker, a shop or somebody able, and answer when it is done.",
+    )
+    about = {"slot": slot.key, "action": task.action, "item_id": task.item.id, "item_name": task.item.name}
+    new = task.new_item_id if task.action is Action.REPLACE else None
+    return _step(
+        f"{slot.key}.{task.action}.hand-over", StepKind.HAND_OVER, text, is_task=True, new_item_id=new, **about
     )
 
 

@@ -5,17 +5,27 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from care.kinds import Action, Archetype, without_superseded
-from care.model import DueState
+from care.due.intervals import OVERDUE_FROM
+from care.kinds import Action, Archetype, School, without_superseded
+from care.model import DueState, PutOff
+
+LOOK_MIN = 1.0
+"""What a look takes once the part can be seen [min]. Ours."""
+WORTH_A_LOOK = 3.0
+"""Doing has to take this many times as long as looking before looking first pays [-]. Ours."""
+FIRM_AFTER = 3
+"""Looks after which a part's own pace is known well enough to do without one more [-]. Ours."""
 
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """A due state of one machine."""
+    """A due state of one machine, whether it was put off, and who took it on."""
 
     machine_id: UUID
     archetype: Archetype
     state: DueState
+    put_off: PutOff | None = None
+    taken_by: str | None = None
 
     @property
     def opening(self) -> str | None:
@@ -27,27 +37,50 @@ class Task:
         """Which task of its machine it is: slot key and action."""
         return self.state.slot, self.state.action
 
+    @property
+    def look_first(self) -> bool:
+        """Whether a look is cheaper than the work, and could spare it: its start or its pace is not known well.
+
+        By the label a look can only bring work forward, so there it is worth one only where the start is unknown.
+        """
+        state, slot = self.state, self.archetype.slot(self.state.slot)
+        if state.action in (Action.INSPECT, Action.EMPTY, Action.SWAP) or not (state.is_due or state.unsure):
+            return False
+        clock, school = state.because.find("trigger"), state.because.find("school")
+        by_use = clock is not None and bool(clock.values["learned"])
+        may_spare = by_use and school is not None and school.values["school"] != School.LABEL
+        learned = state.because.find("learned")
+        looks = int(learned.values["looks"] or 0) if learned else 0
+        guessed = may_spare and looks < FIRM_AFTER and state.share < OVERDUE_FROM
+        opening = self.archetype.opening(slot.opening).setup_min if slot.opening else 0.0
+        effort = slot.rule(state.action).card.effort_min
+        rests = state.action is Action.WASH and slot.drying_floor_h > 0
+        return (state.unsure or guessed) and (rests or effort + opening >= WORTH_A_LOOK * (LOOK_MIN + opening))
+
 
 @dataclass(frozen=True, slots=True)
 class Agenda:
-    """Due tasks in order, the next ones after them, and the hands-on minutes of the due ones [min]."""
+    """Due tasks in order, the next ones, what was put off, and the hands-on minutes of the due ones [min]."""
 
     due: tuple[Task, ...]
     coming: tuple[Task, ...]
     minutes: float
+    put_off: tuple[Task, ...] = ()
 
 
 def agenda(tasks: Iterable[Task]) -> Agenda:
     """Split tasks into due (by stake, then how far past) and coming (by date); an opening is counted once."""
     known = [task for task in tasks if task.state.item_id is not None]
-    due = sorted((t for t in known if t.state.is_due), key=lambda t: (t.state.stake, -t.state.share))
+    wanting = sorted((t for t in known if t.state.is_due), key=lambda t: (t.state.stake, -t.state.share))
+    due = [task for task in wanting if task.put_off is None]
     sensible = {machine_id: without_superseded(keys) for machine_id, keys in _by_machine(due).items()}
     due = [t for t in due if t.key in sensible[t.machine_id]]
     coming = sorted(
         (t for t in known if not t.state.is_due and t.state.due_on is not None),
         key=lambda t: (t.state.due_on or date.max, t.state.stake),
     )
-    return Agenda(tuple(due), tuple(coming), minutes(due))
+    waiting = tuple(task for task in wanting if task.put_off is not None)
+    return Agenda(tuple(due), tuple(coming), minutes(due), waiting)
 
 
 def minutes(tasks: Iterable[Task]) -> float:

@@ -84,6 +84,7 @@ def _trigger(state: TriggerState, index: float | None) -> Because:
             "reference_h_per_week": trigger.reference_h_per_week,
             "index": index,
             "after": trigger.after,
+            "learned": trigger.counts_use,
             "clock": clock.meter,
             "used": round(clock.used, 3),
             "limit": round(clock.limit, 3),

@@ -288,10 +288,11 @@ def _records_of(state: SheetState) -> SheetRecords:
     frozen = records.thaw(state.row).items
     for step in state.sheet.steps:
         answered = progress.answers.get(step.key)
-        if step.kind is not StepKind.FIT or answered is None or step.item_id is None or step.slot is None:
+        fits = step.new_item_id if step.kind is StepKind.HAND_OVER else step.item_id
+        if step.kind not in (StepKind.FIT, StepKind.HAND_OVER) or answered is None or fits is None or not step.slot:
             continue
-        if frozen[step.item_id].at is None and answered.value == "done":  # a part that is new with this sheet
-            what.new_parts.append((step.item_id, step.slot, frozen[step.item_id].name, answered.at))
+        if frozen[fits].at is None and answered.value == "done":  # a part that is new with this sheet
+            what.new_parts.append((fits, step.slot, frozen[fits].name, answered.at))
     return what
 
 
