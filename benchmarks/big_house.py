@@ -93,7 +93,7 @@ def make(years: int) -> None:
     from server.config import clock
     from server.household.services import create_household
     from server.machines.models import Item
-    from server.machines.services import add_machine
+    from server.machines.setup import add_machine
 
     call_command("migrate", interactive=False, verbosity=0)
     since = NOW - 365 * years * DAY

@@ -44,6 +44,8 @@ class MoveKind(StrEnum):
     STILL_DAMP = "still_damp"
     RELEASE = "release"
     FIT = "fit"
+    ASSIGN = "assign"
+    """It is meant for another slot from now on."""
     RETIRE = "retire"
 
 
@@ -60,7 +62,7 @@ class Override:
 
 @dataclass(frozen=True, slots=True)
 class Move:
-    """One move of one item at an instant. `machine_id` and `slot` go with FIT, `floor_h` [h] with WASH."""
+    """One move of one item at an instant. `machine_id` and `slot` go with FIT and ASSIGN, `floor_h` [h] with WASH."""
 
     kind: MoveKind
     at: datetime
@@ -125,6 +127,7 @@ LEGAL: dict[MoveKind, dict[State, State]] = {
         State.WASHED: State.FITTED,
         State.DRYING: State.FITTED,
     },
+    MoveKind.ASSIGN: {State.READY: State.READY},
     MoveKind.RETIRE: {state: State.RETIRED for state in State if state not in (State.FITTED, State.RETIRED)},
 }
 """Every legal move as data: from which states it starts and where it ends. What is not here cannot happen."""

@@ -25,6 +25,8 @@ class Level(StrEnum):
     OVERDUE = "overdue"
     DRYING = "drying"
     MISSING = "missing"
+    UNKNOWN = "unknown"
+    """Nobody knows how far it is; a look settles it."""
 
 
 class Provenance(StrEnum):

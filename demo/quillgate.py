@@ -9,15 +9,15 @@ from datetime import datetime, time
 from uuid import uuid4
 
 from care.due.usage import Schedule
+from care.household import DryingPlace, DustSource, Profile
 from care.kinds import Action, Found, LoadKind, School, Silence
-from care.model import Load, Provenance, Why
+from care.model import Provenance, Why
 from demo.story import Event, Habit, Story
 from server.bench.services import Pick
 from server.config import clock
 from server.household.models import Member
-from server.household.services import answer as answer_household
-from server.household.services import create_household, more_load
-from server.machines.services import Spare, add_machine
+from server.household.services import answer_profile, create_household, more_load
+from server.machines.setup import Spare, add_machine
 from server.machines.usage import rest
 from server.machines.work import read_counter, renew_kit
 
@@ -56,7 +56,15 @@ def load(*, now: datetime, user_name: str, password: str) -> Member:
 
 
 def _move_in(story: Story) -> None:
-    answer_household(member=story.member, load=Load(hair=0.8, dust=0.7, volume=0.5), school=School.LABEL)
+    home = Profile(
+        long_haired=2,
+        animals=1,
+        area_m2=220,
+        carpet=0.5,
+        dust=(DustSource.WORKSHOP,),
+        places=(DryingPlace("Utility room", 15, 80), DryingPlace("Airing cupboard", 24, 45)),
+    )
+    answer_profile(member=story.member, profile=home, school=School.LABEL)
     _add(story, HALL, "upright-belt", HALL_WEEK)
     _add(story, STAIRS, "cordless-two-filter", STAIRS_WEEK)
     _add(story, TUB, "canister-layered", TUB_WEEK)

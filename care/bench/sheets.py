@@ -157,7 +157,9 @@ class Step:
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """The steps of one sitting at one machine, its hands-on minutes, and the tools it takes (keys of the book)."""
+    """The steps of one sitting at one machine, its hands-on minutes, the tools it takes and those of them the household
+    said it lacks (keys of the book).
+    """
 
     archetype: str
     book_version: int
@@ -165,6 +167,7 @@ class Sheet:
     minutes: float
     steps: tuple[Step, ...]
     tools: tuple[str, ...] = ()
+    lacking: tuple[str, ...] = ()
 
     def step(self, key: str) -> Step:
         """The step `key`. Raises `InvalidValue` when the sheet has none."""
@@ -188,6 +191,7 @@ def build(chosen: Iterable[Chosen], archetype: Archetype, book: Book, home: AtTh
             steps += [_hand_over(task, archetype.slot(task.slot), opening, archetype) for task in group]
         else:
             steps += _opened(opening, _group_steps(list(group), archetype), archetype)
+    tools = _tools(tasks, archetype)
     steps += [_counter(task, archetype.slot(task.slot)) for task in tasks if _has_counter(task, archetype)]
     return Sheet(
         archetype.key,
@@ -195,7 +199,8 @@ def build(chosen: Iterable[Chosen], archetype: Archetype, book: Book, home: AtTh
         "clean_and_rack",
         archetype.hands_on_min((t.slot, t.action) for t in tasks),
         tuple(_for_home(step, archetype, home) for step in steps),
-        _tools(tasks, archetype),
+        tools,
+        tuple(key for key in tools if home.tools is not None and key not in home.tools),
     )
 
 

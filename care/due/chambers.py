@@ -8,7 +8,7 @@ from care.items import Item
 from care.kinds import Column, Slot
 from care.model import DueState, Level, Machine
 
-WORSE = [Level.FRESH, Level.WEARING, Level.DUE, Level.OVERDUE, Level.DRYING, Level.MISSING]
+WORSE = [Level.FRESH, Level.WEARING, Level.UNKNOWN, Level.DUE, Level.OVERDUE, Level.DRYING, Level.MISSING]
 """Levels from best to worst; a chamber shows the worst of its parts."""
 
 

@@ -161,6 +161,7 @@ def _assess_rule(
     triggers = [trigger_state(t, rule, gone, index, factor, context, school) for t in rule.triggers]
     first = min(triggers, key=lambda t: urgency(t, context))
     others = [t for t in triggers if t is not first]
+    unsure = start.origin.code == "since_unknown"
     why = Grounds(
         book=book,
         rule=rule,
@@ -180,13 +181,13 @@ def _assess_rule(
         slot=slot.key,
         action=rule.action,
         item_id=item.id,
-        level=_level(first.clock.share),
+        level=Level.UNKNOWN if unsure and first.clock.share < 1 else _level(first.clock.share),
         share=first.clock.share,
         clocks=(first.clock, *(t.clock for t in others)),
         due=expected([t.need for t in triggers], factor, context.futures),
         stake=rule.stake,
         because=explain(why, context),
-        unsure=start.origin.code == "since_unknown",
+        unsure=unsure,
     )
 
 

@@ -73,10 +73,11 @@ class StepOut(Schema):
 
 
 class ToolOut(Schema):
-    """A tool the sheet takes, with what serves as well."""
+    """A tool the sheet takes, with what serves as well; `lacking`: the household said it has none."""
 
     name: str
     instead: list[str]
+    lacking: bool
 
 
 class SheetOut(Schema):
@@ -127,7 +128,7 @@ class OpenSheetOut(Schema):
 
 def _step_out(step: Step, state: SheetState) -> StepOut:
     book = load_book()
-    archetype = book.archetypes[state.sheet.archetype]
+    names = {slot.key: slot.name for slot in state.archetype.slots}
     answer = state.progress.answers.get(step.key)
     cautions = [book.cautions[key] for key in step.cautions if not book.cautions[key].gate]
     return StepOut(
@@ -136,10 +137,10 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         effect=step.effect,
         text=list(step.text),
         slot=step.slot,
-        slot_name=archetype.slot(step.slot).name if step.slot else None,
+        slot_name=names.get(step.slot, step.slot) if step.slot else None,
         action=step.action,
         item_name=step.item_name,
-        opening_name=archetype.opening(step.opening).name if step.opening else None,
+        opening_name=state.archetype.opening(step.opening).name if step.opening else None,
         cautions=[CautionOut(key=c.key, text=c.text, gate=c.gate) for c in cautions],
         answers=list(step.answers),
         found_words=dict(step.found_words) if step.found_words else None,
@@ -159,7 +160,11 @@ def sheet_out(state: SheetState) -> SheetOut:
         machine_id=state.row.machine_id,
         machine_name=state.machine_name,
         minutes=state.sheet.minutes,
-        tools=[ToolOut.model_validate(tools[key], from_attributes=True) for key in state.sheet.tools if key in tools],
+        tools=[
+            ToolOut(name=tools[key].name, instead=list(tools[key].instead), lacking=key in state.sheet.lacking)
+            for key in state.sheet.tools
+            if key in tools
+        ],
         steps=[_step_out(step, state) for step in ahead(state.sheet, state.progress)],
         current=state.progress.current.key if state.progress.current else None,
         may_drop=state.may_drop,
@@ -182,7 +187,7 @@ def open_sheet_out(state: SheetState) -> OpenSheetOut:
 
 def ending_out(ending: Ending, today: date) -> EndingOut:
     """A finished sitting as the API gives it."""
-    archetype = load_book().archetypes[ending.sheet.sheet.archetype]
+    archetype = ending.sheet.archetype
     changes = [
         ChangeOut(
             slot_name=archetype.slot(change.slot).name,

@@ -1,7 +1,7 @@
 """Use cases at the bench: open a sheet, answer its steps, end its sitting."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from uuid import UUID, uuid4
 
 from django.db import transaction
@@ -12,16 +12,19 @@ from care.bench.sheets import StepKind
 from care.book import load_book
 from care.errors import CareError, IllegalMove
 from care.items import Item, State
-from care.kinds import Action
+from care.kinds import Action, Archetype
 from care.model import DueState
 from server.bench import records
 from server.bench.models import Sheet, SheetEvent
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
+from server.machines.own import free_name, remove_part, rename_machine, set_status, stand_in_for
+from server.machines.records import archetype_of
 from server.machines.services import item_of, last_moved, machine_of, spare_for
+from server.machines.setup import New, set_up
 from server.machines.state import MachineState, machine_states
 from server.machines.work import SheetRecords, move_item, record_sheet
 
@@ -42,6 +45,7 @@ class SheetState:
     sheet: CoreSheet
     progress: Progress
     machine_name: str
+    archetype: Archetype
     overtaken: bool
 
     @property
@@ -83,7 +87,7 @@ def open_sheet(*, member: Member, sheet_id: UUID, machine_id: UUID, picks: Itera
     [state] = machine_states(member, machine_id)
     _refuse_second(member, machine_id, machine.name)
     chosen = [_chosen(state, pick, spare_for(machine, pick.slot)) for pick in picks]
-    sheet = build(chosen, state.machine.archetype, load_book())
+    sheet = build(chosen, state.machine.archetype, load_book(), state.home)
     items = {task.item.id: task.item for task in chosen}
     items |= {other.id: other for task in chosen for other in (task.spare, task.partner) if other}
     items |= {
@@ -177,7 +181,8 @@ def sheet_state(member: Member, sheet_id: UUID) -> SheetState:
     answers = records.standing_answers(SheetEvent.objects.of(member.household_id).filter(sheet=row).order_by("number"))
     progress = follow(frozen.sheet, frozen.items, answers, machine_id=row.machine_id)
     overtaken = row.status == Sheet.Status.OPEN and _overtaken(member, frozen.items)
-    return SheetState(row, frozen.sheet, progress, machine_of(member, row.machine_id).name, overtaken)
+    machine = machine_of(member, row.machine_id)
+    return SheetState(row, frozen.sheet, progress, machine.name, archetype_of(machine), overtaken)
 
 
 def _overtaken(member: Member, items: dict[UUID, Item]) -> bool:
@@ -315,16 +320,51 @@ def drop(*, member: Member, sheet_id: UUID) -> None:
     Sheet.objects.of(member.household_id).filter(pk=sheet_id).update(status=Sheet.Status.DROPPED, ended_at=clock.now())
 
 
+def _refuse_open_sheet(member: Member, machine_ids: Iterable[UUID], field: str) -> None:
+    """Refuse while somebody works on one of these machines."""
+    ids = list(machine_ids)
+    sheet = Sheet.objects.of(member.household_id).filter(machine__in=ids, status=Sheet.Status.OPEN).first()
+    if sheet is not None:
+        raise Conflict(
+            f"{field}: a sheet is open at {machine_of(member, sheet.machine_id).name}",
+            field=field,
+            fix="Finish or give up that sheet first; its steps speak of the parts as they were.",
+        )
+
+
+@transaction.atomic
+def put_away(*, member: Member, machine_id: UUID, status: str, keep: Iterable[UUID] = ()) -> Entry:
+    """As `set_status`; refused while a sheet is open at the machine."""
+    _refuse_open_sheet(member, [machine_id], "machine_id")
+    return set_status(member=member, machine_id=machine_id, status=status, keep=keep)
+
+
+@transaction.atomic
+def take_off(*, member: Member, machine_id: UUID, slot: str) -> Entry:
+    """As `remove_part`; refused while a sheet is open at the machine."""
+    _refuse_open_sheet(member, [machine_id], "slot")
+    return remove_part(member=member, machine_id=machine_id, slot=slot)
+
+
+@transaction.atomic
+def replace_machine(*, member: Member, old_id: UUID, machines: list[New], keep: list[UUID], same_name: bool) -> Entry:
+    """A new machine (with its dock, if any) stands in for an old one, whose history stays under its own page.
+
+    With `same_name` the new one takes the old one's name. Raises as `set_up` and `set_status` do.
+    """
+    _refuse_open_sheet(member, [old_id], "replaces")
+    old = machine_of(member, old_id)
+    if same_name:
+        name, today = old.name, today_of(member)
+        rename_machine(member=member, machine_id=old_id, name=free_name(member, old, today))
+        machines = [replace(machines[0], name=name), *machines[1:]]
+    new = set_up(member=member, machines=[replace(machines[0], replaces=old_id), *machines[1:]])
+    return stand_in_for(member=member, old_id=old_id, new=new[0], keep=keep)
+
+
 @transaction.atomic
 def move_part(*, member: Member, item_id: UUID, machine_id: UUID, slot: str) -> Entry:
     """A part goes from one machine to another. Raises `Conflict` while a sheet is open at either of them."""
     item = item_of(member, item_id)
-    busy = {machine_id, item.machine_id or item.home_machine_id}
-    sheet = Sheet.objects.of(member.household_id).filter(machine__in=busy, status=Sheet.Status.OPEN).first()
-    if sheet is not None:
-        raise Conflict(
-            f"item_id: a sheet is open at {machine_of(member, sheet.machine_id).name}",
-            field="item_id",
-            fix="Finish or give up that sheet first; its steps speak of the parts as they were.",
-        )
+    _refuse_open_sheet(member, {machine_id, item.machine_id or item.home_machine_id}, "item_id")
     return move_item(member=member, item_id=item_id, machine_id=machine_id, slot_key=slot)

@@ -7,6 +7,8 @@ from server.config.http import tell_problems
 from server.household.api import router as household
 from server.household.auth import MemberAuth
 from server.round.api import router as round_
+from server.round.household_api import router as answers
+from server.round.machine_api import router as machines
 
 api = NinjaAPI(
     title="Yperon",
@@ -17,5 +19,5 @@ api = NinjaAPI(
     urls_namespace="api",
 )
 tell_problems(api)
-for router in (household, round_, bench):
+for router in (household, round_, machines, answers, bench):
     api.add_router("", router)

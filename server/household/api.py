@@ -29,6 +29,7 @@ def _session(request: HttpRequest) -> SessionOut:
             may_write=member.may_write,
             household=member.household.name,
             time_zone=member.household.time_zone,
+            units=member.units,
         ),
         demo=demo,
     )

@@ -27,10 +27,17 @@ class Member(OfHousehold):
         HELPER = "helper", "logs and does tasks"
         VIEWER = "viewer", "looks only"
 
+    class Units(models.TextChoices):
+        """How lengths, weights and temperatures are shown to a member."""
+
+        METRIC = "metric", "metric"
+        US = "us", "US"
+
     id = models.UUIDField(primary_key=True)
     user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="member")
     name = models.CharField(max_length=80)
     role = models.CharField(max_length=10, choices=Role.choices)
+    units = models.CharField(max_length=6, choices=Units.choices, default=Units.METRIC)
 
     @property
     def may_write(self) -> bool:
@@ -45,6 +52,8 @@ class Settings(Detail):
     dust = models.FloatField()
     volume = models.FloatField()
     school = models.CharField(max_length=10)
+    profile = models.JSONField(null=True)
+    """The answers that the loads were made from; None where only loads were told."""
 
 
 class MoreLoad(Detail):

@@ -21,6 +21,7 @@ class MemberOut(Schema):
     may_write: bool
     household: str
     time_zone: str
+    units: str
 
 
 class DemoSignIn(Schema):

@@ -8,9 +8,11 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 from django.contrib.auth import get_user_model
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db import IntegrityError, transaction
+from pydantic import TypeAdapter
 
 from care.due import LoadLine
 from care.errors import require
+from care.household import AtTheBench, Profile, load_of
 from care.kinds import LoadKind, School
 from care.model import Load, LoadEvent
 from server.config import clock
@@ -19,13 +21,25 @@ from server.household.models import Household, Member, MoreLoad, Settings
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 
+_profile: TypeAdapter[Profile | None] = TypeAdapter(Profile | None)
+
 
 @dataclass(frozen=True, slots=True)
 class Answers:
-    """What the household answered, as the core wants it: loads over time, the school in force."""
+    """What the household answered, as the core wants it: loads over time, the school and the profile in force."""
 
     loads: LoadLine
     school: School
+    profile: Profile | None = None
+
+    @property
+    def at_the_bench(self) -> AtTheBench:
+        """What a sheet must know of the household; where nobody answered, nothing is held back."""
+        told = self.profile
+        if told is None:
+            return AtTheBench()
+        tools = None if told.tools is None else frozenset(told.tools)
+        return AtTheBench(told.skill, told.allergy, told.children > 0, tools)
 
 
 def member_of(user: AbstractBaseUser | AnonymousUser) -> Member | None:
@@ -79,15 +93,41 @@ def create_household(*, name: str, time_zone: str, user_name: str, password: str
 
 
 @transaction.atomic
-def answer(*, member: Member, load: Load, school: School, since: datetime | None = None) -> Entry:
-    """A new dated version of the household's answers."""
+def answer(
+    *, member: Member, load: Load, school: School, since: datetime | None = None, profile: Profile | None = None
+) -> Entry:
+    """A new dated version of the household's answers: the loads, and what they were made from where that was told."""
     require_writer(member)
     journal = Journal(member.household_id, by_id=member.pk)
     entry = journal.write(Entry.Kind.HOUSEHOLD, since or journal.entered_at)
     Settings.everything.create(
-        entry=entry, household_id=member.household_id, hair=load.hair, dust=load.dust, volume=load.volume, school=school
+        entry=entry,
+        household_id=member.household_id,
+        hair=load.hair,
+        dust=load.dust,
+        volume=load.volume,
+        school=school,
+        profile=_profile.dump_python(profile, mode="json"),
     )
     return entry
+
+
+def answer_profile(*, member: Member, profile: Profile, school: School) -> Entry:
+    """A new dated version of the household's answers, from who lives there and what the floors are like."""
+    return answer(member=member, load=load_of(profile), school=school, profile=profile)
+
+
+@transaction.atomic
+def choose_units(*, member: Member, units: str) -> None:
+    """How lengths, weights and temperatures are shown to this member. Raises `InvalidValue`."""
+    require(units in Member.Units.values, "units", units, "one of " + ", ".join(Member.Units.values))
+    Member.objects.of(member.household_id).filter(pk=member.pk).update(units=units)
+    member.units = units
+
+
+def versions(member: Member) -> list[Settings]:
+    """The household's dated answers that stand, newest first."""
+    return list(standing(Settings.objects.of(member.household_id)).reverse())
 
 
 @transaction.atomic
@@ -117,4 +157,5 @@ def answers_at(household_id: UUID, at: datetime) -> Answers:
         LoadEvent(LoadKind(row.kind), row.first, row.last, row.level, row.note)
         for row in standing(MoreLoad.objects.of(household_id))
     ]
-    return Answers(LoadLine(loads, events), School(rows[-1].school) if rows else School.LABEL)
+    school = School(rows[-1].school) if rows else School.LABEL
+    return Answers(LoadLine(loads, events), school, _profile.validate_python(rows[-1].profile) if rows else None)

@@ -24,6 +24,13 @@ class Entry(OfHousehold):
         COUNTER = "counter", "machine's own counter"
         REST = "rest", "did not run"
         LOAD = "load", "more load than usual"
+        OWN = "own", "changed on a machine"
+        STATUS = "status", "put away or back"
+        UNKNOWN = "unknown", "not known since when"
+        MISHAP = "mishap", "ran over or took in"
+        WAIT = "wait", "task put off"
+        CLAIM = "claim", "task taken on"
+        NOTE = "note", "note or photo"
         VOID = "void", "correction"
 
     class Source(models.TextChoices):

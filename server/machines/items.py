@@ -29,14 +29,13 @@ def create_item(
     return row
 
 
-def write_moves(journal: Journal, moves: Iterable[tuple[UUID, core_items.Move]]) -> set[UUID]:
-    """Entries and details of `moves` (item id, move); returns the items touched. `refresh` must follow."""
-    touched: set[UUID] = set()
+def write_moves(journal: Journal, moves: Iterable[tuple[UUID, core_items.Move]]) -> list[Entry]:
+    """Entries and details of `moves` (item id, move). `refresh` must follow."""
+    entries: list[Entry] = []
     for item_id, move in moves:
-        entry = journal.write(Entry.Kind.MOVE, move.at)
-        records.from_move(entry.pk, journal.household_id, item_id, move).save(force_insert=True)
-        touched.add(item_id)
-    return touched
+        entries.append(journal.write(Entry.Kind.MOVE, move.at))
+        records.from_move(entries[-1].pk, journal.household_id, item_id, move).save(force_insert=True)
+    return entries
 
 
 def write_service(
@@ -81,8 +80,16 @@ def write_inspection(
     return entry
 
 
-def record_moves(journal: Journal, moves: Iterable[tuple[UUID, core_items.Move]]) -> None:
-    """Write `moves` (item id, move) and what follows from them. Raises `IllegalMove`; nothing is then written.
+def item_row(household_id: UUID, item_id: UUID) -> models.Item:
+    """The row of an item that is known to be there."""
+    row: models.Item = models.Item.objects.of(household_id).get(pk=item_id)
+    return row
+
+
+def record_moves(journal: Journal, moves: Iterable[tuple[UUID, core_items.Move]]) -> list[Entry]:
+    """Write `moves` (item id, move) and what follows from them; gives their entries.
+
+    Raises `IllegalMove`; nothing is then written.
 
     What comes after an item's last move goes on from its stored state; a move into the past replays them all.
     """
@@ -91,13 +98,14 @@ def record_moves(journal: Journal, moves: Iterable[tuple[UUID, core_items.Move]]
     for item_id, move in made:
         by_item.setdefault(item_id, []).append(move)
     rows = list(models.Item.objects.of(journal.household_id).filter(pk__in=list(by_item)))
-    touched = write_moves(journal, made)
+    entries = write_moves(journal, made)
     if any(row.moved_at is not None and row.moved_at > min(m.at for m in by_item[row.pk]) for row in rows):
-        refresh(journal.household_id, touched)
-        return
+        refresh(journal.household_id, by_item)
+        return entries
     fittings = [fitting for row in rows for fitting in _go_on(row, by_item[row.pk])]
     _check_slots(journal.household_id, fittings)
     models.Fitting.everything.bulk_create(records.from_fitting(journal.household_id, f) for f in fittings)
+    return entries
 
 
 def _go_on(row: models.Item, moves: Sequence[core_items.Move]) -> list[core_items.Fitting]:
@@ -106,16 +114,17 @@ def _go_on(row: models.Item, moves: Sequence[core_items.Move]) -> list[core_item
     item, ended, fittings = core_items.carry_on(before, steps)
     if ended is not None:
         models.Fitting.objects.of(row.household_id).filter(item=row, end=None).update(end=ended)
-    if item != before:
-        _put(row, item, fittings)
+    if item != before or any(step.kind is core_items.MoveKind.ASSIGN for step in steps):
+        _put(row, item, steps)
     return list(fittings)
 
 
-def _put(row: models.Item, item: core_items.Item, fittings: Sequence[core_items.Fitting]) -> None:
-    """Store an item's state. It belongs where it was fitted last; a part never fitted, where it was bought for."""
+def _put(row: models.Item, item: core_items.Item, moves: Sequence[core_items.Move]) -> None:
+    """Store an item's state. It belongs where it was last fitted or meant for; else where it was bought for."""
     records.put_state(row, item)
-    if fittings:
-        row.home_machine_id, row.home_slot = fittings[-1].machine_id, fittings[-1].slot
+    homes = [m for m in moves if m.kind in (core_items.MoveKind.FIT, core_items.MoveKind.ASSIGN)]
+    if homes:
+        row.home_machine_id, row.home_slot = homes[-1].machine_id or row.home_machine_id, homes[-1].slot or ""
     row.save()
 
 
@@ -127,7 +136,7 @@ def refresh(household_id: UUID, item_ids: Iterable[UUID]) -> None:
     for row in rows:
         moves = [records.to_move(m) for m in standing(models.Move.objects.of(household_id).filter(item=row))]
         item, fittings = core_items.replay(records.new_item(row), moves)
-        _put(row, item, fittings)
+        _put(row, item, moves)
         made.extend(fittings)
     _check_slots(household_id, made)
     models.Fitting.everything.bulk_create([records.from_fitting(household_id, f) for f in made])

@@ -6,7 +6,7 @@
 from django.db import models
 
 from care.items import MoveKind, State
-from care.kinds import Action, Found, Silence
+from care.kinds import Action, Found, Mishap, Silence
 from care.model import Provenance, Why
 from server.logbook.models import Detail, Entry
 from server.logbook.scoping import OfHousehold
@@ -19,15 +19,29 @@ def _choices(values: type) -> list[tuple[str, str]]:
 class Machine(OfHousehold):
     """A vacuum cleaner or dock of the household; its kind is a key of the care book.
 
-    `features` are options of its kind; a dock `serves` a robot.
+    `features` are options of its kind; a dock `serves` a robot. `own` are its settings that stand, by their key, and
+    with `status` and `name` derived from entries; `given_name` is the name at set-up.
     """
+
+    class Status(models.TextChoices):
+        """Whether the household uses it."""
+
+        IN_USE = "in_use", "in use"
+        ARCHIVED = "archived", "put away"
+        LENT = "lent", "lent"
+        SOLD = "sold", "sold or given away"
+        REPLACED = "replaced", "replaced"
 
     id = models.UUIDField(primary_key=True)
     name = models.CharField(max_length=60)
+    given_name = models.CharField(max_length=60, default="")
     archetype = models.CharField(max_length=60)
     features = models.JSONField(default=list)
     serves = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="docks")
     set_up = models.OneToOneField(Entry, on_delete=models.PROTECT, related_name="+")
+    own = models.JSONField(default=dict)
+    status = models.CharField(max_length=10, choices=Status.choices, default=Status.IN_USE)
+    replaces = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
 
     class Meta(OfHousehold.Meta):
         constraints = [models.UniqueConstraint(fields=["household", "name"], name="machine_name_once")]
@@ -157,6 +171,67 @@ class Counter(OnPart):
     typed = models.FloatField()
     unit = models.CharField(max_length=8)
     sense = models.CharField(max_length=5)
+
+
+class NotKnown(OnPart):
+    """Nobody knows how far the part was through its interval, or with `life` through its life."""
+
+    life = models.BooleanField()
+
+
+class OwnSetting(Detail):
+    """One setting of a machine from its entry's instant on; None takes it back to what the book says."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
+    key = models.CharField(max_length=130)
+    value = models.JSONField(null=True)
+
+
+class StatusChange(Detail):
+    """A machine was put away, lent, sold, replaced, or is in use again."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
+    status = models.CharField(max_length=10, choices=Machine.Status.choices)
+
+
+class MishapRecord(Detail):
+    """What a machine ran over or took in that it is not made for."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
+    kind = models.CharField(max_length=10, choices=_choices(Mishap))
+
+
+class OnTask(Detail):
+    """A detail about a task of a machine."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
+    slot = models.CharField(max_length=60)
+    action = models.CharField(max_length=20, choices=_choices(Action))
+
+    class Meta(Detail.Meta):
+        abstract = True
+
+
+class Wait(OnTask):
+    """A task that waits until a day, and why."""
+
+    until = models.DateField()
+    reason = models.CharField(max_length=200)
+
+
+class Claim(OnTask):
+    """A task that the member of the entry took on."""
+
+
+class Note(Detail):
+    """A note about a machine or one of its parts, with a picture or without. The picture is a clean JPEG."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
+    slot = models.CharField(max_length=60, blank=True)
+    text = models.CharField(max_length=1000, blank=True)
+    picture = models.BinaryField(null=True)
+    width = models.PositiveIntegerField(default=0)
+    height = models.PositiveIntegerField(default=0)
 
 
 class Standing(OfHousehold):

@@ -7,7 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from care import items as core_items
-from care import kinds
+from care import kinds, own
 from care import model as core
 from care.book import load_book
 from care.due.assumed import Plan
@@ -16,8 +16,9 @@ from server.machines import models
 
 
 def archetype_of(row: models.Machine) -> kinds.Archetype:
-    """The kind of machine a row is."""
-    return load_book().archetypes[row.archetype]
+    """The kind of machine a row is, as this household has it."""
+    book = load_book()
+    return own.tailored(book.archetypes[row.archetype], row.own, book.parts)
 
 
 def to_machine(
@@ -65,6 +66,11 @@ def to_rest(row: models.Rest) -> core.Rest:
 def to_counter(row: models.Counter) -> core.CounterReading:
     """What a machine's own counter said."""
     return core.CounterReading(row.item_id, row.slot, row.used_h, row.entry.happened_at)
+
+
+def to_not_known(row: models.NotKnown) -> core.NotKnown:
+    """A part of which nobody knows how far it was."""
+    return core.NotKnown(row.item_id, row.slot, row.entry.happened_at, row.life)
 
 
 def to_item(row: models.Item) -> core_items.Item:

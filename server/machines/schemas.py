@@ -57,6 +57,24 @@ class StateOut(Schema):
     due: DueOut | None
     effort_min: float
     because: BecauseOut
+    unsure: bool
+
+
+class PutOffOut(Schema):
+    """Until when a task waits and why; the entry takes it back."""
+
+    until: date
+    reason: str
+    by: str
+    entry_id: UUID
+
+
+class TakenOut(Schema):
+    """Who took a task on; the entry takes it back."""
+
+    by: str
+    member_id: UUID | None
+    entry_id: UUID
 
 
 class TaskOut(StateOut):
@@ -68,6 +86,11 @@ class TaskOut(StateOut):
     opening: str | None
     stake: int
     as_found: dict[kinds.Found, str]
+    about: kinds.Action
+    look_first: bool
+    hand_over: bool
+    put_off: PutOffOut | None
+    taken: TakenOut | None
 
 
 class ChamberOut(Schema):
@@ -115,6 +138,8 @@ class StripOut(Schema):
     resting: RestOut | None
     serves: UUID | None
     mops: bool
+    itself: bool
+    unsure: int
     chambers: list[ChamberOut]
 
 
@@ -144,6 +169,8 @@ class PartOut(Schema):
     drying_floor_h: float
     counted_by_machine: bool
     swaps_with: str | None
+    school: kinds.School | None
+    material: str
 
 
 class KitOut(Schema):
@@ -200,7 +227,8 @@ def because_out(node: core.Because) -> BecauseOut:
 
 MOPS = "mops"
 """The option of a robot that mops, where not all of its kind do."""
-SHORT = frozenset({"trigger", "since_service", "since_fitted", "since_new", "book", "slot_empty"})
+SINCE = ("since_service", "since_fitted", "since_new", "since_unknown", "since_look")
+SHORT = frozenset({"trigger", *SINCE, "book", "slot_empty", "mishap"})
 """What the short explanation keeps: enough for one sentence. The whole tree is on the machine's page."""
 
 
@@ -225,6 +253,7 @@ def _state_values(state: core.DueState, archetype: kinds.Archetype) -> dict[str,
         "due": {k: getattr(state.due, k) for k in DueOut.model_fields} if state.due else None,
         "effort_min": rule.card.effort_min,
         "because": because_out(state.because),
+        "unsure": state.unsure,
     }
 
 
@@ -233,22 +262,37 @@ def state_out(state: core.DueState, archetype: kinds.Archetype) -> StateOut:
     return StateOut.model_validate(_state_values(state, archetype))
 
 
-def task_out(task: Task, name: str, *, short: bool = True) -> TaskOut:
-    """A task of the machine called `name` as the API gives it, with the short explanation or the whole one."""
+def task_out(task: Task, machine: MachineState, *, short: bool = True) -> TaskOut:
+    """A task of `machine` as the API gives it, with the short explanation or the whole one."""
     slot = task.archetype.slot(task.state.slot)
     rule = slot.rule(task.state.action)
+    opening = task.archetype.opening(task.opening) if task.opening else None
     values = {
         **_state_values(task.state, task.archetype),
         "machine_id": task.machine_id,
-        "machine_name": name,
+        "machine_name": machine.machine.name,
         "slot_name": slot.name,
-        "opening": task.archetype.opening(task.opening).name if task.opening else None,
+        "opening": opening.name if opening else None,
         "stake": int(task.state.stake),
         "as_found": dict(slot.words(rule.about or rule.action)),
+        "about": rule.about or rule.action,
+        "look_first": task.look_first,
+        "hand_over": opening is not None and not machine.home.skill.reaches(opening.skill),
+        **_duties_out(task, machine),
     }
     if short:
         values["because"] = because_out(brief(task.state.because))
     return TaskOut.model_validate(values)
+
+
+def _duties_out(task: Task, machine: MachineState) -> dict[str, object]:
+    duties, wait = machine.duties, task.put_off
+    taken = duties.claims.get(task.key)
+    entry = {"entry_id": duties.waits[task.key].entry_id} if wait else {}
+    return {
+        "put_off": PutOffOut(until=wait.until, reason=wait.reason, by=wait.by, **entry) if wait else None,
+        "taken": TakenOut.model_validate(taken, from_attributes=True) if taken else None,
+    }
 
 
 def _chamber_out(chamber: Chamber) -> ChamberOut:
@@ -288,6 +332,8 @@ def strip_out(state: MachineState) -> StripOut:
         resting=RestOut(why=off.why, first=off.first, last=off.last) if off else None,
         serves=state.robot,
         mops=(machine.archetype.mops and not machine.archetype.serves) or MOPS in machine.features,
+        itself=machine.archetype.traits.get("moves") == "itself",
+        unsure=len({due.slot for due in state.due if due.unsure}),
         chambers=[_chamber_out(c) for c in chambers(machine, state.due, dict(state.on_rack))],
     )
 
@@ -324,6 +370,8 @@ def part_out(slot: kinds.Slot, state: MachineState) -> PartOut:
         drying_floor_h=slot.drying_floor_h,
         counted_by_machine=slot.counted_by_machine,
         swaps_with=slot.swaps_with,
+        school=slot.school,
+        material=slot.material,
     )
 
 

@@ -40,6 +40,12 @@ class Stand:
     due: Sequence[Sequence[float]]
     coming: Sequence[Sequence[Any]]
 
+    @property
+    def put_off(self) -> list[dict[str, Any]]:
+        """The tasks that somebody put off."""
+        listed: list[dict[str, Any]] = json.loads(self.tasks)["put_off"] if '"reason"' in self.tasks else []
+        return listed
+
     def task(self, kind: str, n: int) -> dict[str, Any]:
         """The `n`-th task that is "due" or "coming"."""
         one: dict[str, Any] = json.loads(self.tasks)[kind][n]
@@ -49,7 +55,8 @@ class Stand:
 def stands(member: Member, known: Sequence[MachineState] = ()) -> list[Stand]:
     """All machines of the household by name, as they stand today; `known` states need not be computed again."""
     household_id, today = member.household_id, today_of(member)
-    machines = list(Machine.objects.of(household_id).order_by("name").values_list("pk", "serves_id"))
+    rows = Machine.objects.of(household_id).filter(status=Machine.Status.IN_USE)
+    machines = list(rows.order_by("name").values_list("pk", "serves_id"))
     wanted = _wanted(household_id, machines)
     kept: dict[UUID, Stand] = {}
     for pk, day, revision, minutes, strip, tasks, ranks in Standing.objects.of(household_id).values_list(*KEPT):
@@ -111,17 +118,18 @@ def _renew(
 def stand(state: MachineState) -> Stand:
     """How a machine stands on the board."""
     work = agenda(state.tasks)
-    name, coming = state.machine.name, work.coming[:COMING_KEPT]
+    coming = work.coming[:COMING_KEPT]
+    listed = {"due": work.due, "coming": coming, "put_off": work.put_off}
     return Stand(
         machine_id=state.machine.id,
         minutes=work.minutes,
         strip=strip_out(state).model_dump_json(),
-        tasks=json.dumps({"due": _told(work.due, name), "coming": _told(coming, name)}),
+        tasks=json.dumps({kind: _told(tasks, state) for kind, tasks in listed.items()}),
         due=[[int(task.state.stake), -task.state.share] for task in work.due],
         coming=[[str(task.state.due_on), int(task.state.stake)] for task in coming],
     )
 
 
-def _told(tasks: Iterable[Task], name: str) -> list[dict[str, Any]]:
-    made: list[TaskOut] = [task_out(task, name) for task in tasks]
+def _told(tasks: Iterable[Task], state: MachineState) -> list[dict[str, Any]]:
+    made: list[TaskOut] = [task_out(task, state) for task in tasks]
     return [one.model_dump(mode="json") for one in made]

@@ -2,8 +2,8 @@
 
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
-from datetime import tzinfo
+from dataclasses import dataclass, field
+from datetime import datetime, tzinfo
 from functools import partial
 from typing import Any, TypeVar
 from uuid import UUID
@@ -16,22 +16,28 @@ from care.due import Context, UsageLog, assess_machine
 from care.due.agenda import Task
 from care.due.assumed import Plan, assumed_runs, with_returns
 from care.due.usage import Schedule
-from care.kinds import Action
+from care.household import AtTheBench
+from care.kinds import Action, Mishap
 from server.config import clock
 from server.household.models import Member
 from server.household.services import Answers, answers_at, zone_of
 from server.logbook.services import standing
 from server.machines import records
+from server.machines.duties import Duties, duties_of
 from server.machines.models import (
+    Claim,
     Counter,
     Fitting,
     Inspection,
     Item,
     Machine,
+    MishapRecord,
+    NotKnown,
     Rest,
     Run,
     ScheduleVersion,
     Service,
+    Wait,
 )
 
 
@@ -48,11 +54,22 @@ class MachineState:
     context: Context
     due: list[core.DueState]
     robot: UUID | None = None
+    duties: Duties = field(default_factory=Duties)
+    home: AtTheBench = field(default_factory=AtTheBench)
 
     @property
     def tasks(self) -> list[Task]:
         """The due states as tasks of this machine."""
-        return [Task(self.machine.id, self.machine.archetype, state) for state in self.due]
+        return [
+            Task(
+                self.machine.id,
+                self.machine.archetype,
+                state,
+                self.duties.put_off(state.slot, state.action, self.context.today),
+                self.duties.taken(state.slot, state.action),
+            )
+            for state in self.due
+        ]
 
     @property
     def on_rack(self) -> list[tuple[str, core_items.Item]]:
@@ -70,11 +87,13 @@ class MachineState:
 def machine_states(
     member: Member, machine_id: UUID | None = None, *, only: Iterable[UUID] | None = None
 ) -> list[MachineState]:
-    """All machines of the member's household (or one, or `only` some), in order of name, with their due states."""
+    """All machines the household uses (or one, or `only` some, of any status), by name, with their due states."""
     household_id = member.household_id
     wanted = Machine.objects.of(household_id).order_by("name")
     if machine_id is not None or only is not None:
         wanted = wanted.filter(pk__in=[machine_id] if only is None else list(only))
+    else:
+        wanted = wanted.filter(status=Machine.Status.IN_USE)
     machines = list(wanted)
     zone = zone_of(member)
     loaded = _Rows(household_id, machines, zone)
@@ -100,7 +119,7 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
         minutes_per_charge=machine.archetype.minutes_per_charge,
     )
     schedule = plans[-1].schedule if plans else None
-    context = Context(usage, schedule, answers.loads, answers.school, now, zone, rests)
+    context = Context(usage, schedule, answers.loads, answers.school, now, zone, rests, loaded.mishaps[source])
     items = {item.id: item for item in loaded.items[row.pk]}
     due = assess_machine(
         machine,
@@ -109,10 +128,14 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
         services=services,
         inspections=loaded.inspections[row.pk],
         counters=loaded.counters[row.pk],
+        unknowns=loaded.unknowns[row.pk],
         context=context,
     )
     homes = {item_id: loaded.homes[item_id] for item_id in items}
-    return MachineState(machine, items, homes, fittings, schedule, runs, context, due, row.serves_id)
+    duties = duties_of(loaded.waits[row.pk], loaded.claims[row.pk], services)
+    return MachineState(
+        machine, items, homes, fittings, schedule, runs, context, due, row.serves_id, duties, answers.at_the_bench
+    )
 
 
 F = TypeVar("F")
@@ -135,7 +158,7 @@ class _Rows:
     def __init__(self, household_id: UUID, machines: Sequence[Machine], zone: tzinfo) -> None:
         ids = [machine.pk for machine in machines]
         self.docks: dict[UUID, list[Machine]] = defaultdict(list)
-        for dock in Machine.objects.of(household_id).filter(serves__in=ids):
+        for dock in Machine.objects.of(household_id).filter(serves__in=ids, status=Machine.Status.IN_USE):
             self.docks[dock.serves_id].append(dock)
         self._load_parts(household_id, ids)
         self._load_records(household_id, ids)
@@ -159,6 +182,15 @@ class _Rows:
             pk: _values(looks.filter(machine=pk), records.INSPECTION, records.to_inspection) for pk in ids
         }
         self.counters: dict[UUID, list[core.CounterReading]] = defaultdict(list)
+        self.unknowns: dict[UUID, list[core.NotKnown]] = defaultdict(list)
+        for unknown in standing(NotKnown.objects.of(household_id).filter(machine__in=ids)):
+            self.unknowns[unknown.machine_id].append(records.to_not_known(unknown))
+        self.waits: dict[UUID, list[Wait]] = defaultdict(list)
+        for wait in standing(Wait.objects.of(household_id).filter(machine__in=ids)).select_related("entry__by"):
+            self.waits[wait.machine_id].append(wait)
+        self.claims: dict[UUID, list[Claim]] = defaultdict(list)
+        for claim in standing(Claim.objects.of(household_id).filter(machine__in=ids)).select_related("entry__by"):
+            self.claims[claim.machine_id].append(claim)
         for counter in standing(Counter.objects.of(household_id).filter(machine__in=ids)):
             self.counters[counter.machine_id].append(records.to_counter(counter))
 
@@ -174,6 +206,9 @@ class _Rows:
             )
             for pk in dict.fromkeys(ids)
         }
+        self.mishaps: dict[UUID, list[tuple[datetime, Mishap]]] = defaultdict(list)
+        for told in standing(MishapRecord.objects.of(household_id).filter(machine__in=ids)):
+            self.mishaps[told.machine_id].append((told.entry.happened_at, Mishap(told.kind)))
         self.rests: dict[UUID | None, list[core.Rest]] = defaultdict(list)
         for rest in standing(Rest.objects.of(household_id)):
             self.rests[rest.machine_id].append(records.to_rest(rest))

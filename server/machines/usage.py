@@ -9,6 +9,7 @@ from django.db import transaction
 from care import model as core
 from care.due.usage import Schedule
 from care.errors import InvalidValue, require
+from care.kinds import Mishap
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
@@ -16,8 +17,9 @@ from server.household.services import require_writer, today_of, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import records
-from server.machines.models import Machine, Rest, Run
-from server.machines.services import machine_of, noon, write_schedule
+from server.machines.models import Machine, MishapRecord, Rest, Run
+from server.machines.services import machine_of, noon
+from server.machines.setup import write_schedule
 from server.machines.state import runs_that_count
 
 AHEAD = timedelta(minutes=10)
@@ -162,4 +164,22 @@ def rest(*, member: Member, machine_id: UUID | None, why: core.Why, first: date,
         first=days.first,
         last=days.last,
     )
+    return entry
+
+
+@transaction.atomic
+def mishap(*, member: Member, machine_id: UUID, kind: Mishap, day: date | None = None) -> Entry:
+    """What a machine ran over or took in that it is not made for, on a local day (today if none is given).
+
+    What that harms falls due at once. Raises `InvalidValue` for a day to come, `Conflict` for a dock.
+    """
+    require_writer(member)
+    machine = machine_of(member, machine_id)
+    _refuse_dock(machine)
+    today = today_of(member)
+    require(day is None or day <= today, "day", day, "today or an earlier day")
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    at = journal.entered_at if day is None or day == today else noon(day, member)
+    entry = journal.write(Entry.Kind.MISHAP, at)
+    MishapRecord.everything.create(entry=entry, household_id=member.household_id, machine=machine, kind=kind)
     return entry

@@ -3,7 +3,6 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
-from typing import cast
 from uuid import UUID
 
 from django.db import transaction
@@ -21,7 +20,8 @@ from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import items, records
 from server.machines.models import Counter, Inspection, Item, Machine, Service
-from server.machines.services import fitted_item, item_of, local_time, machine_of, new_part, noon
+from server.machines.services import fitted_item, item_of, local_time, machine_of, noon
+from server.machines.setup import new_part
 from server.machines.state import machine_states
 
 Moves = list[tuple[UUID, Move]]
@@ -234,13 +234,7 @@ def check_dry(*, member: Member, item_id: UUID, dry: bool) -> Entry:
     item = item_of(member, item_id)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=item.home_machine_id)
     step = Move(MoveKind.RELEASE if dry else MoveKind.STILL_DAMP, journal.entered_at)
-    items.record_moves(journal, [(item.pk, step)])
-    return _entry_of(journal)
-
-
-def _entry_of(journal: Journal) -> Entry:
-    """The one entry that an action wrote."""
-    return cast(Entry, Entry.objects.of(journal.household_id).get(action_id=journal.action_id))
+    return items.record_moves(journal, [(item.pk, step)])[0]
 
 
 @transaction.atomic
@@ -253,8 +247,7 @@ def fit_item(*, member: Member, item_id: UUID, early_reason: str = "") -> Entry:
     step = Move(
         MoveKind.FIT, journal.entered_at, machine_id=item.home_machine_id, slot=item.home_slot, override=override
     )
-    items.record_moves(journal, [(item.pk, step)])
-    return _entry_of(journal)
+    return items.record_moves(journal, [(item.pk, step)])[0]
 
 
 @dataclass(slots=True)

@@ -27,6 +27,7 @@ class Round:
     due: list[dict[str, Any]]
     due_count: int
     coming: list[dict[str, Any]]
+    put_off: list[dict[str, Any]]
     rack: list[OnRack]
     sheets: list[SheetState]
 
@@ -46,6 +47,7 @@ def round_of(member: Member, known: Sequence[MachineState] = ()) -> Round:
         due=[all_[i].task("due", n) for _, i, n in due[:DUE_SHOWN]],
         due_count=len(due),
         coming=[all_[i].task("coming", n) for _, i, n in coming[:COMING_SHOWN]],
+        put_off=[task for one in all_ for task in one.put_off],
         rack=rack(member),
         sheets=open_sheets(member),
     )

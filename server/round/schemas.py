@@ -7,7 +7,7 @@ from uuid import UUID
 from ninja import Schema
 
 from care.due.usage import Schedule, weekly
-from care.kinds import Action, Found, LoadKind, Silence
+from care.kinds import Action, Found, LoadKind, Mishap, Silence
 from care.model import Why
 from server.bench.schemas import OpenSheetOut, open_sheet_out
 from server.config import clock
@@ -37,6 +37,7 @@ class RoundOut(Schema):
     due: list[TaskOut]
     due_count: int
     coming: list[TaskOut]
+    put_off: list[TaskOut]
     machines: list[StripOut]
     rack: list[RackOut]
     sheets: list[OpenSheetOut]
@@ -51,6 +52,7 @@ def round_json(member: Member, round_: Round) -> str:
         "due": round_.due,
         "due_count": round_.due_count,
         "coming": round_.coming,
+        "put_off": round_.put_off,
         "rack": [_on_rack(on).model_dump(mode="json") for on in round_.rack],
         "sheets": [open_sheet_out(state).model_dump(mode="json") for state in round_.sheets],
     }
@@ -96,36 +98,6 @@ class WeekIn(Schema):
         if not self.days:
             return None
         return weekly(self.days, self.minutes, self.starts, mops=self.mops, silence=self.silence)
-
-
-class MachineIn(WeekIn):
-    """A machine to add; the id is the client's."""
-
-    id: UUID
-    name: str
-    archetype: str
-    features: list[str] = []
-    serves: UUID | None = None
-
-
-class OptionOut(Schema):
-    """A feature to ask for."""
-
-    key: str
-    question: str
-
-
-class KindOut(Schema):
-    """A kind of machine the care book knows."""
-
-    key: str
-    name: str
-    usual_run_min: float
-    silence: Silence
-    serves: bool
-    has_dock: bool
-    mops: bool
-    options: list[OptionOut]
 
 
 class RunIn(Schema):
@@ -178,6 +150,27 @@ class MoveIn(Schema):
 
     machine_id: UUID
     slot: str
+
+
+class ClaimIn(Schema):
+    """A task to take on."""
+
+    slot: str
+    action: Action
+
+
+class WaitIn(ClaimIn):
+    """A task to put off."""
+
+    until: date
+    reason: str
+
+
+class MishapIn(Schema):
+    """What a machine ran over or took in."""
+
+    kind: Mishap
+    day: date | None = None
 
 
 class MoreLoadIn(Schema):

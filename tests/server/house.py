@@ -10,7 +10,7 @@ from care.kinds import School
 from care.model import Load
 from server.config import clock
 from server.household.services import answer, create_household
-from server.machines.services import Spare, add_machine
+from server.machines.setup import Spare, add_machine
 from server.machines.state import machine_states
 from server.machines.usage import log_run
 

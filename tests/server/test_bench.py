@@ -13,7 +13,7 @@ from server.bench.services import Pick
 from server.config.problems import Conflict, NotFound
 from server.logbook.models import Entry
 from server.logbook.services import undo
-from server.machines.services import Spare
+from server.machines.setup import Spare
 from server.machines.work import already_done
 from server.round.board import round_of
 from tests.server.house import DAY, NOON, HouseTestCase, household

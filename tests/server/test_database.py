@@ -10,7 +10,7 @@ from care.due.usage import weekly
 from server.household.models import Member
 from server.logbook.models import Entry
 from server.machines.models import Fitting, Run
-from server.machines.services import add_machine
+from server.machines.setup import add_machine
 from server.machines.state import machine_states
 from server.machines.usage import log_run
 from tests.server.house import HouseTestCase, household

@@ -18,7 +18,7 @@ from server.logbook.scoping import OfHousehold, UnscopedQueryError
 from server.logbook.services import standing, undo
 from server.machines import records
 from server.machines.models import Fitting, Item, Move
-from server.machines.services import Spare
+from server.machines.setup import Spare
 from server.machines.work import already_done, check_dry, fit_item
 from tests.server.house import DAY, NOON, HouseTestCase
 

@@ -16,7 +16,7 @@ from server.household.services import answer, more_load
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.models import Standing
-from server.machines.services import add_machine
+from server.machines.setup import add_machine
 from server.machines.standing import stand, stands
 from server.machines.state import machine_states
 from server.machines.usage import log_run, rest

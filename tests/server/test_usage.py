@@ -12,7 +12,7 @@ from server.config.problems import Conflict
 from server.household.services import more_load
 from server.logbook.models import Entry
 from server.logbook.services import undo
-from server.machines.services import add_machine
+from server.machines.setup import add_machine
 from server.machines.state import machine_states
 from server.machines.usage import log_run, rest, set_schedule
 from tests.server.house import DAY, NOON, HouseTestCase

@@ -11,7 +11,7 @@ from server.household.services import answer as answer_household
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.models import Fitting
-from server.machines.services import add_machine
+from server.machines.setup import add_machine
 from server.machines.state import machine_states
 from server.machines.work import already_done, look, read_counter, renew_kit
 from tests.server.house import DAY, NOON, HouseTestCase, Load, School

@@ -40,18 +40,18 @@ class Command(BaseCommand):
 def _household(member: Member, machine: str | None) -> dict[str, Any]:
     states = [state for state in machine_states(member) if machine in (None, state.machine.name)]
     work = agenda(task for state in states for task in state.tasks)
-    names = {state.machine.id: state.machine.name for state in states}
+    by_id = {state.machine.id: state for state in states}
     return {
         "household": member.household.name,
         "minutes_today": work.minutes,
         "machines": [_machine(state) for state in states],
-        "due": [_task(task, names) for task in work.due],
-        "coming": [_task(task, names) for task in work.coming],
+        "due": [_task(task, by_id) for task in work.due],
+        "coming": [_task(task, by_id) for task in work.coming],
     }
 
 
-def _task(task: Task, names: dict[UUID, str]) -> dict[str, Any]:
-    return task_out(task, names[task.machine_id], short=False).model_dump(mode="json")
+def _task(task: Task, states: dict[UUID, MachineState]) -> dict[str, Any]:
+    return task_out(task, states[task.machine_id], short=False).model_dump(mode="json")
 
 
 def _machine(state: MachineState) -> dict[str, Any]:

@@ -72,46 +72,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/kinds": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Kinds
-         * @description The kinds of machine the care book knows.
-         */
-        get: operations["kinds_list"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Add Machine
-         * @description Add a machine with new parts.
-         */
-        post: operations["machines_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/machines/{machine_id}/week": {
         parameters: {
             query?: never;
@@ -292,6 +252,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/waits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Off
+         * @description Let a task wait until a day, with a reason.
+         */
+        post: operations["waits_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take On
+         * @description Say that oneself does a task.
+         */
+        post: operations["claims_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/mishaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mishap
+         * @description Tell what a machine ran over or took in that it is not made for.
+         */
+        post: operations["mishaps_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entries/{entry_id}/undo": {
         parameters: {
             query?: never;
@@ -346,6 +366,458 @@ export interface paths {
          * @description Put a part back into its empty slot.
          */
         post: operations["items_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description The kinds of machine the care book knows, and the questions that tell them apart.
+         */
+        get: operations["kinds_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Kind Upkeep
+         * @description What a machine of a kind, with its dock, would take at a usual week in this household.
+         */
+        post: operations["kinds_upkeep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Put Away List
+         * @description The machines that are not in use.
+         */
+        get: operations["machines_put_away"];
+        put?: never;
+        /**
+         * Add Machine
+         * @description Add a machine, with its dock if it has one.
+         */
+        post: operations["machines_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Setup
+         * @description All that can be changed on a machine.
+         */
+        get: operations["setup_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rename
+         * @description Give a machine another name.
+         */
+        post: operations["machines_rename"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/status": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Status
+         * @description Put a machine away, lend it, sell it, or take it back into use.
+         */
+        post: operations["machines_status"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/replacement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replacement
+         * @description Set a machine up that stands in for this one.
+         */
+        post: operations["machines_replace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * School
+         * @description Keep a machine, or one part of it, by another school than the rest.
+         */
+        post: operations["machines_school"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Part
+         * @description Add a part that this machine has beside those of its kind.
+         */
+        post: operations["parts_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/parts/{slot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Part
+         * @description Take a part off the machine's list; its history stays.
+         */
+        delete: operations["parts_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/parts/{slot}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back
+         * @description Put a part of its kind on the machine's list again.
+         */
+        post: operations["parts_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/parts/{slot}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rename Part
+         * @description Give a part another name, or the book's.
+         */
+        post: operations["parts_rename"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/parts/{slot}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place Part
+         * @description Say where a part sits, or that the book has it right.
+         */
+        post: operations["parts_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/parts/{slot}/figure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Own Figure
+         * @description Set a figure of one's own beside the book's, leave a task out, or follow the book again.
+         */
+        post: operations["parts_figure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/spares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Spare
+         * @description A second part for a slot, dry and ready.
+         */
+        post: operations["spares_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/assign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Assign
+         * @description Mean a spare for another slot.
+         */
+        post: operations["items_assign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retire
+         * @description Throw a part away that is in no machine.
+         */
+        post: operations["items_retire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Notes
+         * @description Notes and photos of a machine.
+         */
+        get: operations["notes_list"];
+        put?: never;
+        /**
+         * Add Note
+         * @description A note or a photo of a machine or of one of its parts.
+         */
+        post: operations["notes_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Floor
+         * @description What to see to before a run, what may be picked up, and what a mishap brings forward.
+         */
+        get: operations["floor_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Household
+         * @description The answers in force and how they came about.
+         */
+        get: operations["household_get"];
+        put?: never;
+        /**
+         * Put Household
+         * @description A new dated version of the answers.
+         */
+        post: operations["household_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description What these answers would change; nothing is kept.
+         */
+        post: operations["household_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Units
+         * @description How lengths, weights and temperatures are shown to this member.
+         */
+        put: operations["units_set"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -494,6 +966,8 @@ export interface components {
             household: string;
             /** Time Zone */
             time_zone: string;
+            /** Units */
+            units: string;
         };
         /**
          * SessionOut
@@ -665,13 +1139,13 @@ export interface components {
          * @description How a part stands, told by shape, text and colour together.
          * @enum {string}
          */
-        Level: "fresh" | "wearing" | "due" | "overdue" | "drying" | "missing";
+        Level: "fresh" | "wearing" | "due" | "overdue" | "drying" | "missing" | "unknown";
         /**
          * Meter
          * @description What is counted. A trigger counts one of these.
          * @enum {string}
          */
-        Meter: "run_hours" | "runs" | "mop_runs" | "evacuations" | "fills" | "charges" | "days" | "washes" | "condition";
+        Meter: "run_hours" | "runs" | "mop_runs" | "evacuations" | "fills" | "charges" | "days" | "washes" | "mishaps" | "condition";
         /**
          * OpenSheetOut
          * @description An open sheet in one line.
@@ -695,6 +1169,26 @@ export interface components {
             answered: number;
             /** Steps */
             steps: number;
+        };
+        /**
+         * PutOffOut
+         * @description Until when a task waits and why; the entry takes it back.
+         */
+        PutOffOut: {
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
         };
         /**
          * RackOut
@@ -751,6 +1245,8 @@ export interface components {
             due_count: number;
             /** Coming */
             coming: components["schemas"]["TaskOut"][];
+            /** Put Off */
+            put_off: components["schemas"]["TaskOut"][];
             /** Machines */
             machines: components["schemas"]["StripOut"][];
             /** Rack */
@@ -792,8 +1288,27 @@ export interface components {
             serves: string | null;
             /** Mops */
             mops: boolean;
+            /** Itself */
+            itself: boolean;
+            /** Unsure */
+            unsure: number;
             /** Chambers */
             chambers: components["schemas"]["ChamberOut"][];
+        };
+        /**
+         * TakenOut
+         * @description Who took a task on; the entry takes it back.
+         */
+        TakenOut: {
+            /** By */
+            by: string;
+            /** Member Id */
+            member_id: string | null;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
         };
         /**
          * TaskOut
@@ -814,6 +1329,8 @@ export interface components {
             /** Effort Min */
             effort_min: number;
             because: components["schemas"]["BecauseOut"];
+            /** Unsure */
+            unsure: boolean;
             /**
              * Machine Id
              * Format: uuid
@@ -831,6 +1348,13 @@ export interface components {
             as_found: {
                 [key: string]: string;
             };
+            about: components["schemas"]["Action"];
+            /** Look First */
+            look_first: boolean;
+            /** Hand Over */
+            hand_over: boolean;
+            put_off: components["schemas"]["PutOffOut"] | null;
+            taken: components["schemas"]["TakenOut"] | null;
         };
         /**
          * UsualOut
@@ -956,7 +1480,16 @@ export interface components {
             counted_by_machine: boolean;
             /** Swaps With */
             swaps_with: string | null;
+            school: components["schemas"]["School"] | null;
+            /** Material */
+            material: string;
         };
+        /**
+         * School
+         * @description How practitioners differ; a household picks one.
+         * @enum {string}
+         */
+        School: "label" | "workshop" | "thrifty";
         /**
          * StateOut
          * @description How one rule of one part stands.
@@ -976,6 +1509,8 @@ export interface components {
             /** Effort Min */
             effort_min: number;
             because: components["schemas"]["BecauseOut"];
+            /** Unsure */
+            unsure: boolean;
         };
         /**
          * WeekOut
@@ -993,37 +1528,6 @@ export interface components {
             assumed_h: number;
         };
         /**
-         * KindOut
-         * @description A kind of machine the care book knows.
-         */
-        KindOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Usual Run Min */
-            usual_run_min: number;
-            silence: components["schemas"]["Silence"];
-            /** Serves */
-            serves: boolean;
-            /** Has Dock */
-            has_dock: boolean;
-            /** Mops */
-            mops: boolean;
-            /** Options */
-            options: components["schemas"]["OptionOut"][];
-        };
-        /**
-         * OptionOut
-         * @description A feature to ask for.
-         */
-        OptionOut: {
-            /** Key */
-            key: string;
-            /** Question */
-            question: string;
-        };
-        /**
          * Written
          * @description The answer to everything that is recorded: the household after it, and the entry to undo.
          */
@@ -1032,46 +1536,6 @@ export interface components {
             entry_id: string | null;
             round: components["schemas"]["RoundOut"];
             machine?: components["schemas"]["MachineOut"] | null;
-        };
-        /**
-         * MachineIn
-         * @description A machine to add; the id is the client's.
-         */
-        MachineIn: {
-            /**
-             * Days
-             * @default []
-             */
-            days: string[];
-            /** Minutes */
-            minutes: number;
-            /** Starts */
-            starts?: string | null;
-            /**
-             * Mops
-             * @default false
-             */
-            mops: boolean;
-            /** @default rested */
-            silence: components["schemas"]["Silence"];
-            /** Return Min */
-            return_min?: number | null;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** Archetype */
-            archetype: string;
-            /**
-             * Features
-             * @default []
-             */
-            features: string[];
-            /** Serves */
-            serves?: string | null;
         };
         /**
          * WeekIn
@@ -1226,6 +1690,46 @@ export interface components {
             found?: components["schemas"]["Found"] | null;
         };
         /**
+         * WaitIn
+         * @description A task to put off.
+         */
+        WaitIn: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * ClaimIn
+         * @description A task to take on.
+         */
+        ClaimIn: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+        };
+        /**
+         * Mishap
+         * @description What a machine ran over or took in that it is not made for.
+         * @enum {string}
+         */
+        Mishap: "sticky" | "wet" | "fine_dust" | "sharp";
+        /**
+         * MishapIn
+         * @description What a machine ran over or took in.
+         */
+        MishapIn: {
+            kind: components["schemas"]["Mishap"];
+            /** Day */
+            day?: string | null;
+        };
+        /**
          * DryIn
          * @description What the check on the rack said.
          */
@@ -1243,6 +1747,849 @@ export interface components {
              * @default
              */
             early_reason: string;
+        };
+        /**
+         * CatalogueOut
+         * @description All kinds, and the questions that lead to one.
+         */
+        CatalogueOut: {
+            /** Questions */
+            questions: components["schemas"]["QuestionOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+        };
+        /**
+         * KindChamberOut
+         * @description A chamber of a kind's air path, for its picture.
+         */
+        KindChamberOut: {
+            /** Key */
+            key: string;
+            column: components["schemas"]["Column"];
+            /** Label */
+            label: string;
+            /** Empty */
+            empty: boolean;
+        };
+        /**
+         * KindOut
+         * @description A kind of machine the care book knows, with what tells it apart.
+         */
+        KindOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Usual Run Min */
+            usual_run_min: number;
+            silence: components["schemas"]["Silence"];
+            /** Serves */
+            serves: boolean;
+            /** Has Dock */
+            has_dock: boolean;
+            /** Mops */
+            mops: boolean;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Traits */
+            traits: {
+                [key: string]: string;
+            };
+            /** Chambers */
+            chambers: components["schemas"]["KindChamberOut"][];
+            /** Parts */
+            parts: components["schemas"]["KindPartOut"][];
+        };
+        /**
+         * KindPartOut
+         * @description A part that machines of a kind have.
+         */
+        KindPartOut: {
+            /** Slot */
+            slot: string;
+            /** Name */
+            name: string;
+            /** Station */
+            station: string;
+            /** Is Filter */
+            is_filter: boolean;
+            /** Removable */
+            removable: boolean;
+            /** Only With */
+            only_with: string | null;
+        };
+        /**
+         * OptionOut
+         * @description A feature to ask for.
+         */
+        OptionOut: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+        };
+        /**
+         * QuestionOut
+         * @description A plain question that tells kinds apart.
+         */
+        QuestionOut: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * UpkeepOut
+         * @description What keeping a machine takes: hands-on minutes, and parts used up.
+         */
+        UpkeepOut: {
+            /** Minutes A Run */
+            minutes_a_run: number;
+            /** Minutes A Week */
+            minutes_a_week: number;
+            /** Minutes A Year */
+            minutes_a_year: number;
+            /** Uses Up */
+            uses_up: components["schemas"]["UsesOut"][];
+        };
+        /**
+         * UsesOut
+         * @description A part that is used up so many times a year.
+         */
+        UsesOut: {
+            /** Part */
+            part: string;
+            /** A Year */
+            a_year: number;
+        };
+        /**
+         * UpkeepIn
+         * @description A kind of machine at a usual week.
+         */
+        UpkeepIn: {
+            /**
+             * Days
+             * @default []
+             */
+            days: string[];
+            /** Minutes */
+            minutes: number;
+            /** Starts */
+            starts?: string | null;
+            /**
+             * Mops
+             * @default false
+             */
+            mops: boolean;
+            /** @default rested */
+            silence: components["schemas"]["Silence"];
+            /** Return Min */
+            return_min?: number | null;
+            /** Archetype */
+            archetype: string;
+            /**
+             * Features
+             * @default []
+             */
+            features: string[];
+            /** Dock */
+            dock?: string | null;
+        };
+        /**
+         * DockIn
+         * @description The dock that a robot comes home to.
+         */
+        DockIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Archetype */
+            archetype: string;
+        };
+        /**
+         * EarlierIn
+         * @description What is known of a machine's past: None is "do not know".
+         */
+        EarlierIn: {
+            /** Bought */
+            bought?: string | null;
+            /** Last Done */
+            last_done?: string | null;
+            /**
+             * Parts
+             * @default {}
+             */
+            parts: {
+                [key: string]: string | null;
+            };
+        };
+        /**
+         * MachineIn
+         * @description A machine to add, with its dock if it has one; the ids are the client's. Without `earlier` its parts are new.
+         */
+        MachineIn: {
+            /**
+             * Days
+             * @default []
+             */
+            days: string[];
+            /** Minutes */
+            minutes: number;
+            /** Starts */
+            starts?: string | null;
+            /**
+             * Mops
+             * @default false
+             */
+            mops: boolean;
+            /** @default rested */
+            silence: components["schemas"]["Silence"];
+            /** Return Min */
+            return_min?: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Archetype */
+            archetype: string;
+            /**
+             * Features
+             * @default []
+             */
+            features: string[];
+            /** Serves */
+            serves?: string | null;
+            earlier?: components["schemas"]["EarlierIn"] | null;
+            /**
+             * Spares
+             * @default []
+             */
+            spares: components["schemas"]["SpareIn"][];
+            dock?: components["schemas"]["DockIn"] | null;
+        };
+        /**
+         * SpareIn
+         * @description A second part for a slot.
+         */
+        SpareIn: {
+            /** Slot */
+            slot: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PutAwayOut
+         * @description A machine that is not in use.
+         */
+        PutAwayOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Status */
+            status: string;
+        };
+        /**
+         * Calendar
+         * @description What the days of a calendar trigger mean.
+         * @enum {string}
+         */
+        Calendar: "ages" | "stands_for_use";
+        /**
+         * GoneOut
+         * @description A part that was taken off the machine.
+         */
+        GoneOut: {
+            /** Slot */
+            slot: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PartOfBookOut
+         * @description A part of the book that can be added.
+         */
+        PartOfBookOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SetupOut
+         * @description All that can be changed on a machine.
+         */
+        SetupOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Archetype */
+            archetype: string;
+            /** Status */
+            status: string;
+            school: components["schemas"]["School"] | null;
+            household_school: components["schemas"]["School"];
+            /** Replaces */
+            replaces: string | null;
+            /** Stations */
+            stations: components["schemas"]["StationOut"][];
+            /** Parts */
+            parts: components["schemas"]["SetupPartOut"][];
+            /** Gone */
+            gone: components["schemas"]["GoneOut"][];
+            /** Of Book */
+            of_book: components["schemas"]["PartOfBookOut"][];
+        };
+        /**
+         * SetupPartOut
+         * @description A part with its place, its name here and in the book, its rules, spares and school.
+         */
+        SetupPartOut: {
+            /** Slot */
+            slot: string;
+            /** Name */
+            name: string;
+            /** Book Name */
+            book_name: string | null;
+            /** Station */
+            station: string;
+            /** Air Order */
+            air_order: number;
+            /** Refit Order */
+            refit_order: number;
+            /** Moved */
+            moved: boolean;
+            /** Added */
+            added: boolean;
+            /** Removable */
+            removable: boolean;
+            /** Material */
+            material: string;
+            school: components["schemas"]["School"] | null;
+            /** Rules */
+            rules: components["schemas"]["SetupRuleOut"][];
+            /** Items */
+            items: components["schemas"]["ItemOut"][];
+        };
+        /**
+         * SetupRuleOut
+         * @description A task with what the book says, and what the household set beside it.
+         */
+        SetupRuleOut: {
+            action: components["schemas"]["Action"];
+            /** Reason */
+            reason: string;
+            /** Guarded */
+            guarded: boolean;
+            /** Book */
+            book: components["schemas"]["TriggerOut"][];
+            own_meter: components["schemas"]["Meter"] | null;
+            /** Own Figure */
+            own_figure: number | null;
+            /** Own Off */
+            own_off: boolean;
+            /** Own Why */
+            own_why: string;
+        };
+        /**
+         * StationOut
+         * @description A place on the machine.
+         */
+        StationOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            column: components["schemas"]["Column"];
+        };
+        /**
+         * TriggerOut
+         * @description A figure of the book: from, to, in the unit of its meter.
+         */
+        TriggerOut: {
+            meter: components["schemas"]["Meter"];
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            calendar: components["schemas"]["Calendar"] | null;
+            after: components["schemas"]["Mishap"] | null;
+        };
+        /**
+         * NameIn
+         * @description A name; none for the book's.
+         */
+        NameIn: {
+            /** Name */
+            name: string | null;
+        };
+        /**
+         * StatusIn
+         * @description Whether a machine is in use; `keep` are spares that stay when it goes for good.
+         */
+        StatusIn: {
+            /** Status */
+            status: string;
+            /**
+             * Keep
+             * @default []
+             */
+            keep: string[];
+        };
+        /**
+         * ReplaceIn
+         * @description A machine that stands in for another; `keep` are spares of the old one that stay.
+         */
+        ReplaceIn: {
+            /**
+             * Days
+             * @default []
+             */
+            days: string[];
+            /** Minutes */
+            minutes: number;
+            /** Starts */
+            starts?: string | null;
+            /**
+             * Mops
+             * @default false
+             */
+            mops: boolean;
+            /** @default rested */
+            silence: components["schemas"]["Silence"];
+            /** Return Min */
+            return_min?: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Archetype */
+            archetype: string;
+            /**
+             * Features
+             * @default []
+             */
+            features: string[];
+            /** Serves */
+            serves?: string | null;
+            earlier?: components["schemas"]["EarlierIn"] | null;
+            /**
+             * Spares
+             * @default []
+             */
+            spares: components["schemas"]["SpareIn"][];
+            dock?: components["schemas"]["DockIn"] | null;
+            /**
+             * Keep
+             * @default []
+             */
+            keep: string[];
+            /**
+             * Same Name
+             * @default false
+             */
+            same_name: boolean;
+        };
+        /**
+         * SchoolIn
+         * @description The school of a machine, or of one part of it; none for the household's.
+         */
+        SchoolIn: {
+            /**
+             * Slot
+             * @default
+             */
+            slot: string;
+            school?: components["schemas"]["School"] | null;
+        };
+        /**
+         * PartIn
+         * @description A part to add: one of the book, or one of the household's own with a task and how often.
+         */
+        PartIn: {
+            /** Name */
+            name: string;
+            /** Station */
+            station: string;
+            /** Use */
+            use?: string | null;
+            /**
+             * Material
+             * @default
+             */
+            material: string;
+            action?: components["schemas"]["Action"] | null;
+            /** @default days */
+            meter: components["schemas"]["Meter"];
+            /** Figure */
+            figure?: number | null;
+            /**
+             * Is New
+             * @default true
+             */
+            is_new: boolean;
+        };
+        /**
+         * PlaceIn
+         * @description Where a part sits; no station for where the book has it.
+         */
+        PlaceIn: {
+            /** Station */
+            station?: string | null;
+            /**
+             * Air Order
+             * @default 1
+             */
+            air_order: number;
+            /**
+             * Refit Order
+             * @default 1
+             */
+            refit_order: number;
+        };
+        /**
+         * FigureIn
+         * @description The household's own figure for a task, or that it is left out; neither for the book's.
+         */
+        FigureIn: {
+            action: components["schemas"]["Action"];
+            meter?: components["schemas"]["Meter"] | null;
+            /** Figure */
+            figure?: number | null;
+            /**
+             * Off
+             * @default false
+             */
+            off: boolean;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * AssignIn
+         * @description What a spare is meant for.
+         */
+        AssignIn: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Slot */
+            slot: string;
+        };
+        /**
+         * ReasonIn
+         * @description Why.
+         */
+        ReasonIn: {
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * NoteOut
+         * @description A note of a machine or of one of its parts; with a width and height [px] it has a picture.
+         */
+        NoteOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Slot */
+            slot: string;
+            /** Text */
+            text: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
+         * NotesOut
+         * @description The notes of a machine, newest first.
+         */
+        NotesOut: {
+            /** Notes */
+            notes: components["schemas"]["NoteOut"][];
+        };
+        /**
+         * BeforeRunOut
+         * @description Something to see to before a run; `only` for machines that move so.
+         */
+        BeforeRunOut: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /** Such As */
+            such_as: string[];
+            /** Only */
+            only: string | null;
+        };
+        /**
+         * FloorOut
+         * @description What to know before and while a machine runs.
+         */
+        FloorOut: {
+            /** Checks */
+            checks: components["schemas"]["BeforeRunOut"][];
+            /** Pickups */
+            pickups: components["schemas"]["PickupOut"][];
+            /** Brings Forward */
+            brings_forward: {
+                [key: string]: string[];
+            };
+        };
+        /**
+         * PickupOut
+         * @description Whether something may be picked up, and what it brings forward if it was.
+         */
+        PickupOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Why */
+            why: string;
+            /** Instead */
+            instead: string;
+            /** Also */
+            also: string[];
+            mishap: components["schemas"]["Mishap"] | null;
+        };
+        /**
+         * Verdict
+         * @description Whether something may go into a household vacuum.
+         * @enum {string}
+         */
+        Verdict: "yes" | "some" | "no";
+        /**
+         * HouseholdOut
+         * @description The household's answers in force, or what is taken as long as nobody answered; its versions, newest first.
+         */
+        HouseholdOut: {
+            /** Answered */
+            answered: boolean;
+            /** Area M2 */
+            area_m2: number;
+            /** Profile */
+            profile: {
+                [key: string]: unknown;
+            };
+            school: components["schemas"]["School"];
+            load: components["schemas"]["LoadOut"];
+            /** Tools */
+            tools: components["schemas"]["ToolKeyOut"][];
+            /** Versions */
+            versions: components["schemas"]["VersionOut"][];
+        };
+        /**
+         * LoadOut
+         * @description The three load indices [0..1].
+         */
+        LoadOut: {
+            /** Hair */
+            hair: number;
+            /** Dust */
+            dust: number;
+            /** Volume */
+            volume: number;
+        };
+        /**
+         * ToolKeyOut
+         * @description A tool that a household may have.
+         */
+        ToolKeyOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * VersionOut
+         * @description A dated version of the answers.
+         */
+        VersionOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            school: components["schemas"]["School"];
+            load: components["schemas"]["LoadOut"];
+            /** Profile */
+            profile: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * AnswersIn
+         * @description A household's answers. `area` is in `area_unit`; `sure` keeps an area that looks like the other unit.
+         */
+        AnswersIn: {
+            /** Long Haired */
+            long_haired: number;
+            /** Animals */
+            animals: number;
+            /** Children */
+            children: number;
+            /** Area */
+            area: number;
+            /**
+             * Area Unit
+             * @default m2
+             */
+            area_unit: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+            /** Carpet */
+            carpet: number;
+            /**
+             * Dust
+             * @default []
+             */
+            dust: components["schemas"]["DustSource"][];
+            /**
+             * Allergy
+             * @default false
+             */
+            allergy: boolean;
+            /** @default screws */
+            skill: components["schemas"]["Skill"];
+            /** Tools */
+            tools?: string[] | null;
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["PlaceInOut"][];
+            school: components["schemas"]["School"];
+        };
+        /**
+         * DustSource
+         * @description What brings fine dust into a house.
+         * @enum {string}
+         */
+        DustSource: "workshop" | "building" | "soil" | "smoking";
+        /**
+         * PlaceInOut
+         * @description Where parts dry: air temperature [degC], relative humidity [%].
+         */
+        PlaceInOut: {
+            /** Name */
+            name: string;
+            /** Temp C */
+            temp_c: number;
+            /** Rh Pct */
+            rh_pct: number;
+        };
+        /**
+         * Skill
+         * @description How far somebody goes into a machine; each goes further than the one before.
+         * @enum {string}
+         */
+        Skill: "modules" | "screws" | "strip_down";
+        /**
+         * AnswerEffectOut
+         * @description What one answer changes against having none of it: how many intervals, and the largest changes.
+         */
+        AnswerEffectOut: {
+            /** Answer */
+            answer: string;
+            /** Count */
+            count: number;
+            /** Largest */
+            largest: components["schemas"]["EffectOut"][];
+        };
+        /**
+         * ClimateOut
+         * @description How a place dries: times as long as at 20 degC and 50 %, and whether mildew is quicker.
+         */
+        ClimateOut: {
+            /** Name */
+            name: string;
+            /** Factor */
+            factor: number;
+            /** Mildew */
+            mildew: boolean;
+        };
+        /**
+         * EffectOut
+         * @description An interval before and after, in the unit of its meter.
+         */
+        EffectOut: {
+            /** Machine */
+            machine: string;
+            /** Part */
+            part: string;
+            action: components["schemas"]["Action"];
+            meter: components["schemas"]["Meter"];
+            calendar: components["schemas"]["Calendar"] | null;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+        };
+        /**
+         * PreviewOut
+         * @description What a set of answers comes to: its loads, what each answer changes, and what changes from today's answers.
+         */
+        PreviewOut: {
+            load: components["schemas"]["LoadOut"];
+            /** Answers */
+            answers: components["schemas"]["AnswerEffectOut"][];
+            moves: components["schemas"]["AnswerEffectOut"];
+            /** Climates */
+            climates: components["schemas"]["ClimateOut"][];
+        };
+        /**
+         * UnitsIn
+         * @description How lengths, weights and temperatures are shown.
+         */
+        UnitsIn: {
+            /** Units */
+            units: string;
         };
         /**
          * CautionOut
@@ -1306,7 +2653,7 @@ export interface components {
          * @description What a step is for.
          * @enum {string}
          */
-        StepKind: "gate" | "open" | "take_out" | "look" | "clean" | "clean_in_place" | "wash" | "rack" | "retire" | "dry_check" | "fit" | "test" | "close" | "counter";
+        StepKind: "gate" | "open" | "take_out" | "look" | "clean" | "clean_in_place" | "wash" | "rack" | "retire" | "dry_check" | "fit" | "test" | "close" | "counter" | "hand_over";
         /**
          * StepOut
          * @description A step of a sheet, with its answer if it has one.
@@ -1344,13 +2691,15 @@ export interface components {
         };
         /**
          * ToolOut
-         * @description A tool the sheet takes, with what serves as well.
+         * @description A tool the sheet takes, with what serves as well; `lacking`: the household said it has none.
          */
         ToolOut: {
             /** Name */
             name: string;
             /** Instead */
             instead: string[];
+            /** Lacking */
+            lacking: boolean;
         };
         /**
          * PickIn
@@ -1576,77 +2925,6 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    kinds_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KindOut"][];
-                };
-            };
-        };
-    };
-    machines_create: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MachineIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2129,6 +3407,165 @@ export interface operations {
             };
         };
     };
+    waits_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    claims_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mishaps_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MishapIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     entries_undo: {
         parameters: {
             query?: never;
@@ -2272,6 +3709,1101 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kinds_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueOut"];
+                };
+            };
+        };
+    };
+    kinds_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpkeepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machines_put_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutAwayOut"][];
+                };
+            };
+        };
+    };
+    machines_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setup_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machines_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machines_status: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StatusIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machines_replace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplaceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machines_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_figure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spares_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpareIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    items_assign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssignIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    items_retire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    notes_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    notes_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Slot
+                     * @default
+                     */
+                    slot?: string;
+                    /**
+                     * Text
+                     * @default
+                     */
+                    text?: string;
+                    /** Picture */
+                    picture?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    floor_get: {
+        parameters: {
+            query?: {
+                machine_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+        };
+    };
+    household_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseholdOut"];
+                };
+            };
+        };
+    };
+    household_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    household_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    units_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitsIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {

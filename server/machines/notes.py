@@ -1,0 +1,124 @@
+"""Notes and photos of machines and parts. A picture is kept small, upright and without what a camera writes into it."""
+
+from dataclasses import dataclass
+from datetime import date
+from io import BytesIO
+from uuid import UUID
+
+from django.db import transaction
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from care.errors import InvalidValue, require
+from server.config.problems import NotFound
+from server.household.models import Member
+from server.household.services import require_writer, zone_of
+from server.logbook.models import Entry
+from server.logbook.services import Journal, standing
+from server.machines import records
+from server.machines.models import Note
+from server.machines.services import machine_of
+
+LARGEST_BYTES = 25_000_000
+"""A file that is larger is refused [bytes]; phones make up to about 15 MB."""
+LARGEST_PIXELS = 80_000_000
+"""A picture with more is refused before it is unpacked [pixels]."""
+LONG_SIDE_PX = 1600
+"""The longer side of a picture as it is kept [px]: enough to see a screw."""
+QUALITY = 82
+
+
+@dataclass(frozen=True, slots=True)
+class NoteLine:
+    """A note: its entry, the part it is about if any, its words, and the size of its picture [px], 0 for none."""
+
+    entry_id: UUID
+    slot: str
+    text: str
+    day: date
+    by: str
+    width: int
+    height: int
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A clean JPEG and its size [px]."""
+
+    data: bytes
+    width: int
+    height: int
+
+
+def clean_picture(data: bytes) -> Picture:
+    """`data` as an upright JPEG of at most `LONG_SIDE_PX`, without metadata. Raises `InvalidValue`."""
+    require(len(data) <= LARGEST_BYTES, "picture", f"{len(data) / 1e6:.0f} MB", "a file of at most 25 MB")
+    try:
+        with Image.open(BytesIO(data)) as opened:
+            require(
+                opened.width * opened.height <= LARGEST_PIXELS, "picture", f"{opened.size}", "at most 80 megapixels"
+            )
+            upright = ImageOps.exif_transpose(opened).convert("RGB")
+    except (UnidentifiedImageError, OSError, SyntaxError, Image.DecompressionBombError) as error:
+        raise InvalidValue(
+            "picture: this file is not a picture that can be read",
+            field="picture",
+            fix="Choose a photo (JPEG, PNG or WebP), or take it again.",
+        ) from error
+    upright.thumbnail((LONG_SIDE_PX, LONG_SIDE_PX))
+    out = BytesIO()
+    upright.save(out, "JPEG", quality=QUALITY, optimize=True)
+    return Picture(out.getvalue(), *upright.size)
+
+
+@transaction.atomic
+def add_note(
+    *, member: Member, machine_id: UUID, slot: str = "", text: str = "", picture: bytes | None = None
+) -> Entry:
+    """A note or a photo of a machine, or of one of its parts. Raises `InvalidValue`; nothing is then kept."""
+    require_writer(member)
+    machine = machine_of(member, machine_id)
+    if slot:
+        records.archetype_of(machine).slot(slot)
+    words = text.strip()
+    require(bool(words) or picture is not None, "text", repr(text), "a few words or a picture")
+    require(len(words) <= 1000, "text", f"{len(words)} characters", "at most 1000")
+    clean = clean_picture(picture) if picture is not None else None
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    entry = journal.write(Entry.Kind.NOTE, journal.entered_at)
+    Note.everything.create(
+        entry=entry,
+        household_id=member.household_id,
+        machine=machine,
+        slot=slot,
+        text=words,
+        picture=clean.data if clean else None,
+        width=clean.width if clean else 0,
+        height=clean.height if clean else 0,
+    )
+    return entry
+
+
+def notes(member: Member, machine_id: UUID) -> list[NoteLine]:
+    """The notes of a machine that stand, newest first."""
+    rows = standing(Note.objects.of(member.household_id).filter(machine=machine_id)).select_related("entry__by")
+    zone = zone_of(member)
+    return [
+        NoteLine(
+            row.entry_id,
+            row.slot,
+            row.text,
+            row.entry.happened_at.astimezone(zone).date(),
+            row.entry.by.name if row.entry.by else "",
+            row.width,
+            row.height,
+        )
+        for row in rows.defer("picture").reverse()
+    ]
+
+
+def picture_of(member: Member, entry_id: UUID) -> bytes:
+    """The picture of a note that stands. Raises `NotFound`."""
+    row = standing(Note.objects.of(member.household_id).filter(pk=entry_id).exclude(width=0)).first()
+    if row is None:
+        raise NotFound("picture: there is none with this id", field="id", fix="Load the page again.")
+    return bytes(row.picture)

@@ -1,0 +1,32 @@
+"""What every write answers with: the household after it, and the machine's page where one is open."""
+
+from http import HTTPStatus
+from uuid import UUID
+
+from django.http import HttpResponse
+
+from server.household.models import Member
+from server.machines.history import history
+from server.machines.schemas import MachineOut, machine_out
+from server.machines.state import MachineState, machine_states
+from server.round import schemas
+from server.round.board import round_of
+
+
+def written(
+    member: Member, entry_id: UUID | None, machine_id: UUID | None = None, status: int = HTTPStatus.CREATED
+) -> HttpResponse:
+    """The household after a write, as `Written`; sent as it is stored, without building it up and down again."""
+    known = machine_states(member, machine_id) if machine_id else []
+    round_ = schemas.round_json(member, round_of(member, known))
+    return as_json(schemas.written_json(entry_id, round_, page(member, known[0]) if known else None), status)
+
+
+def as_json(text: str, status: int = HTTPStatus.OK) -> HttpResponse:
+    """JSON text as an answer."""
+    return HttpResponse(text, status=status, content_type="application/json")
+
+
+def page(member: Member, state: MachineState) -> MachineOut:
+    """A machine's page."""
+    return machine_out(state, history(member, state))

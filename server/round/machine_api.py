@@ -1,0 +1,216 @@
+"""Setting machines up and changing them over HTTP: each write answers with the household after it."""
+
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Router
+from ninja.files import UploadedFile
+
+from care.book import load_book
+from care.due.upkeep import upkeep
+from care.due.usage import Pace
+from care.own import Place
+from server.bench import services as bench
+from server.config import clock
+from server.config.http import REFUSALS, Problem
+from server.household.auth import asking
+from server.household.services import answers_at
+from server.machines import notes, own, setup
+from server.machines.services import machine_of
+from server.machines.state import machine_states
+from server.round import machine_schemas as schemas
+from server.round.answers import written
+from server.round.schemas import Written
+
+router = Router(tags=["machines"])
+WRITTEN = {201: Written, **REFUSALS}
+
+
+@router.get("/kinds", response=schemas.CatalogueOut, operation_id="kinds_list")
+def kinds(request: HttpRequest) -> schemas.CatalogueOut:
+    """The kinds of machine the care book knows, and the questions that tell them apart."""
+    return schemas.catalogue()
+
+
+@router.post("/kinds/upkeep", response={200: schemas.UpkeepOut, 422: Problem}, operation_id="kinds_upkeep")
+def kind_upkeep(request: HttpRequest, data: schemas.UpkeepIn) -> schemas.UpkeepOut:
+    """What a machine of a kind, with its dock, would take at a usual week in this household."""
+    answers = answers_at(asking(request).household_id, clock.now())
+    schedule = data.schedule()
+    week = schedule.weekly if schedule else None
+    pace = Pace(week.run_hours, week.runs) if week else Pace(0.0, 0.0)
+    book, load = load_book(), answers.loads.own(clock.now())
+    dock = book.archetypes.get(data.dock) if data.dock else None
+    features = frozenset([*data.features, *(dock.provides if dock else ())])
+    known = [kind for key in (data.archetype, data.dock) if key and (kind := book.archetypes.get(key))]
+    return schemas.upkeep_out([upkeep(kind, features, pace, load, answers.school) for kind in known])
+
+
+@router.post("/machines", response=WRITTEN, operation_id="machines_create")
+def add_machine(request: HttpRequest, data: schemas.MachineIn) -> HttpResponse:
+    """Add a machine, with its dock if it has one."""
+    member = asking(request)
+    setup.set_up(member=member, machines=data.machines())
+    return written(member, None, data.id)
+
+
+@router.get("/machines", response=list[schemas.PutAwayOut], operation_id="machines_put_away")
+def put_away_list(request: HttpRequest) -> list[schemas.PutAwayOut]:
+    """The machines that are not in use."""
+    return schemas.put_away_out(asking(request))
+
+
+@router.get("/machines/{machine_id}/setup", response={200: schemas.SetupOut, 404: Problem}, operation_id="setup_get")
+def get_setup(request: HttpRequest, machine_id: UUID) -> schemas.SetupOut:
+    """All that can be changed on a machine."""
+    member = asking(request)
+    row = machine_of(member, machine_id)
+    [state] = machine_states(member, machine_id)
+    return schemas.setup_out(row, state)
+
+
+@router.post("/machines/{machine_id}/name", response=WRITTEN, operation_id="machines_rename")
+def rename(request: HttpRequest, machine_id: UUID, data: schemas.NameIn) -> HttpResponse:
+    """Give a machine another name."""
+    member = asking(request)
+    entry = own.rename_machine(member=member, machine_id=machine_id, name=data.name or "")
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/status", response=WRITTEN, operation_id="machines_status")
+def status(request: HttpRequest, machine_id: UUID, data: schemas.StatusIn) -> HttpResponse:
+    """Put a machine away, lend it, sell it, or take it back into use."""
+    member = asking(request)
+    entry = bench.put_away(member=member, machine_id=machine_id, status=data.status, keep=data.keep)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/replacement", response=WRITTEN, operation_id="machines_replace")
+def replacement(request: HttpRequest, machine_id: UUID, data: schemas.ReplaceIn) -> HttpResponse:
+    """Set a machine up that stands in for this one."""
+    member = asking(request)
+    bench.replace_machine(
+        member=member, old_id=machine_id, machines=data.machines(), keep=data.keep, same_name=data.same_name
+    )
+    return written(member, None, data.id)
+
+
+@router.post("/machines/{machine_id}/school", response=WRITTEN, operation_id="machines_school")
+def school(request: HttpRequest, machine_id: UUID, data: schemas.SchoolIn) -> HttpResponse:
+    """Keep a machine, or one part of it, by another school than the rest."""
+    member = asking(request)
+    entry = own.choose_school(member=member, machine_id=machine_id, slot=data.slot, school=data.school)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/parts", response=WRITTEN, operation_id="parts_create")
+def add_part(request: HttpRequest, machine_id: UUID, data: schemas.PartIn) -> HttpResponse:
+    """Add a part that this machine has beside those of its kind."""
+    member = asking(request)
+    entry = own.add_part(member=member, machine_id=machine_id, **data.model_dump())
+    return written(member, entry.pk, machine_id)
+
+
+@router.delete("/machines/{machine_id}/parts/{slot}", response=WRITTEN, operation_id="parts_remove")
+def remove_part(request: HttpRequest, machine_id: UUID, slot: str) -> HttpResponse:
+    """Take a part off the machine's list; its history stays."""
+    member = asking(request)
+    entry = bench.take_off(member=member, machine_id=machine_id, slot=slot)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/parts/{slot}/back", response=WRITTEN, operation_id="parts_back")
+def bring_back(request: HttpRequest, machine_id: UUID, slot: str) -> HttpResponse:
+    """Put a part of its kind on the machine's list again."""
+    member = asking(request)
+    entry = own.bring_back_part(member=member, machine_id=machine_id, slot=slot)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/parts/{slot}/name", response=WRITTEN, operation_id="parts_rename")
+def rename_part(request: HttpRequest, machine_id: UUID, slot: str, data: schemas.NameIn) -> HttpResponse:
+    """Give a part another name, or the book's."""
+    member = asking(request)
+    entry = own.rename_part(member=member, machine_id=machine_id, slot=slot, name=data.name)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/parts/{slot}/place", response=WRITTEN, operation_id="parts_place")
+def place_part(request: HttpRequest, machine_id: UUID, slot: str, data: schemas.PlaceIn) -> HttpResponse:
+    """Say where a part sits, or that the book has it right."""
+    member = asking(request)
+    place = Place(data.station, data.air_order, data.refit_order) if data.station else None
+    entry = own.place_part(member=member, machine_id=machine_id, slot=slot, place=place)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/parts/{slot}/figure", response=WRITTEN, operation_id="parts_figure")
+def own_figure(request: HttpRequest, machine_id: UUID, slot: str, data: schemas.FigureIn) -> HttpResponse:
+    """Set a figure of one's own beside the book's, leave a task out, or follow the book again."""
+    member = asking(request)
+    entry = own.own_figure(member=member, machine_id=machine_id, slot=slot, **data.model_dump())
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/spares", response=WRITTEN, operation_id="spares_create")
+def add_spare(request: HttpRequest, machine_id: UUID, data: schemas.SpareIn) -> HttpResponse:
+    """A second part for a slot, dry and ready."""
+    member = asking(request)
+    entry = own.add_spare(member=member, machine_id=machine_id, slot=data.slot, name=data.name)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/items/{item_id}/assign", response=WRITTEN, operation_id="items_assign")
+def assign(request: HttpRequest, item_id: UUID, data: schemas.AssignIn) -> HttpResponse:
+    """Mean a spare for another slot."""
+    member = asking(request)
+    entry = own.assign_spare(member=member, item_id=item_id, machine_id=data.machine_id, slot=data.slot)
+    return written(member, entry.pk, data.machine_id)
+
+
+@router.post("/items/{item_id}/retire", response=WRITTEN, operation_id="items_retire")
+def retire(request: HttpRequest, item_id: UUID, data: schemas.ReasonIn) -> HttpResponse:
+    """Throw a part away that is in no machine."""
+    member = asking(request)
+    entry = own.retire_item(member=member, item_id=item_id, reason=data.reason)
+    return written(member, entry.pk)
+
+
+@router.get("/machines/{machine_id}/notes", response={200: schemas.NotesOut, 404: Problem}, operation_id="notes_list")
+def list_notes(request: HttpRequest, machine_id: UUID) -> schemas.NotesOut:
+    """Notes and photos of a machine."""
+    member = asking(request)
+    machine_of(member, machine_id)
+    return schemas.notes_out(notes.notes(member, machine_id))
+
+
+@router.post("/machines/{machine_id}/notes", response=WRITTEN, operation_id="notes_create")
+def add_note(
+    request: HttpRequest,
+    machine_id: UUID,
+    slot: Form[str] = "",
+    text: Form[str] = "",
+    picture: File[UploadedFile | None] = None,
+) -> HttpResponse:
+    """A note or a photo of a machine or of one of its parts."""
+    member = asking(request)
+    data = picture.read(notes.LARGEST_BYTES + 1) if picture else None
+    entry = notes.add_note(member=member, machine_id=machine_id, slot=slot, text=text, picture=data)
+    return written(member, entry.pk)
+
+
+@router.get("/notes/{entry_id}/picture", operation_id="notes_picture", include_in_schema=False)
+def picture(request: HttpRequest, entry_id: UUID) -> HttpResponse:
+    """The picture of a note."""
+    answer = HttpResponse(notes.picture_of(asking(request), entry_id), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=31536000, immutable"
+    return answer
+
+
+@router.get("/floor", response=schemas.FloorOut, operation_id="floor_get")
+def floor(request: HttpRequest, machine_id: UUID | None = None) -> schemas.FloorOut:
+    """What to see to before a run, what may be picked up, and what a mishap brings forward."""
+    member = asking(request)
+    if machine_id is not None:
+        machine_of(member, machine_id)
+    return schemas.floor_out(machine_states(member, machine_id) if machine_id else [])
