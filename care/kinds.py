@@ -361,6 +361,15 @@ class Opening:
         return Skill.SCREWS if self.screws else Skill.MODULES
 
 
+WORN = {
+    Found.CLEAN: "like new",
+    Found.LIGHT: "a little worn, works as ever",
+    Found.DUE: "worn, torn or no longer comes clean",
+    Found.OVERDUE: "broken, or should have gone long ago",
+}
+"""What one sees at each answer when asking whether a part has to be replaced, where a rule has no words of its own."""
+
+
 @dataclass(frozen=True, slots=True)
 class Slot:
     """A position on a machine that holds one item at a time.
@@ -422,7 +431,8 @@ class Slot:
 
     def words(self, action: Action) -> Mapping[Found, str]:
         """What one sees at each answer when looking with `action` in mind."""
-        return self.rule(action).as_found or self.as_found
+        rule = self.rule(action)
+        return rule.as_found or (WORN if rule.is_life else self.as_found)
 
 
 @dataclass(frozen=True, slots=True)

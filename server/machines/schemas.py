@@ -50,6 +50,7 @@ class StateOut(Schema):
 
     slot: str
     action: kinds.Action
+    about: kinds.Action
     is_life: bool
     level: core.Level
     share: float
@@ -86,7 +87,6 @@ class TaskOut(StateOut):
     opening: str | None
     stake: int
     as_found: dict[kinds.Found, str]
-    about: kinds.Action
     look_first: bool
     hand_over: bool
     put_off: PutOffOut | None
@@ -246,6 +246,7 @@ def _state_values(state: core.DueState, archetype: kinds.Archetype) -> dict[str,
     return {
         "slot": state.slot,
         "action": state.action,
+        "about": rule.about or rule.action,
         "is_life": rule.is_life,
         "level": state.level,
         "share": state.share,
@@ -275,7 +276,6 @@ def task_out(task: Task, machine: MachineState, *, short: bool = True) -> TaskOu
         "opening": opening.name if opening else None,
         "stake": int(task.state.stake),
         "as_found": dict(slot.words(rule.about or rule.action)),
-        "about": rule.about or rule.action,
         "look_first": task.look_first,
         "hand_over": opening is not None and not machine.home.skill.reaches(opening.skill),
         **_duties_out(task, machine),

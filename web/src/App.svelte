@@ -1,6 +1,7 @@
 <!-- The frame: who is signed in, where one is, and what just happened. -->
 <script lang="ts">
   import Fan from '@lucide/svelte/icons/fan';
+  import House from '@lucide/svelte/icons/house';
   import ListChecks from '@lucide/svelte/icons/list-checks';
   import LogOut from '@lucide/svelte/icons/log-out';
   import Moon from '@lucide/svelte/icons/moon';
@@ -23,11 +24,20 @@
   import SignIn from './routes/SignIn.svelte';
 
   const machine = wrap({ asyncComponent: () => import('./routes/Machine.svelte') });
+  const add = wrap({ asyncComponent: () => import('./routes/SetUp.svelte') });
+  const floor = wrap({ asyncComponent: () => import('./routes/Floor.svelte') });
   const routes = {
     '/': Round,
     '/machines': machine,
     '/machines/:id': machine,
+    '/machines/:id/set-up': wrap({ asyncComponent: () => import('./routes/MachineSettings.svelte') }),
     '/machines/:id/:slot': machine,
+    '/add': add,
+    '/add/:old': add,
+    '/look/:id': wrap({ asyncComponent: () => import('./routes/LookRound.svelte') }),
+    '/floor': floor,
+    '/floor/:id': floor,
+    '/household': wrap({ asyncComponent: () => import('./routes/Household.svelte') }),
     '/bench': wrap({ asyncComponent: () => import('./routes/Sheets.svelte') }),
     '/bench/:id': wrap({ asyncComponent: () => import('./routes/Bench.svelte') }),
     '*': Nowhere,
@@ -36,6 +46,7 @@
     { to: '/', name: 'Round', icon: ListChecks, at: (path: string) => path === '/' },
     { to: '/machines', name: 'Machines', icon: Fan, at: (path: string) => path.startsWith('/machines') },
     { to: '/bench', name: 'Bench', icon: Wrench, at: (path: string) => path.startsWith('/bench') },
+    { to: '/household', name: 'Household', icon: House, at: (path: string) => path.startsWith('/household') },
   ];
   const themes: { value: Theme; text: string; icon: typeof Sun }[] = [
     { value: 'auto', text: 'Colours: as this device has them', icon: SunMoon },
@@ -54,6 +65,9 @@
     { key: 'h', does: 'Round', run: () => void push('/') },
     { key: 'm', does: 'Machines', run: () => void push('/machines') },
     { key: 'b', does: 'Bench', run: () => void push('/bench') },
+    { key: 'o', does: 'Household', run: () => void push('/household') },
+    { key: 'a', does: 'Add a machine', run: () => void push('/add') },
+    { key: 'f', does: 'Before a run, and may I pick this up?', run: () => void push('/floor') },
     { key: 'u', does: 'Undo what was just recorded', run: () => void notice.undo() },
     { key: 't', does: 'Light, dark, or as the device has it', run: nextTheme },
     { key: '?', does: 'This list', run: () => keys.help() },

@@ -12,9 +12,12 @@
   import { session } from '../lib/state/session.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { restWords } from '../lib/words/format';
+  import { plural, restWords } from '../lib/words/format';
   import { usualWeek } from '../lib/words/tasks';
   import History from './machine/History.svelte';
+  import Notes from './machine/Notes.svelte';
+  import PutAway from './machine/PutAway.svelte';
+  import TimeLine from './machine/TimeLine.svelte';
   import Part from './machine/Part.svelte';
   import Weeks from './machine/Weeks.svelte';
 
@@ -79,7 +82,8 @@
 {#if !id && house.round.status === 'ok' && others.length === 0}
   <div class="mx-auto max-w-xl p-6">
     <h1 class="text-3xl font-extrabold">No machine yet.</h1>
-    <p class="mt-2"><a class="link" href="#/">Add the first one on Round.</a></p>
+    <p class="mt-3"><a class="btn btn-primary" href="#/add">Add the first one</a></p>
+    <PutAway mayWrite={session.mayWrite} />
   </div>
 {:else if house.machine.status === 'error'}
   <div class="mx-auto max-w-xl p-6">
@@ -102,16 +106,37 @@
         </p>
         {#if page.strip.resting}<p class="ink-due font-bold">{restWords(page.strip.resting)}</p>{/if}
       </div>
-      {#if others.length > 1}
-        <nav aria-label="Machines" class="flex flex-wrap gap-2">
-          {#each others as other (other.id)}
-            <a class={['btn btn-sm', other.id === id && 'btn-primary']} href={`#/machines/${other.id}`}
-              >{other.name}</a
+      <div class="flex flex-wrap content-start gap-2">
+        {#if others.length > 1}
+          <label
+            ><span class="sr-only">Machine</span>
+            <select
+              class="select"
+              value={id}
+              onchange={(e) => void push(`/machines/${e.currentTarget.value}`)}
             >
-          {/each}
-        </nav>
-      {/if}
+              {#if !others.some((other) => other.id === id)}<option value={id}>{page.strip.name}</option>{/if}
+              {#each others as other (other.id)}<option value={other.id}>{other.name}</option>{/each}
+            </select></label
+          >
+        {/if}
+        {#if !page.strip.serves}<a class="btn" href={`#/floor/${id}`}>Before a run</a>{/if}
+        <a class="btn" href={`#/machines/${id}/set-up`}>Change it</a>
+      </div>
     </header>
+    {#if page.strip.unsure}
+      <p
+        class="panel border-l-4 border-l-[var(--unknown)] flex flex-wrap items-center justify-between gap-3 p-3"
+      >
+        <span
+          ><b
+            >Nobody knows how far {plural(page.strip.unsure, 'part')}
+            {page.strip.unsure === 1 ? 'is' : 'are'}.</b
+          > One look at each makes its date firm.</span
+        >
+        <a class="btn btn-sm btn-primary" href={`#/look/${id}`}>Look round</a>
+      </p>
+    {/if}
     {#if page.strip.empty_slots.length}
       <p class="panel border-l-4 border-l-error p-3 font-bold" role="status">
         Out of use: {page.strip.empty_slots.join(', ').toLowerCase()} is out. Do not run it without.
@@ -143,6 +168,9 @@
         {#key part.slot}
           <Part {part} machine={page.strip} now={page.now} today={page.today} mayWrite={session.mayWrite} />
         {/key}
+        <div class="mt-5">
+          <TimeLine parts={page.parts} today={page.today} selected={part.slot} onselect={go} />
+        </div>
       </section>
       <div class="grid content-start gap-5">
         <History
@@ -150,6 +178,12 @@
           parts={page.parts}
           slot={part.slot}
           today={page.today}
+          mayWrite={session.mayWrite}
+        />
+        <Notes
+          machine_id={page.strip.id}
+          slot={part.slot}
+          slot_name={part.name}
           mayWrite={session.mayWrite}
         />
         <Weeks weeks={page.weeks} />
@@ -168,6 +202,7 @@
         {/each}
       </div>
     </div>
+    <PutAway mayWrite={session.mayWrite} />
   </div>
 {/if}
 

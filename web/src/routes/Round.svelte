@@ -1,54 +1,50 @@
 <!-- Round: the whole house at a glance, what to do first, and why. -->
 <script lang="ts">
   import { onDestroy } from 'svelte';
-  import { MediaQuery, SvelteSet } from 'svelte/reactivity';
+  import { SvelteSet } from 'svelte/reactivity';
   import { push } from 'svelte-spa-router';
 
-  import AirPath from '../lib/airpath/AirPath.svelte';
-  import { tag } from '../lib/airpath/words';
-  import { boardOrder, type Chamber, columnX, usedColumns } from '../lib/airpath/layout';
+  import { boardOrder } from '../lib/airpath/layout';
   import type { Schemas } from '../lib/api/client';
   import { openSheet } from '../lib/state/bench.svelte';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
-  import AlreadyDone from '../lib/ui/AlreadyDone.svelte';
-  import Modal from '../lib/ui/Modal.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { restWords, when } from '../lib/words/format';
-  import { doWord, sentence, usualWeek } from '../lib/words/tasks';
-  import AddMachine from './round/AddMachine.svelte';
+  import { byOpening } from '../lib/words/groups';
+  import { sentence } from '../lib/words/tasks';
+  import Board from './round/Board.svelte';
   import DidItRun from './round/DidItRun.svelte';
   import Rack from './round/Rack.svelte';
-  import TaskRow from './round/TaskRow.svelte';
+  import Tasks from './round/Tasks.svelte';
   import WholeHouse from './round/WholeHouse.svelte';
 
   type Task = Schemas['TaskOut'];
 
-  const narrow = new MediaQuery('max-width: 639px');
+  /** So many machines fit beside the board as "did it run?"; more are found by the search. */
+  const ASKED = 8;
+  const SEARCH_FROM = 10;
   const left = new SvelteSet<string>();
-  let done = $state.raw<Task | null>(null);
   let at = $state(-1);
-  let boardWidth = $state(600);
+  let query = $state('');
+  let only = $state<'all' | 'hands' | 'unknown'>('all');
+  let tasks = $state<ReturnType<typeof Tasks> | null>(null);
+  let search = $state<HTMLInputElement | null>(null);
 
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
   const machines = $derived(round ? boardOrder(round.machines) : []);
-  const columns = $derived(usedColumns(machines));
-  const runners = $derived(machines.filter((machine) => machine.serves === null));
+  const fits = (name: string) => name.toLowerCase().includes(query.trim().toLowerCase());
+  const runners = $derived(machines.filter((machine) => machine.serves === null && fits(machine.name)));
   const keyOf = (task: Task) => `${task.machine_id}/${task.slot}/${task.action}`;
   const bench = $derived(round?.sheets[0] ?? null);
+  /** The due tasks in the order in which they are listed. */
+  const listed = $derived(byOpening(round?.due ?? []).flatMap((group) => group.tasks));
   /** A sheet is for one machine: the one with the first task that is chosen. */
-  const chosen = $derived((round?.due ?? []).filter((task) => !left.has(keyOf(task))));
+  const chosen = $derived(listed.filter((task) => !left.has(keyOf(task))));
   const first = $derived(chosen[0] ?? null);
   const forSheet = $derived(chosen.filter((task) => task.machine_id === first?.machine_id));
-  const size = $derived(machines.length <= 2 ? 'tall' : machines.length <= 4 ? 'low' : 'slim');
-  let adding = $state(false);
-  /** On a phone each machine is one line of what it wants; its upright strip opens below. */
-  const folds = $derived(narrow.current && machines.length > 2);
-  const wanting = (machine: Schemas['StripOut']) =>
-    machine.chambers.filter((one) => ['due', 'overdue', 'missing', 'drying'].includes(one.level ?? ''));
 
   void house.loadRound();
   const clock = setInterval(() => void refreshQuietly(), 60_000);
@@ -71,16 +67,12 @@
     else left.add(keyOf(task));
   }
 
-  function show(machine: Schemas['StripOut'], chamber: Chamber) {
-    void push(`/machines/${machine.id}/${chamber.slots[0] ?? ''}`);
-  }
-
   function move(by: number) {
-    const count = round?.due.length ?? 0;
+    const count = listed.length;
     if (count) at = (at + by + count) % count;
   }
 
-  const current = $derived(round?.due[at] ?? null);
+  const current = $derived(listed[at] ?? null);
   const takeBack = keys.lend('Round', [
     {
       key: 'r',
@@ -95,7 +87,8 @@
       does: 'Put the task on the sheet, or leave it off',
       run: () => current && choose(current, left.has(keyOf(current))),
     },
-    { key: 'd', does: 'The task is already done', run: () => (done = current) },
+    { key: 'd', does: 'The task is already done', run: () => tasks?.tellDone(current) },
+    { key: '/', does: 'Search machines', run: () => search?.focus() },
     {
       key: 'w',
       does: 'Why this date',
@@ -115,31 +108,6 @@
 
 <svelte:head><title>Round · Yperon</title></svelte:head>
 
-{#snippet who(machine: Schemas['StripOut'])}
-  <div class="who">
-    <h2><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></h2>
-    {#if machine.serves === null}<p class="soft">{usualWeek(machine.usual)}</p>{/if}
-    {#if machine.resting}<p class="ink-due">{restWords(machine.resting)}</p>{/if}
-    {#if machine.empty_slots.length}
-      <p class="ink-overdue font-bold">out of use: {machine.empty_slots.join(', ').toLowerCase()} is out</p>
-    {/if}
-  </div>
-{/snippet}
-
-{#snippet strip(machine: Schemas['StripOut'])}
-  {#if round}
-    <AirPath
-      chambers={machine.chambers}
-      now={round.now}
-      name={machine.name}
-      {columns}
-      {size}
-      upright={narrow.current}
-      onselect={(chamber) => show(machine, chamber)}
-    />
-  {/if}
-{/snippet}
-
 {#if house.round.status === 'pending'}
   <Waiting what="Looking at every machine" />
 {:else if house.round.status === 'error'}
@@ -148,8 +116,16 @@
   </div>
 {:else if round && words}
   {#if round.machines.length === 0}
-    <div class="mx-auto max-w-xl p-6 pb-40">
-      <AddMachine machines={[]} />
+    <div class="mx-auto grid max-w-xl gap-4 p-6 pb-40">
+      <h1>No machine yet.</h1>
+      <p>
+        Add the first one: pick it by its picture, say when it runs, and its dates stand here. It takes a
+        minute or two.
+      </p>
+      <p class="flex flex-wrap gap-3">
+        <a class="btn btn-primary btn-lg" href="#/add">Add a machine</a>
+        <a class="btn btn-lg" href="#/household">Tell of your household</a>
+      </p>
     </div>
   {:else}
     <div class="page">
@@ -171,92 +147,55 @@
         {/if}
       </section>
 
-      <section class="board" aria-label="House board">
-        {#if !narrow.current}
-          <div class="head" aria-hidden="true">
-            <span class="soft">the air goes this way →</span>
-            <div class="columns" bind:clientWidth={boardWidth}>
-              {#each columns as column (column)}
-                <span style:left={`${columnX(column, columns, boardWidth)}px`}>{column}</span>
+      <div class="board">
+        {#if machines.length > SEARCH_FROM}
+          <div class="filter">
+            <label class="input grow"
+              ><span class="sr-only">Search machines</span><input
+                type="search"
+                placeholder="Search machines"
+                bind:value={query}
+                bind:this={search}
+              /></label
+            >
+            <div class="join" role="group" aria-label="Which machines">
+              {#each [{ key: 'all', text: 'All' }, { key: 'hands', text: 'Want hands' }, { key: 'unknown', text: 'Not known' }] as const as { key, text } (key)}
+                <button
+                  class={['btn btn-sm join-item', only === key && 'btn-primary']}
+                  aria-pressed={only === key}
+                  onclick={() => (only = key)}>{text}</button
+                >
               {/each}
             </div>
           </div>
         {/if}
-        {#each machines as machine (machine.id)}
-          <div class={['machine', machine.serves && 'serving', size]}>
-            {@render who(machine)}
-            {#if folds}
-              <details>
-                <summary>
-                  <span class="wants">
-                    {#each wanting(machine) as chamber (chamber.key)}
-                      <span class={`ink-${chamber.level}`}>{chamber.label}: {tag(chamber, round.now)}</span>
-                    {:else}
-                      <span class="soft">nothing wants hands</span>
-                    {/each}
-                  </span>
-                </summary>
-                {@render strip(machine)}
-              </details>
-            {:else}
-              {@render strip(machine)}
-            {/if}
-          </div>
-        {/each}
-      </section>
+        <Board {round} {query} {only} />
+      </div>
 
-      <section class="tasks">
-        <h2>Due, most at stake first</h2>
-        {#if round.due.length}
-          <ol class="panel">
-            {#each round.due as task, i (keyOf(task))}
-              <TaskRow
-                {task}
-                chosen={!left.has(keyOf(task))}
-                current={i === at}
-                mayWrite={session.mayWrite}
-                onchoose={(want) => choose(task, want)}
-                ondone={() => (done = task)}
-              />
-            {/each}
-          </ol>
-          {#if round.due_count > round.due.length}
-            <p class="soft mt-2">
-              And {round.due_count - round.due.length} more, less at stake, on the machines' own pages.
-            </p>
-          {/if}
-        {:else}
-          <p class="panel p-4">
-            Nothing is due. Dates move when machines run and when you say what you found.
-          </p>
-        {/if}
-        {#if round.coming.length}
-          <h2>Coming</h2>
-          <ul class="coming">
-            {#each round.coming as task (keyOf(task))}
-              <li>
-                <a class="hover:underline" href={`#/machines/${task.machine_id}/${task.slot}`}>
-                  {task.slot_name}: {doWord(task.action)}
-                </a>
-                <span class="soft">{task.machine_name}, {when(task.due, round.today)}</span>
-              </li>
-            {/each}
-          </ul>
-        {/if}
-      </section>
+      <div class="tasks">
+        <Tasks
+          bind:this={tasks}
+          {round}
+          {current}
+          isLeft={(task) => left.has(keyOf(task))}
+          onchoose={choose}
+        />
+      </div>
 
       <aside>
         <section>
           <h2>Did it run?</h2>
           <div class="grid gap-2">
-            {#each runners as machine (machine.id)}
+            {#each runners.slice(0, ASKED) as machine (machine.id)}
               <DidItRun {machine} today={round.today} mayWrite={session.mayWrite} />
             {/each}
+            {#if runners.length > ASKED}
+              <p class="soft text-sm">And {runners.length - ASKED} more: search for one to find it here.</p>
+            {/if}
             <div class="flex flex-wrap gap-2">
               <WholeHouse today={round.today} mayWrite={session.mayWrite} />
-              <button class="btn btn-sm" disabled={!session.mayWrite} onclick={() => (adding = true)}
-                >Add a machine…</button
-              >
+              <a class="btn btn-sm" href="#/floor">Before a run</a>
+              {#if session.mayWrite}<a class="btn btn-sm" href="#/add">Add a machine</a>{/if}
             </div>
           </div>
         </section>
@@ -266,14 +205,6 @@
         </section>
       </aside>
     </div>
-  {/if}
-  {#if adding}
-    <Modal title="Add a machine" onclose={() => (adding = false)}>
-      <AddMachine machines={round.machines} onadded={() => (adding = false)} />
-    </Modal>
-  {/if}
-  {#if done}
-    <AlreadyDone task={done} today={round.today} onclose={() => (done = null)} />
   {/if}
 {/if}
 
@@ -311,84 +242,17 @@
   }
   .board {
     grid-area: board;
+    min-width: 0;
   }
-  .head,
-  .machine {
-    display: grid;
-    grid-template-columns: 11.5rem minmax(0, 1fr);
+  .filter {
+    display: flex;
+    flex-wrap: wrap;
     gap: 0.5rem;
-  }
-  .head {
-    font-size: 0.85rem;
-  }
-  .columns {
-    position: relative;
-  }
-  .columns span {
-    position: absolute;
-    transform: translateX(-50%);
-    color: var(--soft);
-  }
-  .machine {
-    padding-block: 0.5rem 0.75rem;
-    border-bottom: 1px solid var(--color-base-300);
-  }
-  .machine.slim {
-    padding-block: 0.15rem 0.25rem;
-  }
-  .machine:has(+ .serving) {
-    border-bottom-color: transparent;
-  }
-  .serving .who {
-    padding-left: 0.9rem;
-    border-left: 3px solid var(--duct);
-  }
-  .serving .who h2 {
-    font-size: 1rem;
-    font-weight: 600;
-  }
-  summary {
-    cursor: pointer;
-    padding-block: 0.35rem;
-  }
-  .wants {
-    font-weight: 700;
-  }
-  .wants span {
-    display: inline-block;
-    margin-right: 1rem;
-  }
-  .wants .soft {
-    font-weight: 400;
-  }
-  .who {
-    align-self: center;
-  }
-  .who h2 a {
-    display: inline-block;
-    min-height: 1.6rem;
-  }
-  .who h2 {
-    font-size: 1.15rem;
-    font-weight: 800;
-  }
-  .who p {
-    font-size: 0.9rem;
+    margin-bottom: 0.6rem;
   }
   .tasks {
     grid-area: tasks;
     min-width: 0;
-  }
-  .tasks h2 + * {
-    margin-bottom: 1.25rem;
-  }
-  .coming {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr));
-    gap: 0.6rem 1.5rem;
-  }
-  .coming li {
-    display: grid;
   }
   aside {
     grid-area: aside;
@@ -411,9 +275,6 @@
     .lead {
       flex-direction: column;
       align-items: stretch;
-    }
-    .machine {
-      grid-template-columns: minmax(0, 1fr);
     }
   }
 </style>

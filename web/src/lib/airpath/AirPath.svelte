@@ -289,6 +289,13 @@
     --ink: var(--missing);
     --fill: var(--missing-fill);
   }
+  .unknown {
+    --ink: var(--unknown);
+    --fill: var(--unknown-fill);
+  }
+  .unknown .rim {
+    stroke-dasharray: 3 4;
+  }
   .dot {
     fill: var(--fill);
   }

@@ -17,6 +17,11 @@
     class="drying"
     d={`M 0 ${-r * 1.3} C ${r * 0.9} ${-r * 0.1} ${r * 0.9} ${r} 0 ${r} C ${-r * 0.9} ${r} ${-r * 0.9} ${-r * 0.1} 0 ${-r * 1.3} Z`}
   />
+{:else if level === 'unknown'}
+  <path
+    class="unknown"
+    d={`M ${-r * 0.55} ${-r * 0.55} A ${r * 0.6} ${r * 0.6} 0 1 1 0 ${r * 0.2} V ${r * 0.4} M 0 ${r * 0.95} v 0.01`}
+  />
 {:else if level === 'missing'}
   <path
     class="missing"
@@ -50,6 +55,12 @@
   }
   .drying {
     fill: var(--drying);
+  }
+  .unknown {
+    fill: none;
+    stroke: var(--unknown);
+    stroke-width: 2.8;
+    stroke-linecap: round;
   }
   .missing {
     fill: none;

@@ -16,6 +16,8 @@ export function tag(chamber: Chamber, now: string, slim = false): string {
         : 'feel if dry';
     case 'missing':
       return 'empty';
+    case 'unknown':
+      return slim ? 'look' : 'look once';
     case 'wearing':
     case 'fresh':
       return slim ? percent(chamber.fill) : `${percent(chamber.fill)} used`;

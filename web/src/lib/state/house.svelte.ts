@@ -10,6 +10,14 @@ type Written = Schemas['Written'];
 type Action = Schemas['Action'];
 type Found = Schemas['Found'];
 
+/** The machine that a new one stands in for: which of its spares stay, and whether its name goes over. */
+export interface Replacing {
+  id: string;
+  name: string;
+  keep: string[];
+  same_name: boolean;
+}
+
 /** The household as the server last told it: Round, and the machine whose page is open. Every write answers with both. */
 class HouseState {
   round = $state.raw<Load<Round>>(PENDING);
@@ -33,10 +41,38 @@ class HouseState {
     );
   }
 
-  async addMachine(machine: Omit<Schemas['MachineIn'], 'id'>): Promise<boolean> {
-    return this.write(
-      client.POST('/api/machines', { body: { id: uuid(), ...machine } }),
-      `${machine.name} is added.`,
+  /** A machine, with its dock if it has one; in the place of another when `old` is given. */
+  async addMachine(machine: Schemas['MachineIn'], old: Replacing | null = null): Promise<boolean> {
+    if (!old) {
+      return this.record(client.POST('/api/machines', { body: machine }), `${machine.name} is added.`);
+    }
+    const request = client.POST('/api/machines/{machine_id}/replacement', {
+      params: { path: { machine_id: old.id } },
+      body: { ...machine, keep: old.keep, same_name: old.same_name },
+    });
+    return this.record(request, `${machine.name} stands in for ${old.name}, whose history is kept.`);
+  }
+
+  /** Let a task wait until a day, with a reason. */
+  async putOff(machine_id: string, wait: Schemas['WaitIn'], text: string): Promise<boolean> {
+    return this.record(
+      client.POST('/api/machines/{machine_id}/waits', { params: { path: { machine_id } }, body: wait }),
+      text,
+    );
+  }
+
+  async takeOn(machine_id: string, task: Schemas['ClaimIn'], text: string): Promise<boolean> {
+    return this.record(
+      client.POST('/api/machines/{machine_id}/claims', { params: { path: { machine_id } }, body: task }),
+      text,
+    );
+  }
+
+  /** What a machine ran over or took in that it is not made for. */
+  async mishap(machine_id: string, mishap: Schemas['MishapIn'], text: string): Promise<boolean> {
+    return this.record(
+      client.POST('/api/machines/{machine_id}/mishaps', { params: { path: { machine_id } }, body: mishap }),
+      text,
     );
   }
 
@@ -48,7 +84,7 @@ class HouseState {
       params: { path: { machine_id: machine.id } },
       body: { id: uuid(), ...run },
     });
-    return this.write(request, `${machine.name}: a run of ${run.minutes} min is logged.`);
+    return this.record(request, `${machine.name}: a run of ${run.minutes} min is logged.`);
   }
 
   async alreadyDone(
@@ -60,25 +96,25 @@ class HouseState {
       params: { path: { machine_id } },
       body: task,
     });
-    return this.write(request, text);
+    return this.record(request, text);
   }
 
   async look(machine_id: string, look: Schemas['LookIn'], text: string): Promise<boolean> {
-    return this.write(
+    return this.record(
       client.POST('/api/machines/{machine_id}/looks', { params: { path: { machine_id } }, body: look }),
       text,
     );
   }
 
   async readCounter(machine_id: string, counter: Schemas['CounterIn'], text: string): Promise<boolean> {
-    return this.write(
+    return this.record(
       client.POST('/api/machines/{machine_id}/counters', { params: { path: { machine_id } }, body: counter }),
       text,
     );
   }
 
   async renewKit(machine_id: string, kit: Schemas['KitOut']): Promise<boolean> {
-    return this.write(
+    return this.record(
       client.POST('/api/machines/{machine_id}/kits', {
         params: { path: { machine_id } },
         body: { kit: kit.key },
@@ -89,11 +125,11 @@ class HouseState {
 
   /** Days off, of one machine or of the whole house. */
   async rest(rest: Schemas['RestIn'], text: string): Promise<boolean> {
-    return this.write(client.POST('/api/rests', { body: rest }), text);
+    return this.record(client.POST('/api/rests', { body: rest }), text);
   }
 
   async moreLoad(load: Schemas['MoreLoadIn'], text: string): Promise<boolean> {
-    return this.write(client.POST('/api/loads', { body: load }), text);
+    return this.record(client.POST('/api/loads', { body: load }), text);
   }
 
   async dryCheck(item: { id: string; name: string }, dry: boolean): Promise<boolean> {
@@ -101,7 +137,7 @@ class HouseState {
       params: { path: { item_id: item.id } },
       body: { dry },
     });
-    return this.write(request, dry ? `${item.name} is dry and ready.` : `${item.name} rests 12 h more.`);
+    return this.record(request, dry ? `${item.name} is dry and ready.` : `${item.name} rests 12 h more.`);
   }
 
   async fit(item: { id: string; name: string }, early_reason: string): Promise<boolean> {
@@ -109,16 +145,17 @@ class HouseState {
       params: { path: { item_id: item.id } },
       body: { early_reason },
     });
-    return this.write(request, `${item.name} is fitted before it was dry. That is on record.`);
+    return this.record(request, `${item.name} is fitted before it was dry. That is on record.`);
   }
 
   async undo(entry_id: string): Promise<void> {
     const request = client.POST('/api/entries/{entry_id}/undo', { params: { path: { entry_id } } });
     const open = this.machine.status === 'ok' ? this.machine.data.strip.id : null;
-    if ((await this.write(request, 'Undone.')) && open) await this.loadMachine(open);
+    if ((await this.record(request, 'Undone.')) && open) await this.loadMachine(open);
   }
 
-  private async write(request: Parameters<typeof ask<Written>>[0], text: string): Promise<boolean> {
+  /** Send something that is recorded; the household after it is shown, and the notice offers to undo it. */
+  async record(request: Parameters<typeof ask<Written>>[0], text: string): Promise<boolean> {
     this.busy = true;
     const answer: Answer<Written> = await ask(request);
     this.busy = false;

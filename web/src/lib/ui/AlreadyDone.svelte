@@ -3,7 +3,7 @@
   import type { Schemas } from '../api/client';
   import { house } from '../state/house.svelte';
   import { day as dayWords, daysBefore } from '../words/format';
-  import { didWord, FOUND } from '../words/tasks';
+  import { didWord, foundWords } from '../words/tasks';
   import Modal from './Modal.svelte';
 
   let {
@@ -70,7 +70,7 @@
           <span class="soft font-normal">Leave it if you do not know.</span>{/if}</legend
       >
       <div class="flex flex-wrap gap-2">
-        {#each Object.entries(FOUND) as [value, text] (value)}
+        {#each Object.entries(foundWords(task.action)) as [value, text] (value)}
           <button
             type="button"
             class={['btn', found === value && 'btn-primary']}

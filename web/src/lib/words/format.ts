@@ -22,10 +22,12 @@ export function asDay(iso: string): Date {
   return new Date(year, month - 1, day);
 }
 
+/** "Thu 12 Nov"; with its year instead of the weekday where it is most of a year away. */
 export function day(iso: string): string {
-  return new Intl.DateTimeFormat(undefined, { weekday: 'short', day: 'numeric', month: 'short' }).format(
-    asDay(iso),
-  );
+  const at = asDay(iso);
+  const far = Math.abs(Date.now() - at.getTime()) > 300 * 86_400_000;
+  const shown = far ? ({ year: 'numeric' } as const) : ({ weekday: 'short' } as const);
+  return new Intl.DateTimeFormat(undefined, { ...shown, day: 'numeric', month: 'short' }).format(at);
 }
 
 export function dayAndTime(iso: string, zone: string | undefined): string {
@@ -98,6 +100,37 @@ export function daysBefore(iso: string, days: number): string {
     String(at.getMonth() + 1).padStart(2, '0'),
     String(at.getDate()).padStart(2, '0'),
   ].join('-');
+}
+
+/** The local day so many days after another. */
+export const daysAfter = (iso: string, days: number): string => daysBefore(iso, -days);
+
+const SQ_FT_M2 = 0.09290304;
+
+/** Floor area in the person's unit, as a number to type. */
+export function areaIn(m2: number, us: boolean): number {
+  return Math.round(us ? m2 / SQ_FT_M2 : m2);
+}
+
+/** Air temperature in the person's unit, as a number to type. */
+export function degreesIn(celsius: number, us: boolean): number {
+  return Math.round((us ? celsius * 1.8 + 32 : celsius) * 10) / 10;
+}
+
+export function celsius(typed: number, us: boolean): number {
+  return us ? (typed - 32) / 1.8 : typed;
+}
+
+/** "59 °F", "15 °C". */
+export function degrees(value: number, us: boolean): string {
+  return `${figure(degreesIn(value, us))}\u00a0°${us ? 'F' : 'C'}`;
+}
+
+/** Minutes as people say them: "6 min", "1 h 20 min", "5 h". */
+export function minutesWords(minutes: number): string {
+  if (minutes < 90) return `${figure(minutes)} min`;
+  const [hours, rest] = [Math.floor(minutes / 60), Math.round(minutes % 60)];
+  return minutes >= 600 || rest === 0 ? `${round0.format(minutes / 60)} h` : `${hours} h ${rest} min`;
 }
 
 const WHY_OFF = { did_not_run: 'did not run', away: 'everybody away', paused: 'paused', back: 'back' };

@@ -11,6 +11,8 @@ export function title(step: Step): string {
   switch (step.kind) {
     case 'gate':
       return step.key === 'gate.hazardous-dust' ? 'Is this dust safe to handle?' : 'Make it safe first';
+    case 'hand_over':
+      return `${item}: ${step.action ? doWord(step.action) : ''}, by somebody able`;
     case 'open':
       return `Open the ${step.opening_name ?? ''}`;
     case 'take_out':

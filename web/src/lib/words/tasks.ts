@@ -50,6 +50,7 @@ export const LEVEL: Record<Level, string> = {
   overdue: 'overdue',
   drying: 'drying',
   missing: 'missing',
+  unknown: 'not known',
 };
 export const FOUND: Record<Schemas['Found'], string> = {
   clean: 'Clean',
@@ -57,6 +58,17 @@ export const FOUND: Record<Schemas['Found'], string> = {
   due: 'Dirty: it was time',
   overdue: 'Far gone',
 };
+
+const WORN: Record<Schemas['Found'], string> = {
+  clean: 'As new',
+  light: 'A little worn',
+  due: 'Worn: it is time',
+  overdue: 'Done for',
+};
+
+/** The four answers of a look, in the words of what it is about. */
+export const foundWords = (about: Action): Record<Schemas['Found'], string> =>
+  about === 'replace' ? WORN : FOUND;
 
 export const doWord = (action: Action): string => DO[action];
 export const shortWord = (action: Action): string => SHORT[action];
@@ -86,6 +98,8 @@ export function amount(meter: Clock['meter'], value: number): string {
       return plural(value, 'full bin');
     case 'charges':
       return plural(value, 'charge');
+    case 'mishaps':
+      return plural(value, 'mishap');
     case 'condition':
       return 'what you find';
   }
@@ -119,6 +133,10 @@ function since(tree: Because): string {
   const service = find(tree, 'since_service');
   if (service)
     return `since the last ${NOUN[str(service, 'action') as Action]} (${day(str(service, 'day'))})`;
+  const look = find(tree, 'since_look');
+  if (look) return `since the look that settled it (${day(str(look, 'day'))})`;
+  const unknown = find(tree, 'since_unknown');
+  if (unknown) return `since set-up (${day(str(unknown, 'day'))}), and nobody knows how much before`;
   const fitted = find(tree, 'since_fitted');
   if (fitted) return `since it went in clean (${day(str(fitted, 'day'))})`;
   return `since it was new (${day(str(find(tree, 'since_new'), 'day'))})`;
@@ -129,6 +147,7 @@ export function limit(trigger: Because): string {
   const value = num(trigger, 'figure');
   const meter = str(trigger, 'meter') as Clock['meter'];
   if (meter === 'condition') return 'when you find it needs it';
+  if (meter === 'mishaps') return MISHAP[str(trigger, 'after') as Schemas['Mishap']];
   if (trigger.values.calendar === 'stands_for_use') {
     return `every ${plural(Math.round(value), 'day')} of usual use, which is ${figure(num(trigger, 'limit'))}\u00a0h`;
   }
@@ -139,13 +158,23 @@ export function limit(trigger: Because): string {
 export function reason(state: Pick<State, 'because'>): string {
   const trigger = find(state.because, 'trigger');
   if (!trigger) return '';
+  if (trigger.values.meter === 'mishaps') {
+    return `${capital(MISHAP[str(trigger, 'after') as Schemas['Mishap']])}, ${since(state.because)}.`;
+  }
   if (trigger.values.meter === 'condition') {
     return num(trigger, 'used') >= 1
       ? `It was found in need of it, ${since(state.because)}.`
       : 'No date: it is done when you find it needs it.';
   }
+  if (find(state.because, 'since_unknown')) {
+    return `Nobody knows when it was last done, so it may be anywhere in its interval (${limit(trigger)}). One look settles it.`;
+  }
   const used = amount(str(trigger, 'clock') as Clock['meter'], num(trigger, 'used'));
-  const who = shortened(trigger) ? 'what you found makes it' : 'the book says';
+  const who = find(state.because, 'own_figure')
+    ? 'you set'
+    : shortened(trigger)
+      ? 'what you found makes it'
+      : 'the book says';
   return `${used} ${since(state.because)}; ${who} ${limit(trigger)}.`;
 }
 
@@ -169,20 +198,40 @@ export interface Line {
   text: string;
 }
 
-const SCHOOL: Record<string, string> = {
+/** What a mishap makes due, as the reason reads. */
+export const MISHAP: Record<Schemas['Mishap'], string> = {
+  sticky: 'after something sticky',
+  wet: 'after something wet',
+  fine_dust: 'after very fine dust',
+  sharp: 'after something sharp',
+};
+
+export const STATUS: Record<string, string> = {
+  in_use: 'in use',
+  archived: 'put away',
+  lent: 'lent',
+  sold: 'sold or given away',
+  replaced: 'replaced',
+};
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+export const SCHOOL: Record<string, string> = {
   label: 'By the label',
   workshop: 'Workshop',
   thrifty: 'Keep it going',
 };
 
 /** What the household's school makes of the range, and why it has a rule of its own, if it has. */
-function schoolLine(node: Because, printed: boolean): string {
+function schoolLine(node: Because, printed: string): string {
   const school = str(node, 'school');
+  if (printed === 'household') return 'your own figure: no school, household or find moves it';
   const own = node.values.why ? ` ${String(node.values.why)}` : '';
   const stretch = num(node, 'stretch');
-  const label = printed
-    ? 'the shorter printed figure caps it; what you find can only shorten it.'
-    : 'nothing is printed, so your household and what you find place it in the range.';
+  const label =
+    printed === 'printed'
+      ? 'the shorter printed figure caps it; what you find can only shorten it.'
+      : 'nothing is printed, so your household and what you find place it in the range.';
   const free =
     stretch > 1
       ? `your household places it in the range; what you find may stretch it to ${figure(stretch)} times the longer figure.`
@@ -212,6 +261,7 @@ const KIND: Record<string, string> = {
   printed: 'printed on labels and in manuals',
   practice: 'from practice',
   ours: 'our own figure',
+  household: 'your own figure',
 };
 
 /** The whole tree as labelled lines, for "why this date". */
@@ -232,7 +282,10 @@ export function why(state: State, today: string): Line[] {
       text: `${plural(Math.round(num(used, 'runs')), 'run')}, ${figure(num(used, 'run_hours'))} h${guess}, ${since(tree)}`,
     },
     { label: 'Limit', text: `${limit(trigger)} ${range(trigger)}` },
-    { label: 'School', text: schoolLine(school, str(book, 'figure_kind') === 'printed') },
+    {
+      label: 'School',
+      text: schoolLine(school, find(tree, 'own_figure') ? 'household' : str(book, 'figure_kind')),
+    },
     {
       label: 'Usual use',
       text: `${figure(num(usual, 'hours_per_week'))} h in ${plural(num(usual, 'runs_per_week'), 'run')} a week`,
@@ -245,6 +298,11 @@ export function why(state: State, today: string): Line[] {
   const events = find(tree, 'load_events');
   const counter = find(tree, 'counter');
   const schools = find(tree, 'other_schools');
+  const own = find(tree, 'own_figure');
+  if (own) lines.splice(2, 0, { label: 'Your figure', text: str(own, 'why') });
+  const mishap = find(tree, 'mishap');
+  if (mishap)
+    lines.splice(1, 0, { label: 'Due at once', text: MISHAP[str(mishap, 'kind') as Schemas['Mishap']] });
   if (looks) lines.splice(2, 0, { label: 'What you found', text: learned(looks) });
   if (last) {
     const found = FOUND[str(last, 'found') as Schemas['Found']].toLowerCase();
@@ -269,7 +327,7 @@ function range(trigger: Because): string {
 
 function otherTrigger(trigger: Because): string {
   const clock = str(trigger, 'clock') as Clock['meter'];
-  if (clock === 'condition') return limit(trigger);
+  if (clock === 'condition' || clock === 'mishaps') return limit(trigger);
   return `${limit(trigger)} (now ${bare(clock, num(trigger, 'used'))})`;
 }
 

@@ -10,7 +10,7 @@
   import Counter from '../../lib/ui/Counter.svelte';
   import Look from '../../lib/ui/Look.svelte';
   import { plural, span } from '../../lib/words/format';
-  import { doWord } from '../../lib/words/tasks';
+  import { doWord, SCHOOL } from '../../lib/words/tasks';
   import ClockRow from './ClockRow.svelte';
 
   let {
@@ -35,6 +35,12 @@
     part.states.filter((state) => !state.is_life).sort((a, b) => b.share - a.share)[0] ??
       part.states[0] ??
       null,
+  );
+  /** What a look can be about: everything that is not itself a look. */
+  const abouts = $derived(
+    part.states
+      .filter((state) => state.action !== 'inspect')
+      .map((state) => ({ action: state.action, words: part.as_found[state.action] ?? {} })),
   );
   const washes = $derived(part.states.some((state) => state.action === 'wash'));
 
@@ -76,6 +82,8 @@
     {:else}
       <p class="ink-overdue font-bold">Nothing is fitted here: the machine is out of use.</p>
     {/if}
+    {#if part.material}<p class="soft">Made of {part.material}.</p>{/if}
+    {#if part.school}<p class="soft">Kept by its own school: {SCHOOL[part.school]}.</p>{/if}
     {#if part.states.length === 0 && part.item}
       <p class="soft">Nothing is to be done here at your school.</p>
     {/if}
@@ -134,7 +142,13 @@
 {/if}
 
 {#if looking}
-  <Look machine_id={machine.id} {part} onclose={() => (looking = false)} />
+  <Look
+    machine_id={machine.id}
+    slot={part.slot}
+    name={part.name}
+    {abouts}
+    onclose={() => (looking = false)}
+  />
 {/if}
 {#if counting}
   <Counter machine_id={machine.id} {part} onclose={() => (counting = false)} />

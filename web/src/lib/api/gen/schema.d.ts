@@ -1318,6 +1318,7 @@ export interface components {
             /** Slot */
             slot: string;
             action: components["schemas"]["Action"];
+            about: components["schemas"]["Action"];
             /** Is Life */
             is_life: boolean;
             level: components["schemas"]["Level"];
@@ -1348,7 +1349,6 @@ export interface components {
             as_found: {
                 [key: string]: string;
             };
-            about: components["schemas"]["Action"];
             /** Look First */
             look_first: boolean;
             /** Hand Over */
@@ -1498,6 +1498,7 @@ export interface components {
             /** Slot */
             slot: string;
             action: components["schemas"]["Action"];
+            about: components["schemas"]["Action"];
             /** Is Life */
             is_life: boolean;
             level: components["schemas"]["Level"];

@@ -1,0 +1,116 @@
+<!-- One look round a machine: of each part whose start nobody knows, what one sees. Each answer makes a date firm. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+
+  import { house } from '../lib/state/house.svelte';
+  import { session } from '../lib/state/session.svelte';
+  import type { Schemas } from '../lib/api/client';
+  import Trouble from '../lib/ui/Trouble.svelte';
+  import Waiting from '../lib/ui/Waiting.svelte';
+  import { plural } from '../lib/words/format';
+  import { doWord, foundWords } from '../lib/words/tasks';
+
+  let { params }: { params: { id: string } } = $props();
+
+  const page = $derived(
+    house.machine.status === 'ok' && house.machine.data.strip.id === params.id ? house.machine.data : null,
+  );
+  /** The questions that are open: one for each thing of a part that a look can settle. */
+  const open = $derived(
+    (page?.parts ?? []).flatMap((part) => {
+      const unsure = part.states.filter((state) => state.unsure);
+      return unsure
+        .filter((state, i) => unsure.findIndex((other) => other.about === state.about) === i)
+        .map((state) => ({ part, state }));
+    }),
+  );
+  const current = $derived(
+    open.filter(({ part, state }) => !left.includes(`${part.slot}/${state.about}`))[0] ?? null,
+  );
+  let left = $state<string[]>([]);
+
+  $effect(() => {
+    const id = params.id;
+    untrack(() => void house.loadMachine(id));
+  });
+
+  async function tell(found: Schemas['Found']) {
+    if (!current) return;
+    const { part, state } = current;
+    const text = `${part.name}: found ${foundWords(state.about)[found].toLowerCase()}.`;
+    await house.look(params.id, { slot: part.slot, about: state.about, found }, text);
+  }
+  function skip() {
+    if (current) left = [...left, `${current.part.slot}/${current.state.about}`];
+  }
+</script>
+
+<svelte:head><title>Look round · Yperon</title></svelte:head>
+
+{#if house.machine.status === 'error'}
+  <div class="mx-auto max-w-xl p-6">
+    <Trouble problem={house.machine.problem} retry={() => void house.loadMachine(params.id)} />
+  </div>
+{:else if !page}
+  <Waiting what="Opening the machine" />
+{:else}
+  <div class="mx-auto grid max-w-2xl gap-4 p-5 pb-24">
+    <header>
+      <h1>Look round {page.strip.name}</h1>
+      <p class="soft">
+        {#if current}Off and unplugged, or its battery out, before hands go near a brush or an opening. {plural(
+            open.length,
+            'look',
+          )} to go; skip what you cannot see.{/if}
+      </p>
+    </header>
+    {#if current}
+      {@const words = current.part.as_found[current.state.action] ?? {}}
+      <section class="panel grid gap-3 p-4" aria-label={current.part.name}>
+        <h2>
+          {current.part.name}
+          <span class="soft font-normal">{doWord(current.state.about)}?</span>
+        </h2>
+        {#each Object.entries(foundWords(current.state.about)) as [value, text] (value)}
+          <button
+            class="btn btn-lg h-auto justify-start py-3 text-left"
+            disabled={house.busy || !session.mayWrite}
+            onclick={() => void tell(value as Schemas['Found'])}
+          >
+            <span
+              ><b>{text}</b><small class="block text-base font-normal"
+                >{words[value as Schemas['Found']] ?? ''}</small
+              ></span
+            >
+          </button>
+        {/each}
+        <div class="flex justify-between">
+          <button class="btn btn-ghost" onclick={skip}>Skip: I cannot see it now</button>
+          <a class="btn btn-ghost" href={`#/machines/${page.strip.id}`}>Stop here</a>
+        </div>
+      </section>
+    {:else}
+      <p>
+        {open.length
+          ? 'The rest waits for the next time you have the machine open.'
+          : 'Every date of it is firm now.'}
+      </p>
+      <p class="flex flex-wrap gap-2">
+        <a class="btn btn-primary" href={`#/machines/${page.strip.id}`}>To {page.strip.name}</a>
+        <a class="btn" href="#/">To Round</a>
+      </p>
+    {/if}
+  </div>
+{/if}
+
+<style>
+  h1 {
+    font-size: clamp(1.5rem, 2.6vw, 2rem);
+    font-weight: 800;
+    line-height: 1.15;
+  }
+  h2 {
+    font-size: 1.35rem;
+    font-weight: 800;
+  }
+</style>

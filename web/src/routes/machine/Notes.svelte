@@ -1,0 +1,139 @@
+<!-- Own notes and photos: of this part, and of the machine. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+
+  import type { Schemas } from '../../lib/api/client';
+  import { house } from '../../lib/state/house.svelte';
+  import { NotesState, pictureOf } from '../../lib/state/notes.svelte';
+  import Modal from '../../lib/ui/Modal.svelte';
+  import { day } from '../../lib/words/format';
+
+  let {
+    machine_id,
+    slot,
+    slot_name,
+    mayWrite,
+  }: { machine_id: string; slot: string; slot_name: string; mayWrite: boolean } = $props();
+
+  const notes = $derived(new NotesState(machine_id));
+  let text = $state('');
+  let picture = $state.raw<File | null>(null);
+  let whole = $state(false);
+  let adding = $state(false);
+  let removing = $state.raw<Schemas['NoteOut'] | null>(null);
+  let shown = $state.raw<Schemas['NoteOut'] | null>(null);
+
+  $effect(() => {
+    const now = notes;
+    untrack(() => void now.refresh());
+  });
+  const all = $derived(notes.load.status === 'ok' ? notes.load.data : []);
+  const here = $derived(all.filter((note) => note.slot === slot || note.slot === ''));
+  const elsewhere = $derived(all.length - here.length);
+
+  async function add(event: SubmitEvent) {
+    event.preventDefault();
+    if (await notes.add(whole ? '' : slot, text, picture)) {
+      [text, picture, adding] = ['', null, false];
+    }
+  }
+  async function remove() {
+    if (removing) await notes.remove(removing);
+    removing = null;
+  }
+</script>
+
+<section aria-label="Notes and photos">
+  <div class="mb-2 flex items-baseline justify-between">
+    <h2>Notes and photos</h2>
+    <button class="btn btn-sm" disabled={!mayWrite} onclick={() => (adding = true)}>Add…</button>
+  </div>
+  {#if here.length === 0}
+    <p class="soft">
+      None{elsewhere
+        ? ` here; ${elsewhere} with other parts`
+        : ' yet. A photo of how it sits saves a search later'}.
+    </p>
+  {:else}
+    <ul class="grid gap-2">
+      {#each here as note (note.entry_id)}
+        <li class="panel p-2">
+          {#if note.width}
+            <button class="block w-full cursor-zoom-in" onclick={() => (shown = note)}>
+              <img
+                src={pictureOf(note)}
+                width={note.width}
+                height={note.height}
+                loading="lazy"
+                alt={note.text || `Photo of ${note.slot ? slot_name : 'the machine'}`}
+              />
+            </button>
+          {/if}
+          {#if note.text}<p class="px-1 pt-1 whitespace-pre-line">{note.text}</p>{/if}
+          <p class="soft flex items-center justify-between px-1 text-sm">
+            {day(note.day)}{note.by ? `, ${note.by}` : ''}{note.slot ? '' : ', whole machine'}
+            {#if mayWrite}<button class="btn btn-ghost btn-xs" onclick={() => (removing = note)}
+                >Remove…</button
+              >{/if}
+          </p>
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</section>
+
+{#if adding}
+  <Modal title={whole ? 'A note on the machine' : `A note on: ${slot_name}`} onclose={() => (adding = false)}>
+    <form class="grid gap-3" onsubmit={add}>
+      <label class="grid gap-1"
+        >In your words <textarea class="textarea w-full" rows="3" maxlength="1000" bind:value={text}
+        ></textarea></label
+      >
+      <label class="grid gap-1"
+        >A photo, if you like
+        <input
+          class="file-input w-full"
+          type="file"
+          accept="image/*"
+          onchange={(e) => (picture = e.currentTarget.files?.[0] ?? null)}
+        /></label
+      >
+      <p class="soft text-sm">
+        It is made smaller and turned upright; where and with what it was taken is left out.
+      </p>
+      <label class="flex items-center gap-2"
+        ><input type="checkbox" class="checkbox" bind:checked={whole} />It is about the whole machine</label
+      >
+      <div class="flex justify-end gap-2">
+        <button type="button" class="btn btn-ghost" onclick={() => (adding = false)}>Cancel</button>
+        <button class="btn btn-primary" disabled={house.busy || (!text.trim() && !picture)}>Keep it</button>
+      </div>
+    </form>
+  </Modal>
+{/if}
+{#if removing}
+  <Modal title="Remove this note?" onclose={() => (removing = null)}>
+    <p>{removing.width ? 'The photo goes with it.' : removing.text}</p>
+    <div class="mt-4 flex justify-end gap-2">
+      <button class="btn btn-ghost" onclick={() => (removing = null)}>Keep it</button>
+      <button class="btn btn-error" disabled={house.busy} onclick={() => void remove()}>Remove it</button>
+    </div>
+  </Modal>
+{/if}
+{#if shown}
+  <Modal title={shown.text || `${slot_name}, ${day(shown.day)}`} onclose={() => (shown = null)}>
+    <img src={pictureOf(shown)} width={shown.width} height={shown.height} alt={shown.text || slot_name} />
+  </Modal>
+{/if}
+
+<style>
+  h2 {
+    font-size: 1.1rem;
+    font-weight: 800;
+  }
+  img {
+    width: 100%;
+    height: auto;
+    border-radius: 0.4rem;
+  }
+</style>
