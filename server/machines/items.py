@@ -25,6 +25,8 @@ def create_item(
         name=name,
         home_machine=machine,
         home_slot=slot,
+        first_machine=machine,
+        first_slot=slot,
     )
     return row
 
@@ -136,6 +138,10 @@ def refresh(household_id: UUID, item_ids: Iterable[UUID]) -> None:
     for row in rows:
         moves = [records.to_move(m) for m in standing(models.Move.objects.of(household_id).filter(item=row))]
         item, fittings = core_items.replay(records.new_item(row), moves)
+        row.home_machine_id, row.home_slot = (
+            row.first_machine_id or row.home_machine_id,
+            row.first_slot or row.home_slot,
+        )
         _put(row, item, moves)
         made.extend(fittings)
     _check_slots(household_id, made)

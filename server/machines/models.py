@@ -87,13 +87,15 @@ class Rest(Detail):
 
 
 class Item(OfHousehold):
-    """One physical part; `home_*` says which slot it is meant for."""
+    """One physical part; `home_*` says which slot it is meant for, `first_*` which one it was bought for."""
 
     id = models.UUIDField(primary_key=True)
     part = models.CharField(max_length=60)
     name = models.CharField(max_length=60)
     home_machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="items")
     home_slot = models.CharField(max_length=60)
+    first_machine = models.ForeignKey(Machine, null=True, on_delete=models.CASCADE, related_name="+")
+    first_slot = models.CharField(max_length=60, blank=True)
 
     state = models.CharField(max_length=12, choices=_choices(State), default=State.UNKNOWN)
     moved_at = models.DateTimeField(null=True)

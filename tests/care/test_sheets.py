@@ -11,8 +11,9 @@ from care.bench import Answer, Chosen, StepKind, build, build_refit, follow
 from care.bench.progress import ahead
 from care.bench.sheets import DAMP, EFFECTS, SKIP, Effect
 from care.errors import InvalidValue
+from care.household import AtTheBench
 from care.items import Item, State
-from care.kinds import Action, Found
+from care.kinds import Action, Found, Skill
 from tests.care.world import BOOK, MACHINE, ROBOT, START
 
 TASKS = [(slot.key, rule.action) for slot in ROBOT.slots for rule in slot.rules]
@@ -288,3 +289,50 @@ class OtherKinds(SimpleTestCase):
     def test_what_has_no_drying_floor_goes_back_at_once(self):
         sheet = self.sheet("dock-wash", ("dirty-tank", Action.WASH))
         self.assertEqual((self.kinds(sheet, StepKind.RACK), self.kinds(sheet, StepKind.FIT)), ([], ["dirty-tank"]))
+
+
+class ForThisHousehold(SimpleTestCase):
+    """What goes further than they go is handed over; dust and small parts are minded where it matters."""
+
+    upright = BOOK.archetypes["upright-belt"]
+
+    def sheet(self, home, action=Action.DE_HAIR, new=None):
+        roll = self.upright.slot("roll")
+        item = Item(uuid4(), roll.part, roll.name, State.FITTED, machine_id=uuid4(), slot="roll")
+        return build([Chosen("roll", action, item, new_item_id=new)], self.upright, BOOK, home), item
+
+    def test_screws_are_handed_over_where_nobody_undoes_them_and_the_answer_records_it(self):
+        sheet, item = self.sheet(AtTheBench(Skill.MODULES))
+        kinds = [step.kind for step in sheet.steps]
+        self.assertEqual(kinds, [StepKind.GATE, StepKind.HAND_OVER])
+        answers = [Answer(step.key, "done", START) for step in sheet.steps]
+        progress = follow(sheet, {item.id: item}, answers, machine_id=item.machine_id)
+        self.assertEqual([(d.slot, d.action) for d in progress.done], [("roll", Action.DE_HAIR)])
+        self.assertEqual((progress.items[item.id].state, progress.items[item.id].cleanings), (State.FITTED, 1))
+        self.assertIn(StepKind.OPEN, [step.kind for step in self.sheet(AtTheBench(Skill.SCREWS))[0].steps])
+
+    def test_a_part_that_somebody_else_replaced_is_the_new_one(self):
+        new = Item(uuid4(), "brush roll", "Brush roll", State.READY)
+        sheet, item = self.sheet(AtTheBench(Skill.MODULES), Action.REPLACE, new.id)
+        answers = [Answer(step.key, "done", START) for step in sheet.steps]
+        progress = follow(sheet, {item.id: item, new.id: new}, answers, machine_id=item.machine_id)
+        self.assertEqual([progress.items[i].state for i in (item.id, new.id)], [State.RETIRED, State.FITTED])
+
+    def test_children_mean_that_screws_are_kept_shut_away(self):
+        opened = next(s for s in self.sheet(AtTheBench(children=True))[0].steps if s.kind is StepKind.OPEN)
+        self.assertIn("small-parts", opened.cautions)
+        opened = next(s for s in self.sheet(AtTheBench())[0].steps if s.kind is StepKind.OPEN)
+        self.assertNotIn("small-parts", opened.cautions)
+
+    def test_an_allergy_changes_the_caution_of_dusty_steps(self):
+        filter_ = ROBOT.slot("filter")
+        item = Item(uuid4(), filter_.part, filter_.name, State.FITTED)
+        for home, caution in ((AtTheBench(allergy=True), "dust-allergy"), (AtTheBench(), "dust")):
+            steps = build([Chosen("filter", Action.WASH, item)], ROBOT, BOOK, home).steps
+            self.assertIn(caution, [key for step in steps for key in step.cautions])
+
+    def test_tools_they_said_they_lack_are_marked(self):
+        sheet, _ = self.sheet(AtTheBench(tools=frozenset({"cross"})))
+        self.assertIn("hair-blade", sheet.lacking)
+        self.assertNotIn("cross", sheet.lacking)
+        self.assertEqual(self.sheet(AtTheBench())[0].lacking, ())

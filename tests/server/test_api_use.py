@@ -34,12 +34,6 @@ class TheAnswer(ApiTestCase):
         self.assertLessEqual({"trigger", "used", "school", "book", "other_schools"}, codes)
         self.assertEqual(sum(week.told_h for week in page.weeks), 50 / 60)
 
-    def test_of_what_kinds_there_are_names_their_options(self):
-        kinds = {kind["key"]: kind for kind in self.client.get("/api/kinds").json()}
-        self.assertEqual(len(kinds), 15)
-        self.assertEqual([option["key"] for option in kinds["robot-belt"]["options"]], ["washable-filter"])
-        self.assertEqual((kinds["dock-wash"]["serves"], kinds["upright-belt"]["silence"]), (True, "ran"))
-
 
 class OnParts(ApiTestCase):
     def on_machine(self, what, **body):

@@ -133,12 +133,12 @@ class BrowserTestCase(LiveServerTestCase):
 
     def rows(self, page=None, machine="Ground robot"):
         """The due tasks of one machine."""
-        return (page or self.page).locator("ol > li", has_text=machine)
+        return (page or self.page).locator("li[data-task]", has_text=machine)
 
     def only_ground_robot_on_the_sheet(self, page=None):
         """Take everything off the sheet but what the ground robot needs."""
         page = page or self.page
-        for row in page.locator("ol > li").all():
+        for row in page.locator("li[data-task]").all():
             if "Ground robot" not in row.inner_text():
                 row.get_by_role("checkbox").uncheck()
 

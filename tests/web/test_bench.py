@@ -11,7 +11,7 @@ class BenchCase(BrowserTestCase):
     def open_sheet(self, page=None, only="Ground robot"):
         """Open the sheet from Round, with all tasks of the ground robot or with those of one part of it."""
         page = page or self.page
-        for row in page.locator("ol > li").all():
+        for row in page.locator("li[data-task]").all():
             text = row.inner_text()
             if only not in text or "Ground robot" not in text:
                 row.get_by_role("checkbox").uncheck()

@@ -116,7 +116,7 @@ class WhatIsFound(BrowserTestCase):
         dialog = self.page.get_by_role("dialog")
         expect(dialog).to_contain_text("foam no longer visible under the dust")
         dialog.get_by_role("button", name="Far gone").click()
-        expect(self.page.get_by_text("The date has moved with it.")).to_be_visible()
+        expect(self.page.get_by_text("Wash: was now or within 7 days, is now.")).to_be_visible()
         expect(part.locator(".clock").first).to_contain_text("overdue")
         self.page.get_by_role("button", name="Undo", exact=True).first.click()
         expect(part).to_contain_text("now or within 7 days")
@@ -126,7 +126,7 @@ class WhatIsFound(BrowserTestCase):
         part.get_by_role("button", name="I looked…").click()
         dialog = self.page.get_by_role("dialog")
         dialog.get_by_role("button", name="replace?").click()
-        dialog.get_by_role("button", name="Far gone").click()
+        dialog.get_by_role("button", name="Done for").click()
         expect(part).to_contain_text("It was found in need of it")
 
     def test_twice_on_one_day_and_far_apart_is_asked_about(self):

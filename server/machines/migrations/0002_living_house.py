@@ -10,6 +10,12 @@ def keep_names(apps, schema_editor):
     apps.get_model("machines", "Machine").everything.update(given_name=models.F("name"))
 
 
+def keep_homes(apps, schema_editor):
+    """Where a part is meant for is where it was bought for, until its moves say otherwise."""
+    rows = apps.get_model("machines", "Item").everything
+    rows.update(first_machine=models.F("home_machine"), first_slot=models.F("home_slot"))
+
+
 class Migration(migrations.Migration):
 
     dependencies = [
@@ -175,5 +181,18 @@ class Migration(migrations.Migration):
                 ('everything', django.db.models.manager.Manager()),
             ],
         ),
+        migrations.AddField(
+            model_name="item",
+            name="first_machine",
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.CASCADE, related_name="+", to="machines.machine"
+            ),
+        ),
+        migrations.AddField(
+            model_name="item",
+            name="first_slot",
+            field=models.CharField(blank=True, max_length=60),
+        ),
         migrations.RunPython(keep_names, migrations.RunPython.noop),
+        migrations.RunPython(keep_homes, migrations.RunPython.noop),
     ]

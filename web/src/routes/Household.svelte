@@ -240,7 +240,10 @@
               {@const has = draft.tools === null || draft.tools.includes(tool.key)}
               <button
                 type="button"
-                class={['btn btn-sm h-auto py-1 text-left', has && 'btn-primary']}
+                class={[
+                  'btn btn-sm h-auto py-1 max-w-full text-left whitespace-normal',
+                  has && 'btn-primary',
+                ]}
                 aria-pressed={has}
                 disabled={!mayWrite}
                 onclick={() =>

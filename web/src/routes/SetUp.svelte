@@ -70,7 +70,7 @@
               {@const said = setup.answers[question.key] ?? ''}
               <button
                 class="btn btn-sm btn-primary"
-                aria-label={`Take back: ${question.text} ${question.answers[said]}`}
+                aria-label={`${question.answers[said]} × (take back: ${question.text})`}
                 onclick={() => setup.answer(question.key, said)}>{question.answers[said]} ×</button
               >
             {/each}

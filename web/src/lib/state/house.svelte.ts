@@ -1,6 +1,7 @@
 import { v4 as uuid } from 'uuid';
 
 import { type Answer, ask, client, type Schemas } from '../api/client';
+import { moved } from '../words/moved';
 import { type Load, loaded, PENDING } from './load';
 import { notice } from './notice.svelte';
 
@@ -99,10 +100,30 @@ class HouseState {
     return this.record(request, text);
   }
 
+  /** What was found on a part; the notice says how the date moved. */
   async look(machine_id: string, look: Schemas['LookIn'], text: string): Promise<boolean> {
+    const before = this.stateOf(machine_id, look);
     return this.record(
       client.POST('/api/machines/{machine_id}/looks', { params: { path: { machine_id } }, body: look }),
-      text,
+      ({ machine }) => {
+        const states = machine?.parts.find((part) => part.slot === look.slot)?.states ?? [];
+        const after = states.find((state) => state.action === look.about) ?? null;
+        return `${text} ${machine ? moved(before, after, machine.today) : ''}`.trim();
+      },
+    );
+  }
+
+  /** How a task stands as far as it is shown: on the machine's page, else on Round. */
+  private stateOf(machine_id: string, of: { slot: string; about: Action }) {
+    const page = this.machine.status === 'ok' ? this.machine.data : null;
+    const round = this.round.status === 'ok' ? this.round.data : null;
+    const parts = page?.strip.id === machine_id ? page.parts : [];
+    const states = parts.find((part) => part.slot === of.slot)?.states ?? [];
+    const tasks = [...(round?.due ?? []), ...(round?.coming ?? [])];
+    return (
+      states.find((state) => state.action === of.about) ??
+      tasks.find((t) => t.machine_id === machine_id && t.slot === of.slot && t.action === of.about) ??
+      null
     );
   }
 
@@ -155,7 +176,10 @@ class HouseState {
   }
 
   /** Send something that is recorded; the household after it is shown, and the notice offers to undo it. */
-  async record(request: Parameters<typeof ask<Written>>[0], text: string): Promise<boolean> {
+  async record(
+    request: Parameters<typeof ask<Written>>[0],
+    text: string | ((written: Written) => string),
+  ): Promise<boolean> {
     this.busy = true;
     const answer: Answer<Written> = await ask(request);
     this.busy = false;
@@ -166,7 +190,10 @@ class HouseState {
     const { entry_id, round, machine } = answer.data;
     this.round = { status: 'ok', data: round };
     if (machine) this.machine = { status: 'ok', data: machine };
-    notice.done(text, entry_id ? () => this.undo(entry_id) : null);
+    notice.done(
+      typeof text === 'string' ? text : text(answer.data),
+      entry_id ? () => this.undo(entry_id) : null,
+    );
     return true;
   }
 }

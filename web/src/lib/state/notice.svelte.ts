@@ -6,6 +6,9 @@ export type Notice =
 /** The one line that says what just happened. It stays until the next one, or until it is closed. */
 class NoticeState {
   current = $state.raw<Notice | null>(null);
+  /** How many dialogs are open: a refusal then stands in the dialog, which covers everything else. */
+  dialogs = $state(0);
+  problem = $derived(this.current?.kind === 'problem' ? this.current.problem : null);
 
   done(text: string, undo: (() => Promise<void>) | null = null): void {
     this.current = { kind: 'done', text, undo };

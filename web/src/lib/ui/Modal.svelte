@@ -1,13 +1,23 @@
 <!-- A dialog over the page: Escape or the cross closes it, focus goes back where it was. -->
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
-  import type { Snippet } from 'svelte';
+  import { type Snippet, untrack } from 'svelte';
+
+  import { notice } from '../state/notice.svelte';
+  import Trouble from './Trouble.svelte';
 
   let { title, onclose, children }: { title: string; onclose: () => void; children: Snippet } = $props();
 
   function open(dialog: HTMLDialogElement) {
     dialog.showModal();
-    return () => dialog.close();
+    untrack(() => {
+      if (notice.problem) notice.close();
+      notice.dialogs++;
+    });
+    return () => {
+      untrack(() => notice.dialogs--);
+      dialog.close();
+    };
   }
   const uid = $props.id();
 </script>
@@ -20,6 +30,9 @@
         ><X size={20} /></button
       >
     </div>
+    {#if notice.problem}
+      <div class="mb-3"><Trouble problem={notice.problem} /></div>
+    {/if}
     {@render children()}
   </div>
   <button class="modal-backdrop" tabindex="-1" aria-label="Close" onclick={onclose}></button>

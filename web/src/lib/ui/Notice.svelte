@@ -6,7 +6,7 @@
 </script>
 
 <div class="notice" aria-live="polite">
-  {#if notice.current}
+  {#if notice.current && !(notice.problem && notice.dialogs)}
     {@const now = notice.current}
     <div class={['bar', now.kind === 'problem' && 'bad']} role={now.kind === 'problem' ? 'alert' : undefined}>
       <p class="grow">

@@ -71,7 +71,10 @@
     </div>
   {/if}
   {#each machines as machine (machine.id)}
-    <div class={['machine', machine.serves && 'serving', size, folds && 'folds']} hidden={!shows(machine)}>
+    <div
+      class={['machine', machine.serves && 'serving', size, folds && 'folds', many && 'many']}
+      hidden={!shows(machine)}
+    >
       <div class="who">
         <h2><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></h2>
         {#if machine.empty_slots.length}
@@ -88,9 +91,9 @@
         <button
           class="wants"
           aria-expanded={isOpen(machine)}
-          aria-label={`${machine.name}: ${isOpen(machine) ? 'fold' : 'show its air path'}`}
           onclick={() => byHand.set(machine.id, !isOpen(machine))}
         >
+          <span class="sr-only">{machine.name}, {isOpen(machine) ? 'fold' : 'show its air path'}:</span>
           <ChevronRight size={18} class={isOpen(machine) ? 'rotate-90' : ''} aria-hidden="true" />
           {#each wanting(machine) as chamber (chamber.key)}
             <span class={`ink-${chamber.level}`}>{chamber.label}: {tag(chamber, round.now, true)}</span>
@@ -142,6 +145,9 @@
   .machine {
     padding-block: 0.5rem 0.75rem;
     border-bottom: 1px solid var(--color-base-300);
+  }
+  /* Of hundreds of machines only those in sight are laid out. */
+  .machine.many {
     content-visibility: auto;
     contain-intrinsic-size: auto 4rem;
   }

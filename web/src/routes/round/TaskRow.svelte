@@ -36,7 +36,11 @@
   }
 </script>
 
-<li class={['row', current && 'current']} aria-current={current ? 'true' : undefined}>
+<li
+  class={['row', current && 'current']}
+  data-task={`${task.slot}/${task.action}`}
+  aria-current={current ? 'true' : undefined}
+>
   <label class="pick">
     <input
       type="checkbox"
@@ -105,8 +109,6 @@
     gap: 0.75rem;
     padding: 0.75rem 0.9rem;
     border-top: 1px solid var(--color-base-300);
-    content-visibility: auto;
-    contain-intrinsic-size: auto 7rem;
   }
   .pick {
     padding-top: 0.1rem;

@@ -45,7 +45,7 @@
               <button
                 type="button"
                 class="btn btn-sm"
-                aria-label={`${part.name}: another day`}
+                aria-label={`${setup.past === 'day' ? 'Another day' : 'I know the day'}: ${part.name}`}
                 onclick={() => told(part.slot, setup.past === 'day' ? '' : today)}
                 >{setup.past === 'day' ? 'Another day' : 'I know the day'}</button
               >

@@ -1,0 +1,128 @@
+"""The household's answers: loads, what each answer changes, what keeping a machine takes, how a place dries."""
+
+from dataclasses import replace
+from uuid import UUID
+
+from django.test import SimpleTestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from care.bench.drying import climate_factor, mildews
+from care.due.effects import effects
+from care.due.upkeep import WEEKS, upkeep
+from care.due.usage import Pace
+from care.errors import InvalidValue
+from care.household import DryingPlace, DustSource, Profile, check_area, held_against, load_of
+from care.kinds import Action, Archetype, LoadKind, Meter, School, Station, Trigger
+from care.model import Load, Machine
+from tests.care.world import BOOK, ROBOT, rule, slot, usual_days_trigger
+
+QUILLGATE = Profile(long_haired=2, animals=1, area_m2=220, carpet=0.5, dust=(DustSource.WORKSHOP,))
+homes = st.builds(
+    Profile,
+    long_haired=st.integers(0, 8),
+    animals=st.integers(0, 8),
+    children=st.integers(0, 8),
+    area_m2=st.floats(20, 600),
+    carpet=st.floats(0, 1),
+    dust=st.sets(st.sampled_from(DustSource)).map(tuple),
+)
+CLIMATES = {(20, 60): 1.28, (12, 85): 4.56, (28, 40): 0.66, (15, 80): 3.09, (24, 45): 0.80}
+
+
+class Loads(SimpleTestCase):
+    @given(homes)
+    def test_stay_in_bounds_and_only_grow_with_what_brings_dirt(self, home):
+        load = load_of(home)
+        for more in (
+            replace(home, long_haired=home.long_haired + 1),
+            replace(home, animals=home.animals + 1),
+            replace(home, children=home.children + 1),
+            replace(home, area_m2=home.area_m2 * 1.5),
+            replace(home, carpet=min(1, home.carpet + 0.2)),
+            replace(home, dust=tuple(DustSource)),
+        ):
+            for kind in LoadKind:
+                self.assertGreaterEqual(load_of(more).of(kind), load.of(kind))
+
+    def test_of_nobody_with_hair_no_carpet_and_no_dust_are_none(self):
+        bare = Profile(long_haired=0, carpet=0.0)
+        self.assertEqual((load_of(bare).hair, load_of(bare).dust), (0, 0))
+
+    def test_answers_out_of_bounds_name_their_field(self):
+        for field, value in {"long_haired": -1, "animals": 99, "area_m2": 2, "carpet": 1.2}.items():
+            with self.subTest(field), self.assertRaises(InvalidValue) as refused:
+                Profile(**{field: value})
+            self.assertEqual(refused.exception.field, field)
+        with self.assertRaises(InvalidValue) as refused:
+            Profile(places=(DryingPlace("Loft", 20, 50), DryingPlace("loft ", 10, 50)))
+        self.assertEqual(refused.exception.field, "places.name")
+
+    def test_square_feet_typed_as_square_metres_are_asked_about(self):
+        for typed, unit in ((650, "m2"), (60, "sq_ft")):
+            with self.subTest(typed=typed), self.assertRaises(InvalidValue) as refused:
+                check_area(typed, unit)
+            self.assertEqual((refused.exception.field, refused.exception.values["unit_check"]), ("area", True))
+        self.assertEqual(check_area(90, "m2"), 90)
+        self.assertAlmostEqual(check_area(1000, "sq_ft"), 92.9, 1)
+
+
+class WhatAnAnswerChanges(SimpleTestCase):
+    def machine(self, a_rule):
+        stations = (Station("here", "bin", "here"),)
+        kind = Archetype("kind", "Kind", 1, "plug-out", "", 30, stations, (slot(a_rule),))
+        return Machine(UUID(int=1), "Robot", kind, {})
+
+    def test_is_the_interval_before_and_after(self):
+        """Load places 7 to 14 days: 14 with none, 14 * 0.5**0.8 = 8.04 with two long-haired people and an animal."""
+        roller = self.machine(rule(Action.DE_HAIR, usual_days_trigger(7, 14), moved_by=LoadKind.HAIR))
+        without = dict(held_against(QUILLGATE))["long_haired"]
+        self.assertEqual(load_of(without).hair, 0.5)
+        [found] = effects(Load(hair=0.0), load_of(QUILLGATE), [roller], School.WORKSHOP)
+        self.assertEqual((found.before, round(found.after, 2), found.meter), (14, 8.04, Meter.DAYS))
+
+    def test_is_nothing_where_the_printed_figure_holds_or_another_load_moves_it(self):
+        roller = self.machine(rule(Action.DE_HAIR, usual_days_trigger(7, 14), moved_by=LoadKind.HAIR))
+        self.assertEqual(effects(Load(hair=0.0), Load(hair=1.0), [roller], School.LABEL), [])
+        self.assertEqual(effects(Load(dust=0.0), Load(dust=1.0), [roller], School.WORKSHOP), [])
+
+    def test_only_answers_that_say_something_are_held_against_none(self):
+        self.assertEqual([name for name, _ in held_against(Profile(long_haired=0, carpet=0.0, area_m2=50))], [])
+
+
+class Upkeep(SimpleTestCase):
+    def test_counts_each_task_by_its_first_trigger_and_an_opening_once(self):
+        """5 h a week: 150 h and 91 days of usual use come after 30 and 13 weeks, so 4.01 filters a year."""
+        told = upkeep(ROBOT, frozenset(), Pace(5.0, 5.0), Load(), School.LABEL)
+        self.assertAlmostEqual(told.uses_up["Filter"], WEEKS / 13, 2)
+        self.assertAlmostEqual(told.minutes_a_run * told.runs_a_year, told.minutes_a_year)
+        more = upkeep(ROBOT, frozenset(), Pace(10.0, 10.0), Load(), School.LABEL)
+        self.assertGreater(more.minutes_a_week, told.minutes_a_week)
+
+    def test_of_every_kind_is_told_and_of_one_that_never_runs_only_what_ages(self):
+        for kind in BOOK.archetypes.values():
+            with self.subTest(kind.key):
+                busy = upkeep(kind, frozenset(), Pace(4.0, 6.0), Load(), School.LABEL)
+                idle = upkeep(kind, frozenset(), Pace(0.0, 0.0), Load(), School.LABEL)
+                more = busy.minutes_a_year - idle.minutes_a_year
+                self.assertTrue(more > 0 or (kind.serves and more == 0), "a dock may have only what ages")
+                self.assertEqual(idle.minutes_a_run, 0)
+
+    def test_a_task_after_a_mishap_is_not_foreseen(self):
+        sticky = replace(rule(Action.WIPE, Trigger(Meter.CONDITION)), after=("sticky",))
+        kind = Archetype("k", "K", 1, "plug-out", "", 30, (Station("here", "bin", "here"),), (slot(sticky),))
+        self.assertEqual(upkeep(kind, frozenset(), Pace(5, 5), Load(), School.LABEL).minutes_a_year, 0)
+
+
+class Climate(SimpleTestCase):
+    def test_is_told_by_the_wet_bulb(self):
+        for (temp, humid), factor in CLIMATES.items():
+            with self.subTest(temp=temp, humid=humid):
+                self.assertAlmostEqual(climate_factor(DryingPlace("Here", temp, humid)), factor, 2)
+        self.assertTrue(mildews(DryingPlace("Cellar", 12, 85)))
+        self.assertFalse(mildews(DryingPlace("Cupboard", 24, 45)))
+
+    @given(st.floats(0, 40), st.floats(5, 93), st.floats(0, 5))
+    def test_damper_air_never_dries_faster(self, temp, humid, more):
+        damper = climate_factor(DryingPlace("Here", temp, humid + more))
+        self.assertGreaterEqual(damper, climate_factor(DryingPlace("Here", temp, humid)) - 1e-9)
