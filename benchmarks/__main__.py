@@ -15,7 +15,7 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import big_house, due, learning
+    from benchmarks import big_house, due, learning, screens
 
     print("Core, one robot with two rollers, all its rules")
     for line in due.measure():
@@ -25,6 +25,9 @@ def main() -> int:
         print(f"  {line}")
     print("A household larger than any")
     for line in big_house.measure():
+        print(f"  {line}")
+    print("Screens, in Chromium")
+    for line in screens.measure():
         print(f"  {line}")
     print("First page, gzip")
     for line in first_page():

@@ -10,13 +10,15 @@ from uuid import uuid4
 
 from care.due.usage import Schedule
 from care.household import DryingPlace, DustSource, Profile
-from care.kinds import Action, Found, LoadKind, School, Silence
+from care.kinds import Action, Found, LoadKind, Meter, School, Silence
 from care.model import Provenance, Why
 from demo.story import Event, Habit, Story
 from server.bench.services import Pick
 from server.config import clock
 from server.household.models import Member
 from server.household.services import answer_profile, create_household, more_load
+from server.machines.notes import add_note
+from server.machines.own import own_figure
 from server.machines.setup import Spare, add_machine
 from server.machines.usage import rest
 from server.machines.work import read_counter, renew_kit
@@ -50,7 +52,14 @@ def load(*, now: datetime, user_name: str, password: str) -> Member:
     with clock.at(story.when(SET_UP, 18)):
         _move_in(story)
     story.live(
-        _house(story), _ground(story), _ground_dock(story), _attic(story), _hall(story), _stairs(story), _tub(story)
+        _house(story),
+        _ground(story),
+        _ground_dock(story),
+        _attic(story),
+        _hall(story),
+        _stairs(story),
+        _tub(story),
+        _lately(story),
     )
     return member
 
@@ -231,6 +240,28 @@ def _hall(story: Story) -> Iterator[Event]:
         Habit("lower-hose", Action.INSPECT, 185, 240, 50, (CLEAN,)),
         Habit("cord", Action.INSPECT, 85, 355, 15, (CLEAN,)),
         Habit("whole", Action.CLEAN, 44, 395, 42, (DUE,)),
+    )
+
+
+def _lately(story: Story) -> Iterator[Event]:
+    """What people said this week: a note on the foam, and a look that waits for a quiet day."""
+    hall, tub = story.machines[HALL], story.machines[TUB]
+    words = "Goes in pale side up. The tab sits at the handle."
+    yield Event(
+        story.when(38, 21), "note", lambda: add_note(member=story.member, machine_id=hall, slot="foam", text=words)
+    )
+    yield Event(
+        story.when(1, 19),
+        "own figure",
+        lambda: own_figure(
+            member=story.member,
+            machine_id=tub,
+            slot="diffuser",
+            action=Action.WASH,
+            meter=Meter.DAYS,
+            figure=6,
+            why="paper dust shows on it first",
+        ),
     )
 
 

@@ -7,6 +7,9 @@ from django.views.decorators.cache import never_cache
 
 from server.config.api import api
 
+FIRST_ASKED = ("/api/session", "/api/round")
+"""What the page asks first; the browser may fetch it while it still reads the scripts."""
+
 
 @never_cache
 def page(request: HttpRequest) -> HttpResponse:
@@ -14,7 +17,10 @@ def page(request: HttpRequest) -> HttpResponse:
     index = settings.WEB_BUILD / "index.html"
     if not index.exists():
         return HttpResponse("The web app is not built yet. Run: make build", status=503, content_type="text/plain")
-    return HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
+    answer = HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
+    if request.user.is_authenticated:
+        answer["Link"] = ", ".join(f"<{path}>; rel=preload; as=fetch; crossorigin" for path in FIRST_ASKED)
+    return answer
 
 
 urlpatterns = [path("api/", api.urls), re_path(r"^$", page)]

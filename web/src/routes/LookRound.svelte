@@ -1,14 +1,15 @@
 <!-- One look round a machine: of each part whose start nobody knows, what one sees. Each answer makes a date firm. -->
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
 
   import { house } from '../lib/state/house.svelte';
+  import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
   import type { Schemas } from '../lib/api/client';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { plural } from '../lib/words/format';
-  import { doWord, foundWords } from '../lib/words/tasks';
+  import { doWord, FOUND, foundWords } from '../lib/words/tasks';
 
   let { params }: { params: { id: string } } = $props();
 
@@ -35,11 +36,21 @@
   });
 
   async function tell(found: Schemas['Found']) {
-    if (!current) return;
+    if (!current || !session.mayWrite || house.busy) return;
     const { part, state } = current;
     const text = `${part.name}: found ${foundWords(state.about)[found].toLowerCase()}.`;
     await house.look(params.id, { slot: part.slot, about: state.about, found }, text);
   }
+  onDestroy(
+    keys.lend('Look round', [
+      ...(Object.keys(FOUND) as Schemas['Found'][]).map((found, n) => ({
+        key: String(n + 1),
+        does: FOUND[found],
+        run: () => void tell(found),
+      })),
+      { key: 's', does: 'Skip: I cannot see it now', run: () => skip() },
+    ]),
+  );
   function skip() {
     if (current) left = [...left, `${current.part.slot}/${current.state.about}`];
   }

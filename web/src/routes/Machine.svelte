@@ -23,7 +23,8 @@
 
   let { params = {} }: { params?: { id?: string; slot?: string } } = $props();
 
-  const narrow = new MediaQuery('max-width: 639px');
+  const phone = new MediaQuery('max-width: 639px');
+  const narrow = $derived(phone.current);
   const id = $derived(params.id ?? null);
   const page = $derived(
     house.machine.status === 'ok' && house.machine.data.strip.id === id ? house.machine.data : null,
@@ -61,7 +62,7 @@
   function select(one: Chamber) {
     if (!one.slots[0]) return;
     go(one.slots[0]);
-    if (narrow.current) document.getElementById('part')?.scrollIntoView({ behavior: 'smooth' });
+    if (narrow) document.getElementById('part')?.scrollIntoView({ behavior: 'smooth' });
   }
   function walk(by: number) {
     const parts = page?.parts ?? [];
@@ -147,7 +148,7 @@
         chambers={page.strip.chambers}
         now={page.now}
         name={page.strip.name}
-        upright={narrow.current}
+        upright={narrow}
         selected={chamber?.key ?? null}
         onselect={select}
       />

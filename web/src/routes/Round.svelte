@@ -22,7 +22,7 @@
 
   type Task = Schemas['TaskOut'];
 
-  /** So many machines fit beside the board as "did it run?"; more are found by the search. */
+  /** So many machines fit beside the board as "did it run?"; of more, one is chosen. */
   const ASKED = 8;
   const SEARCH_FROM = 10;
   const left = new SvelteSet<string>();
@@ -32,11 +32,23 @@
   let tasks = $state<ReturnType<typeof Tasks> | null>(null);
   let search = $state<HTMLInputElement | null>(null);
 
+  /** What lies below the fold is made one frame after the board can be seen. */
+  let below = $state(false);
+  $effect(() => {
+    if (!round || below) return;
+    requestAnimationFrame(() => setTimeout(() => (below = true)));
+  });
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
   const machines = $derived(round ? boardOrder(round.machines) : []);
-  const fits = (name: string) => name.toLowerCase().includes(query.trim().toLowerCase());
-  const runners = $derived(machines.filter((machine) => machine.serves === null && fits(machine.name)));
+  const runners = $derived(machines.filter((machine) => machine.serves === null));
+  /** Of many machines the one that is asked about; else all of them. */
+  let which = $state('');
+  const asked = $derived(
+    runners.length > ASKED
+      ? [runners.find((machine) => machine.id === which) ?? runners[0]].filter((one) => one !== undefined)
+      : runners,
+  );
   const keyOf = (task: Task) => `${task.machine_id}/${task.slot}/${task.action}`;
   const bench = $derived(round?.sheets[0] ?? null);
   /** The due tasks in the order in which they are listed. */
@@ -173,25 +185,37 @@
       </div>
 
       <div class="tasks">
-        <Tasks
-          bind:this={tasks}
-          {round}
-          {current}
-          isLeft={(task) => left.has(keyOf(task))}
-          onchoose={choose}
-        />
+        {#if below}
+          <Tasks
+            bind:this={tasks}
+            {round}
+            {current}
+            isLeft={(task) => left.has(keyOf(task))}
+            onchoose={choose}
+          />
+        {/if}
       </div>
 
       <aside>
         <section>
           <h2>Did it run?</h2>
           <div class="grid gap-2">
-            {#each runners.slice(0, ASKED) as machine (machine.id)}
+            {#if runners.length > ASKED}
+              <label
+                ><span class="sr-only">Which machine?</span>
+                <select
+                  class="select w-full"
+                  value={asked[0]?.id}
+                  onchange={(e) => (which = e.currentTarget.value)}
+                >
+                  {#each runners as machine (machine.id)}<option value={machine.id}>{machine.name}</option
+                    >{/each}
+                </select></label
+              >
+            {/if}
+            {#each asked as machine (machine.id)}
               <DidItRun {machine} today={round.today} mayWrite={session.mayWrite} />
             {/each}
-            {#if runners.length > ASKED}
-              <p class="soft text-sm">And {runners.length - ASKED} more: search for one to find it here.</p>
-            {/if}
             <div class="flex flex-wrap gap-2">
               <WholeHouse today={round.today} mayWrite={session.mayWrite} />
               <a class="btn btn-sm" href="#/floor">Before a run</a>

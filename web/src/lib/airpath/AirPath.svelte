@@ -15,6 +15,7 @@
     size = 'tall',
     upright = false,
     selected = null,
+    given = null,
     onselect,
   }: {
     chambers: Chamber[];
@@ -24,10 +25,13 @@
     size?: Size;
     upright?: boolean;
     selected?: string | null;
+    /** Its width [px] where many strips share one: then none measures itself, which would lay the page out for each. */
+    given?: number | null;
     onselect: (chamber: Chamber) => void;
   } = $props();
 
-  let width = $state(600);
+  let measured = $state(600);
+  const width = $derived(given ?? measured);
   const shape = $derived(upright ? standing(chambers, width) : lying(chambers, columns, width, size));
   const pegs = $derived(beside(chambers));
   const duct = $derived(upright ? 18 : { tall: 22, low: 18, slim: 15 }[size]);
@@ -52,7 +56,18 @@
   const idOf = (chamber: Chamber) => `${uid}-${chamber.key}`;
 </script>
 
-<div class="strip" bind:clientWidth={width} role="group" aria-label={`${name}, air path`}>
+<div
+  class="strip"
+  role="group"
+  aria-label={`${name}, air path`}
+  {@attach (strip: HTMLElement) => {
+    if (given !== null) return;
+    const watch = new ResizeObserver(() => (measured = strip.clientWidth));
+    measured = strip.clientWidth;
+    watch.observe(strip);
+    return () => watch.disconnect();
+  }}
+>
   {#if shape.placed.length}<svg {width} height={shape.height} viewBox={`0 0 ${width} ${shape.height}`}>
       <g class="duct" aria-hidden="true">
         {#if upright}
@@ -111,21 +126,16 @@
               height={h + 12}
               rx="12"
             />
-            <clipPath id={`${idOf(chamber)}-clip`}>
-              <rect x={-w / 2 + 4} y={-h / 2 + 4} width={w - 8} height={h - 8} rx="6" />
-            </clipPath>
-            <rect class="wall" x={-w / 2} y={-h / 2} width={w} height={h} rx="10" />
-            <g clip-path={`url(#${idOf(chamber)}-clip)`}>
-              <rect
-                class="fill"
-                x={-w / 2}
-                y={-h / 2 + 4}
-                width={w}
-                height={h - 8}
-                style:transform={`scaleY(${chamber.fill})`}
-              />
-            </g>
-            <rect class="rim" x={-w / 2} y={-h / 2} width={w} height={h} rx="10" />
+            <rect class="wall rim" x={-w / 2} y={-h / 2} width={w} height={h} rx="10" />
+            <rect
+              class="fill"
+              x={-w / 2 + 4}
+              y={-h / 2 + 4}
+              width={w - 8}
+              height={h - 8}
+              rx="6"
+              style:transform={`scaleY(${chamber.fill})`}
+            />
             <Glyph level={chamber.level} r={size === 'tall' || upright ? 10 : size === 'low' ? 7 : 6} />
             {#if upright}
               <text class="label start" x="52" y="-4">{`${chamber.label} `}</text>
@@ -154,8 +164,7 @@
           onkeydown={(event) => step(event, chamber)}
         >
           <svg width="26" height="26" viewBox="-13 -13 26 26" aria-hidden="true">
-            <circle r="11" class="wall" />
-            <circle r="11" class="rim" />
+            <circle r="11" class="wall rim" />
             {#if chamber.level === 'fresh'}<circle r="4" class="dot" />{:else}<Glyph
                 level={chamber.level}
                 r={5}
@@ -236,7 +245,6 @@
     transition: transform 0.6s ease;
   }
   .rim {
-    fill: none;
     stroke: var(--ink);
     stroke-width: 2.5;
     transition: stroke 0.4s;

@@ -1,6 +1,6 @@
 /** What is due, in words, made from the codes and figures of the server's explanation. */
 import type { Schemas } from '../api/client';
-import { day, figure, plural, when } from './format';
+import { day, figure, minutesWords, plural, when } from './format';
 
 type Action = Schemas['Action'];
 type Because = Schemas['BecauseOut'];
@@ -364,7 +364,8 @@ function work(round: Schemas['RoundOut']): { head: string; why: string } {
   const then = second ? ` Then the ${second.slot_name.toLowerCase()}${elsewhere}.` : '';
   const start = `Start with the ${first.slot_name.toLowerCase()} of ${first.machine_name}: ${over}. ${stake}${then}`;
   const minutes = Math.max(1, Math.round(round.minutes));
-  return { head: `About ${minutes} ${minutes === 1 ? 'minute' : 'minutes'} of work today.`, why: start };
+  const long = minutes >= 90 ? minutesWords(minutes) : `${minutes} ${minutes === 1 ? 'minute' : 'minutes'}`;
+  return { head: `About ${long} of work today.`, why: start };
 }
 
 const DAY_NAMES: Record<string, string> = {

@@ -1,6 +1,7 @@
 <!-- The house board: every machine as its air path, like stations under each other. Of many, the calm ones fold. -->
 <script lang="ts">
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
+  import { onMount } from 'svelte';
   import { MediaQuery, SvelteMap } from 'svelte/reactivity';
   import { push } from 'svelte-spa-router';
 
@@ -20,20 +21,39 @@
 
   /** So many machines are drawn; of more, those that want hands most, and the rest is a line each. */
   const DRAWN = 10;
-  const WHEN_MANY = 5;
-  const narrow = new MediaQuery('max-width: 639px');
-  let width = $state(600);
+  const WHEN_MANY = 2;
+  const phone = new MediaQuery('max-width: 639px');
+  /** Asked once: each reading of a media query lays the page out. */
+  const narrow = $derived(phone.current);
+  /** The width of a strip [px]: taken from the window at first, so that nothing is drawn twice, then measured once. */
+  let width = $state(firstGuess());
   /** What somebody opened or folded by hand. */
   const byHand = new SvelteMap<string, boolean>();
 
+  /** After the layout that happens anyway, not by asking for one. */
+  function watchWidth(columns: HTMLElement) {
+    const watch = new ResizeObserver(([entry]) => {
+      const now = Math.round(entry?.contentRect.width ?? width);
+      if (now > 0 && now !== Math.round(width)) width = now;
+    });
+    watch.observe(columns);
+    return () => watch.disconnect();
+  }
+  function firstGuess(): number {
+    const window_px = document.documentElement.clientWidth;
+    const rem = 16;
+    const padding = 2 * Math.min(Math.max(rem, window_px * 0.025), 1.75 * rem);
+    const beside = window_px >= 960 ? 21 * rem : 0;
+    return Math.max(200, Math.min(window_px, 84 * rem) - padding - beside - 12 * rem);
+  }
   const machines = $derived(boardOrder(round.machines));
   const columns = $derived(usedColumns(machines));
   const many = $derived(machines.length > DRAWN);
   const size = $derived(machines.length <= 2 ? 'tall' : machines.length <= 4 ? 'low' : 'slim');
-  const folds = $derived(many || (narrow.current && machines.length > 2));
+  const folds = $derived(many || (narrow && machines.length > 2));
   const drawn = $derived(
     new Set(
-      many && !narrow.current
+      many && !narrow
         ? [...machines]
             .sort((a, b) => wanting(b).length - wanting(a).length)
             .slice(0, WHEN_MANY)
@@ -51,7 +71,28 @@
     if (only === 'hands') return wanting(machine).length > 0;
     return only === 'all' || machine.unsure > 0;
   }
-  const shown = $derived(machines.filter(shows).length);
+  const fitting = $derived(machines.filter(shows));
+  /** Of hundreds so many are made; the next ones when the last comes near, so that a search never makes them all. */
+  const BATCH = 14;
+  let batches = $state(1);
+  $effect(() => {
+    void [words, only];
+    batches = 1;
+  });
+  const made = $derived(many ? fitting.slice(0, BATCH * batches) : fitting);
+  function whenNear(end: HTMLElement) {
+    const watch = new IntersectionObserver(([seen]) => seen?.isIntersecting && batches++, {
+      rootMargin: '800px',
+    });
+    watch.observe(end);
+    return () => watch.disconnect();
+  }
+  /** Rows in sight are drawn first, the others a frame later: what is looked at must not wait for the rest. */
+  const ROW_PX = 112;
+  let inSight = $state(Math.ceil((window.innerHeight - 2 * ROW_PX) / ROW_PX));
+  onMount(() => {
+    requestAnimationFrame(() => setTimeout(() => (inSight = Infinity)));
+  });
   const isOpen = (machine: Strip) => byHand.get(machine.id) ?? (!folds || drawn.has(machine.id));
 
   function show(machine: Strip, chamber: Chamber) {
@@ -60,21 +101,18 @@
 </script>
 
 <section class="board" aria-label="House board">
-  {#if !narrow.current}
+  {#if !narrow}
     <div class="head" aria-hidden="true">
       <span class="soft">the air goes this way →</span>
-      <div class="columns" bind:clientWidth={width}>
+      <div class="columns" {@attach watchWidth}>
         {#each columns as column (column)}
           <span style:left={`${columnX(column, columns, width)}px`}>{column}</span>
         {/each}
       </div>
     </div>
   {/if}
-  {#each machines as machine (machine.id)}
-    <div
-      class={['machine', machine.serves && 'serving', size, folds && 'folds', many && 'many']}
-      hidden={!shows(machine)}
-    >
+  {#each made as machine, row (machine.id)}
+    <div class={['machine', machine.serves && 'serving', size, folds && 'folds', many && 'many']}>
       <div class="who">
         <h2><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></h2>
         {#if machine.empty_slots.length}
@@ -103,7 +141,9 @@
           {#if machine.unsure}<span class="ink-unknown">{machine.unsure} not known</span>{/if}
         </button>
       {/if}
-      {#if isOpen(machine)}
+      {#if isOpen(machine) && row >= inSight}
+        <div style:height={`${ROW_PX - 10}px`}></div>
+      {:else if isOpen(machine)}
         <div class="path">
           <AirPath
             chambers={machine.chambers}
@@ -111,14 +151,22 @@
             name={machine.name}
             {columns}
             {size}
-            upright={narrow.current}
+            given={narrow ? null : width}
+            upright={narrow}
             onselect={(chamber) => show(machine, chamber)}
           />
         </div>
       {/if}
     </div>
   {/each}
-  {#if shown === 0}<p class="soft p-3">No machine fits that. Clear the search to see them all.</p>{/if}
+  {#if made.length < fitting.length}
+    {#key batches}<div {@attach whenNear} class="soft p-3">
+        And {fitting.length - made.length} more…
+      </div>{/key}
+  {/if}
+  {#if fitting.length === 0}<p class="soft p-3">
+      No machine fits that. Clear the search to see them all.
+    </p>{/if}
 </section>
 
 <style>
@@ -127,9 +175,6 @@
     display: grid;
     grid-template-columns: 11.5rem minmax(0, 1fr);
     gap: 0.5rem;
-  }
-  .machine[hidden] {
-    display: none;
   }
   .head {
     font-size: 0.85rem;
@@ -159,7 +204,7 @@
   }
   .folds .path {
     grid-column: 1 / -1;
-    padding-left: 11.5rem;
+    padding-left: 12rem;
   }
   .serving .who {
     padding-left: 0.9rem;

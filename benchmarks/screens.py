@@ -1,0 +1,181 @@
+"""What the screens cost in a real browser: the first useful paint of Round, and frames of a board of 200 machines.
+
+    python -m benchmarks.screens serve --database FILE    serves a household of benchmarks.big_house, prints its port
+
+The first useful paint is the frame after Round's sentence and board are in the page, counted from the start of the
+navigation, in a fresh browser profile with the processor slowed down four times. Frames are the times between two
+animation frames while the board is scrolled from end to end, searched letter by letter and filtered.
+"""
+
+import argparse
+import os
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from statistics import median
+from typing import TYPE_CHECKING, Any
+
+from benchmarks import big_house
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Browser, Page
+
+ROOT = Path(__file__).resolve().parents[1]
+SLOWED = 4
+VISITS = 7
+PATIENCE_MS = 2500
+LAPTOP: Any = {"width": 1280, "height": 800}
+WATCH = """
+new MutationObserver((_, watching) => {
+  if (!document.querySelector('.lead h1') || !document.querySelector('.board .chamber, .board .wants')) return;
+  watching.disconnect();
+  requestAnimationFrame(() => requestAnimationFrame((at) => (window.usefulAt = at)));
+}).observe(document, { childList: true, subtree: true });
+"""
+FRAMES = """() => {
+  window.frames_ms = [];
+  let last = performance.now();
+  const next = (at) => { window.frames_ms.push(at - last); last = at; requestAnimationFrame(next); };
+  requestAnimationFrame(next);
+}"""
+
+
+def measure() -> list[str]:
+    """The demo household's first paint, then the big house's frames."""
+    from playwright.sync_api import sync_playwright
+
+    from tests.web.browser import FLAGS
+
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as runner:
+        demo, big = Path(folder) / "demo.sqlite3", Path(folder) / "big.sqlite3"
+        made = [sys.executable, "-m", "benchmarks.big_house", "make", "--years", "1", "--database", str(big)]
+        subprocess.run(made, check=True)
+        browser = runner.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        with _served(demo, demo=True) as address:
+            lines = _first_paint(browser, address, "keeper", "quillgate", "demo household, seven machines")
+        with _served(big) as address:
+            lines += _first_paint(browser, address, big_house.USER, big_house.PASSWORD, "200 machines")
+            lines += _frames(browser, address)
+        browser.close()
+    return lines
+
+
+@contextmanager
+def _served(database: Path, *, demo: bool = False) -> Iterator[str]:
+    command = [sys.executable, "-m", "benchmarks.screens", "serve", "--database", str(database)]
+    server = subprocess.Popen([*command, *(["--demo"] if demo else [])], stdout=subprocess.PIPE, text=True)
+    assert server.stdout is not None
+    try:
+        yield next(line.split()[-1] for line in server.stdout if line.startswith("serving"))
+    finally:
+        server.terminate()
+        server.wait()
+
+
+def serve(database: Path, *, demo: bool) -> None:
+    """Serve a household until terminated."""
+    os.environ.update(
+        DJANGO_SETTINGS_MODULE="server.config.settings",
+        YPERON_DATABASE=str(database),
+        YPERON_NOW=big_house.NOW.isoformat(),
+    )
+    import django
+
+    django.setup()
+    from django.core.management import call_command
+    from waitress.server import create_server
+
+    from server.config.wsgi import application
+
+    if demo:
+        call_command("migrate", interactive=False, verbosity=0)
+        call_command("load_demo", stdout=sys.stderr)
+    server = create_server(application, host="127.0.0.1", port=0, threads=4)
+    print(f"serving http://127.0.0.1:{server.effective_port}", flush=True)
+    server.run()
+
+
+def _signed_in(browser: "Browser", address: str, user: str, password: str) -> tuple["Page", Any]:
+    """A page at Round, and its cookies."""
+    context = browser.new_context(viewport=LAPTOP, base_url=address)
+    page = context.new_page()
+    page.goto("/")
+    page.get_by_label("User name").fill(user)
+    page.get_by_label("Password").fill(password)
+    page.keyboard.press("Enter")
+    page.wait_for_selector(".board", timeout=120_000)
+    return page, context.cookies()
+
+
+def _first_paint(browser: "Browser", address: str, user: str, password: str, what: str) -> list[str]:
+    """The first visit of a fresh profile, and a later one of the same profile, several times each."""
+    page, cookies = _signed_in(browser, address, user, password)
+    page.context.close()
+    first, later = [], []
+    for _ in range(VISITS):
+        context = browser.new_context(viewport=LAPTOP, base_url=address)
+        context.add_cookies(cookies)
+        context.add_init_script(WATCH)
+        visits = [_visit(context) for _ in range(3)]
+        first.append(visits[0])
+        later.append(visits[-1])
+        context.close()
+    lines = [f"first useful paint of Round, processor slowed {SLOWED} times, {what}; {VISITS} profiles"]
+    for name, times in {"first visit ever": first, "third visit": later}.items():
+        lines.append(f"  {name}: {median(times):.0f} ms median, {min(times):.0f} to {max(times):.0f}")
+    return lines
+
+
+def _visit(context: Any) -> float:
+    """When the first useful paint came [ms after the start of the navigation]."""
+    page = context.new_page()
+    context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": SLOWED})
+    page.goto("/", wait_until="commit")
+    page.wait_for_timeout(PATIENCE_MS)  # asking meanwhile would lay the page out, and count against it
+    while (at := page.evaluate("() => window.usefulAt")) is None:
+        page.wait_for_timeout(PATIENCE_MS)
+    page.close()
+    return float(at)
+
+
+def _frames(browser: "Browser", address: str) -> list[str]:
+    page, _ = _signed_in(browser, address, big_house.USER, big_house.PASSWORD)
+    page.wait_for_timeout(500)
+    lines = []
+    for what, act in {"scrolled": _scroll, "searched and filtered": _search}.items():
+        page.evaluate(FRAMES)
+        act(page)
+        frames = page.evaluate("() => window.frames_ms.slice(2)")
+        over = sum(frame > 50 for frame in frames)
+        told = f"longest {max(frames):.0f} ms, {over} of {len(frames)} over 50 ms"
+        lines.append(f"board of {big_house.MACHINES} machines {what}: frames {told}")
+    page.context.close()
+    return lines
+
+
+def _scroll(page: "Page") -> None:
+    for by in [500] * 40 + [-500] * 40:
+        page.mouse.wheel(0, by)
+        page.wait_for_timeout(30)
+
+
+def _search(page: "Page") -> None:
+    page.get_by_label("Search machines").click()
+    for key in ["1", "7", "Backspace", "Backspace", "m", "a", "c"]:
+        page.keyboard.press(key)
+        page.wait_for_timeout(150)
+    for name in ("Want hands", "Not known", "All"):
+        page.get_by_role("button", name=name, exact=True).click()
+        page.wait_for_timeout(300)
+
+
+if __name__ == "__main__":
+    parser = argparse.ArgumentParser()
+    parser.add_argument("command", choices=["serve"])
+    parser.add_argument("--database", type=Path, required=True)
+    parser.add_argument("--demo", action="store_true")
+    given = parser.parse_args()
+    serve(given.database, demo=given.demo)
