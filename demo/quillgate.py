@@ -244,7 +244,7 @@ def _hall(story: Story) -> Iterator[Event]:
 
 
 def _lately(story: Story) -> Iterator[Event]:
-    """What people said this week: a note on the foam, and a look that waits for a quiet day."""
+    """What people set and noted: how the foam sits, and a figure of their own for the diffuser."""
     hall, tub = story.machines[HALL], story.machines[TUB]
     words = "Goes in pale side up. The tab sits at the handle."
     yield Event(

@@ -6,6 +6,7 @@ import os
 import sys
 import tempfile
 import threading
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -83,6 +84,27 @@ def _walk(address: str) -> None:
         take(laptop, "machine-assumed")
         _open_part(phone, "Workshop tub", "cloth")
         take(phone, "machine-phone")
+        _settings(laptop)
+        take(laptop, "change-it")
+        laptop.goto("/#/household")
+        laptop.get_by_role("button", name="More: Children").click()
+        laptop.wait_for_selector("text=intervals change")
+        take(laptop, "household")
+        night.goto("/#/floor")
+        night.wait_for_selector(".check")
+        take(night, "before-a-run-dark")
+        _new_machine(phone, "Upright with two rollers")
+        take(phone, "set-up-phone")
+        _new_machine(laptop, "Cordless with one filter", ["in one hand, no cord"], shot=lambda: take(laptop, "set-up"))
+        laptop.get_by_role("button", name="Add it").click()
+        laptop.wait_for_selector("[data-part]")
+        laptop.get_by_role("button", name="Close this message").click()
+        take(laptop, "machine-not-known")
+        phone.goto("/#/")
+        phone.reload()
+        phone.get_by_role("link", name="Look round").click()
+        phone.wait_for_selector("h2")
+        take(phone, "look-round-phone")
         _open_part(laptop, "Ground robot", "filter")
         take(laptop, "machine")
         laptop.get_by_role("button", name="Now: wash").click()
@@ -104,6 +126,26 @@ def _open_part(page: Page, machine: str, part: str) -> None:
     strip = page.get_by_role("group", name=f"{machine}, air path")
     strip.get_by_role("button", name=part).first.click()
     page.wait_for_selector("[data-part]")
+
+
+def _settings(page: Page) -> None:
+    """The workshop tub's settings, its diffuser open, with a figure of the household's own."""
+    _open_part(page, "Workshop tub", "diffuser")
+    page.get_by_role("link", name="Change it").click()
+    page.locator("button.head", has_text="diffuser").first.click()
+    page.locator("button.head", has_text="diffuser").first.scroll_into_view_if_needed()
+
+
+def _new_machine(page: Page, kind: str, answers: Sequence[str] = (), shot: Callable[[], None] | None = None) -> None:
+    """Set-up, up to what is told of a kind."""
+    page.goto("/#/add")
+    for answer in answers:
+        page.get_by_role("button", name=answer).click()
+    page.wait_for_selector(".kind")
+    if shot:
+        shot()
+    page.get_by_role("button", name=kind).click()
+    page.wait_for_selector("text=of care a week")
 
 
 def _answer_until(page: Page, until: str) -> None:
