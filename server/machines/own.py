@@ -241,9 +241,10 @@ def retire_item(*, member: Member, item_id: UUID, reason: str) -> Entry:
 
 @transaction.atomic
 def set_status(*, member: Member, machine_id: UUID, status: str, keep: Iterable[UUID] = ()) -> Entry:
-    """Put a machine away, lend it, sell it, or take it back into use. Its history stays.
+    """Put a machine away, lend it, sell it, or take it back into use; its docks go and come with it.
 
-    While it is not in use nothing is assumed to run. Spares of a machine that goes for good go with it, but `keep`.
+    Its history stays. While it is not in use nothing is assumed to run. Spares of a machine that goes for good go with
+    it, but `keep`.
     """
     require_writer(member)
     require(status in Machine.Status.values, "status", status, "one of " + ", ".join(Machine.Status.values))
@@ -251,12 +252,21 @@ def set_status(*, member: Member, machine_id: UUID, status: str, keep: Iterable[
     if machine.status == status:
         raise Conflict(f"status: {machine.name} is that already", field="status", fix="Nothing is left to do.")
     journal = _journal(member, machine)
+    docks = Machine.objects.of(member.household_id).filter(serves=machine, status=machine.status)
+    for dock in list(docks):
+        one = Journal(member.household_id, by_id=member.pk, subject_id=dock.pk, action_id=journal.action_id)
+        _change_status(one, member, dock, status, set(keep))
+    own = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=journal.action_id)
+    return _change_status(own, member, machine, status, set(keep))
+
+
+def _change_status(journal: Journal, member: Member, machine: Machine, status: str, keep: set[UUID]) -> Entry:
     entry = journal.write(Entry.Kind.STATUS, journal.entered_at)
     StatusChange.everything.create(entry=entry, household_id=machine.household_id, machine=machine, status=status)
     back = status == Machine.Status.IN_USE
     _rest(journal, member, machine, core.Why.BACK if back else core.Why.PAUSED)
     if status in AWAY_FROM_HERE:
-        _spares_go(journal, member, machine, set(keep))
+        _spares_go(journal, member, machine, keep)
     _refresh(machine)
     return entry
 
@@ -281,8 +291,13 @@ def _spares_go(journal: Journal, member: Member, machine: Machine, keep: set[UUI
 
 @transaction.atomic
 def stand_in_for(*, member: Member, old_id: UUID, new: Machine, keep: Sequence[UUID] = ()) -> Entry:
-    """The old machine is replaced by `new`: spares that fit it and are kept are meant for it from now on."""
+    """The old machine is replaced by `new`: spares that fit it and are kept are meant for it from now on.
+
+    Its docks serve the new one, unless that brought its own.
+    """
     old = machine_of(member, old_id)
+    if records.archetype_of(new).has_dock and not Machine.objects.of(member.household_id).filter(serves=new).exists():
+        Machine.objects.of(member.household_id).filter(serves=old).update(serves=new)
     entry = set_status(member=member, machine_id=old_id, status=Machine.Status.REPLACED, keep=keep)
     places = {slot.part: slot.key for slot in records.archetype_of(new).parts(frozenset(new.features))}
     for item in Item.objects.of(member.household_id).filter(pk__in=list(keep), home_machine=old, state=State.READY):

@@ -152,6 +152,16 @@ class NotInUse(OwnTestCase):
             own.set_status(**self.on, status="in_use")
         self.assertTrue(entry.pk)
 
+    def test_a_dock_goes_and_comes_with_its_robot_and_serves_the_one_that_stands_in(self):
+        [dock] = set_up(member=self.member, machines=[New(uuid4(), "Dock", "dock-bag", serves=self.machine.pk)])
+        away = put_away(**self.on, status="lent")
+        self.assertEqual((self.row().status, self.row(dock.pk).status), ("lent", "lent"))
+        self.take_back(away)
+        self.assertEqual((self.row().status, self.row(dock.pk).status), ("in_use", "in_use"))
+        new = New(uuid4(), "Second", "robot-belt")
+        replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[], same_name=False)
+        self.assertEqual((self.row(dock.pk).status, self.row(dock.pk).serves_id), ("in_use", new.id))
+
     def test_undo_brings_it_back_as_if_nothing_had_been(self):
         before = self.state().due
         self.take_back(put_away(**self.on, status="archived"))

@@ -115,11 +115,6 @@
 {/if}
 
 <style>
-  h1 {
-    font-size: clamp(1.5rem, 2.6vw, 2rem);
-    font-weight: 800;
-    line-height: 1.15;
-  }
   h2 {
     font-size: 1.35rem;
     font-weight: 800;

@@ -221,11 +221,6 @@
     justify-content: space-between;
     gap: 0.5rem 2rem;
   }
-  h1 {
-    font-size: clamp(1.5rem, 2.6vw, 2rem);
-    font-weight: 800;
-    line-height: 1.15;
-  }
   .strip {
     padding: 1rem 0.75rem;
   }

@@ -164,13 +164,4 @@
     margin-inline: auto;
     padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
   }
-  h1 {
-    font-size: clamp(1.5rem, 2.6vw, 2rem);
-    font-weight: 800;
-    line-height: 1.15;
-  }
-  h2 {
-    font-size: 1.1rem;
-    font-weight: 800;
-  }
 </style>

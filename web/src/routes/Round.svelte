@@ -250,11 +250,6 @@
     align-items: center;
     gap: 1.5rem;
   }
-  h1 {
-    font-size: clamp(1.5rem, 2.6vw, 2rem);
-    font-weight: 800;
-    line-height: 1.15;
-  }
   .lead p {
     margin-top: 0.3rem;
     max-width: 60rem;

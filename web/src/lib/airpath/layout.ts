@@ -47,11 +47,12 @@ export function beside(chambers: Chamber[]): Chamber[] {
   return chambers.filter((chamber) => chamber.column === 'off_path');
 }
 
-/** Machines in the order of the board: by name, a dock right after the robot it serves. */
+/** Machines in the order of the board: by name, a dock right after the robot it serves, if that is there. */
 export function boardOrder<T extends { id: string; serves: string | null }>(machines: T[]): T[] {
-  const docks = machines.filter((machine) => machine.serves !== null);
+  const here = machines.map((machine) => machine.id);
+  const docks = machines.filter((machine) => machine.serves !== null && here.includes(machine.serves));
   return machines
-    .filter((machine) => machine.serves === null)
+    .filter((machine) => !docks.includes(machine))
     .flatMap((machine) => [machine, ...docks.filter((dock) => dock.serves === machine.id)]);
 }
 

@@ -76,10 +76,6 @@
 </section>
 
 <style>
-  h2 {
-    font-size: 1.1rem;
-    font-weight: 800;
-  }
   li {
     display: flex;
     justify-content: space-between;

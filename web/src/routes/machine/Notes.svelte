@@ -127,10 +127,6 @@
 {/if}
 
 <style>
-  h2 {
-    font-size: 1.1rem;
-    font-weight: 800;
-  }
   img {
     width: 100%;
     height: auto;

@@ -46,10 +46,6 @@
 </section>
 
 <style>
-  h2 {
-    font-size: 1.1rem;
-    font-weight: 800;
-  }
   .told {
     fill: var(--fresh);
   }
