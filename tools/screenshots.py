@@ -133,7 +133,7 @@ def _settings(page: Page) -> None:
     _open_part(page, "Workshop tub", "diffuser")
     page.get_by_role("link", name="Change it").click()
     page.locator("button.head", has_text="diffuser").first.click()
-    page.locator("button.head", has_text="diffuser").first.scroll_into_view_if_needed()
+    page.locator("button.head", has_text="diffuser").first.evaluate("row => row.scrollIntoView()")
 
 
 def _new_machine(page: Page, kind: str, answers: Sequence[str] = (), shot: Callable[[], None] | None = None) -> None:
