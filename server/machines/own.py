@@ -4,8 +4,9 @@ Settings and status are entries; what the machine's row keeps of them (`own`, `n
 """
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from datetime import date
-from typing import Any, cast
+from typing import Any
 from uuid import UUID, uuid4
 
 from django.db import transaction
@@ -314,10 +315,31 @@ def free_name(member: Member, machine: Machine, today: date) -> str:
     return next(name for name in tries if name not in taken)
 
 
-def not_in_use(member: Member) -> list[Machine]:
+@dataclass(frozen=True, slots=True)
+class Listing:
+    """What is set on a machine: its settings by key, its status, the machine it stands in for."""
+
+    id: UUID
+    name: str
+    archetype: str
+    status: str
+    own: dict[str, Any]
+    replaces: UUID | None
+
+
+def _listing(row: Machine) -> Listing:
+    return Listing(row.pk, row.name, row.archetype, row.status, row.own, row.replaces_id)
+
+
+def listing(member: Member, machine_id: UUID) -> Listing:
+    """What is set on a machine. Raises `NotFound`."""
+    return _listing(machine_of(member, machine_id))
+
+
+def not_in_use(member: Member) -> list[Listing]:
     """The machines that the household does not use now, by name."""
     rows = Machine.objects.of(member.household_id).exclude(status=Machine.Status.IN_USE).order_by("name")
-    return cast(list[Machine], list(rows))
+    return [_listing(row) for row in rows]
 
 
 @on_void

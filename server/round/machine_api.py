@@ -64,9 +64,9 @@ def put_away_list(request: HttpRequest) -> list[schemas.PutAwayOut]:
 def get_setup(request: HttpRequest, machine_id: UUID) -> schemas.SetupOut:
     """All that can be changed on a machine."""
     member = asking(request)
-    row = machine_of(member, machine_id)
+    listed = own.listing(member, machine_id)
     [state] = machine_states(member, machine_id)
-    return schemas.setup_out(row, state)
+    return schemas.setup_out(listed, state)
 
 
 @router.post("/machines/{machine_id}/name", response=WRITTEN, operation_id="machines_rename")

@@ -13,7 +13,6 @@ from care.due.upkeep import Upkeep
 from care.own import Aspect, key_of
 from server.household.models import Member
 from server.machines import own
-from server.machines.models import Machine
 from server.machines.notes import NoteLine
 from server.machines.schemas import ItemOut, item_out
 from server.machines.setup import Earlier, New, Spare
@@ -355,21 +354,21 @@ class SetupOut(Schema):
     of_book: list[PartOfBookOut]
 
 
-def setup_out(row: Machine, state: MachineState) -> SetupOut:
+def setup_out(row: own.Listing, state: MachineState) -> SetupOut:
     """A machine's set-up."""
     book = load_book()
     original, kind = book.archetypes[row.archetype], state.machine.archetype
     names = {slot.key: slot.name for slot in original.slots}
     places = {slot.key: slot.station for slot in original.slots}
     return SetupOut(
-        id=row.pk,
+        id=row.id,
         name=row.name,
         kind=kind.name,
         archetype=row.archetype,
         status=row.status,
         school=row.own.get(key_of(Aspect.SCHOOL)),
         household_school=state.context.school,
-        replaces=row.replaces_id,
+        replaces=row.replaces,
         stations=[StationOut.model_validate(station, from_attributes=True) for station in kind.stations],
         parts=[_part_out(slot, row, state, names, places) for slot in kind.parts(state.machine.features)],
         gone=[
@@ -382,7 +381,7 @@ def setup_out(row: Machine, state: MachineState) -> SetupOut:
 
 
 def _part_out(
-    slot: kinds.Slot, row: Machine, state: MachineState, names: dict[str, str], places: dict[str, str]
+    slot: kinds.Slot, row: own.Listing, state: MachineState, names: dict[str, str], places: dict[str, str]
 ) -> SetupPartOut:
     fitted = state.machine.fitted.get(slot.key)
     known = [item for item in state.items.values() if state.homes[item.id] == slot.key]
@@ -431,7 +430,7 @@ def put_away_out(member: Member) -> list[PutAwayOut]:
     """The machines that are not in use."""
     kinds_ = load_book().archetypes
     return [
-        PutAwayOut(id=row.pk, name=row.name, kind=kinds_[row.archetype].name, status=row.status)
+        PutAwayOut(id=row.id, name=row.name, kind=kinds_[row.archetype].name, status=row.status)
         for row in own.not_in_use(member)
     ]
 

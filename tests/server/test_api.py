@@ -140,6 +140,11 @@ class OneAnswer(ApiTestCase):
 
 
 class ThePage(ApiTestCase):
+    def test_tells_a_browser_that_is_signed_in_what_it_will_ask_first(self):
+        self.assertIn("</api/round>; rel=preload", self.client.get("/")["Link"])
+        self.client.logout()
+        self.assertNotIn("Link", self.client.get("/"))
+
     def test_allows_nothing_from_elsewhere_and_nothing_inline(self):
         policy = dict(part.strip().split(" ", 1) for part in self.client.get("/")["Content-Security-Policy"].split(";"))
         self.assertEqual(policy["default-src"], "'self'")

@@ -105,6 +105,7 @@ class BrowserTestCase(LiveServerTestCase):
         page.context.add_cookies([{"name": "sessionid", "value": session.session_key, "url": self.live_server_url}])
         page.goto("/")
         expect(page.get_by_role("region", name="House board")).to_be_visible()
+        expect(page.get_by_text("Due, most at stake first")).to_be_visible()
         return page
 
     def tearDown(self):
@@ -138,6 +139,7 @@ class BrowserTestCase(LiveServerTestCase):
     def only_ground_robot_on_the_sheet(self, page=None):
         """Take everything off the sheet but what the ground robot needs."""
         page = page or self.page
+        expect(page.locator("li[data-task]").first).to_be_visible()
         for row in page.locator("li[data-task]").all():
             if "Ground robot" not in row.inner_text():
                 row.get_by_role("checkbox").uncheck()

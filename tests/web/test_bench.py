@@ -11,6 +11,7 @@ class BenchCase(BrowserTestCase):
     def open_sheet(self, page=None, only="Ground robot"):
         """Open the sheet from Round, with all tasks of the ground robot or with those of one part of it."""
         page = page or self.page
+        expect(page.locator("li[data-task]").first).to_be_visible()
         for row in page.locator("li[data-task]").all():
             text = row.inner_text()
             if only not in text or "Ground robot" not in text:

@@ -208,6 +208,7 @@ class AMachineIsChanged(BrowserTestCase):
         dialog.get_by_role("button", name="lent", exact=True).click()
         dialog.get_by_role("button", name="It is lent").click()
         self.said("Hall upright is lent.")
+        expect(self.page.locator("[data-part]")).to_be_visible()
         self.page.goto("/#/")
         board = self.page.get_by_role("region", name="House board")
         expect(board.get_by_role("link", name="Hall upright")).to_have_count(0)

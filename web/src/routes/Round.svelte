@@ -32,11 +32,11 @@
   let tasks = $state<ReturnType<typeof Tasks> | null>(null);
   let search = $state<HTMLInputElement | null>(null);
 
-  /** What lies below the fold is made one frame after the board can be seen. */
-  let below = $state(false);
+  /** What lies beside and below the board is made one frame after the board can be seen. */
+  let rest = $state(false);
   $effect(() => {
-    if (!round || below) return;
-    requestAnimationFrame(() => setTimeout(() => (below = true)));
+    if (!round || rest) return;
+    requestAnimationFrame(() => setTimeout(() => (rest = true)));
   });
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
@@ -185,7 +185,7 @@
       </div>
 
       <div class="tasks">
-        {#if below}
+        {#if rest}
           <Tasks
             bind:this={tasks}
             {round}
@@ -197,36 +197,38 @@
       </div>
 
       <aside>
-        <section>
-          <h2>Did it run?</h2>
-          <div class="grid gap-2">
-            {#if runners.length > ASKED}
-              <label
-                ><span class="sr-only">Which machine?</span>
-                <select
-                  class="select w-full"
-                  value={asked[0]?.id}
-                  onchange={(e) => (which = e.currentTarget.value)}
+        {#if rest}
+          <section>
+            <h2>Did it run?</h2>
+            <div class="grid gap-2">
+              {#if runners.length > ASKED}
+                <label
+                  ><span class="sr-only">Which machine?</span>
+                  <select
+                    class="select w-full"
+                    value={asked[0]?.id}
+                    onchange={(e) => (which = e.currentTarget.value)}
+                  >
+                    {#each runners as machine (machine.id)}<option value={machine.id}>{machine.name}</option
+                      >{/each}
+                  </select></label
                 >
-                  {#each runners as machine (machine.id)}<option value={machine.id}>{machine.name}</option
-                    >{/each}
-                </select></label
-              >
-            {/if}
-            {#each asked as machine (machine.id)}
-              <DidItRun {machine} today={round.today} mayWrite={session.mayWrite} />
-            {/each}
-            <div class="flex flex-wrap gap-2">
-              <WholeHouse today={round.today} mayWrite={session.mayWrite} />
-              <a class="btn btn-sm" href="#/floor">Before a run</a>
-              {#if session.mayWrite}<a class="btn btn-sm" href="#/add">Add a machine</a>{/if}
+              {/if}
+              {#each asked as machine (machine.id)}
+                <DidItRun {machine} today={round.today} mayWrite={session.mayWrite} />
+              {/each}
+              <div class="flex flex-wrap gap-2">
+                <WholeHouse today={round.today} mayWrite={session.mayWrite} />
+                <a class="btn btn-sm" href="#/floor">Before a run</a>
+                {#if session.mayWrite}<a class="btn btn-sm" href="#/add">Add a machine</a>{/if}
+              </div>
             </div>
-          </div>
-        </section>
-        <section>
-          <h2>On the rack</h2>
-          <Rack rack={round.rack} now={round.now} mayWrite={session.mayWrite} />
-        </section>
+          </section>
+          <section>
+            <h2>On the rack</h2>
+            <Rack rack={round.rack} now={round.now} mayWrite={session.mayWrite} />
+          </section>
+        {/if}
       </aside>
     </div>
   {/if}

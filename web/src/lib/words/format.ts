@@ -3,6 +3,9 @@
 const round0 = new Intl.NumberFormat(undefined, { maximumFractionDigits: 0 });
 const round1 = new Intl.NumberFormat(undefined, { maximumFractionDigits: 1 });
 
+const nearDay = new Intl.DateTimeFormat(undefined, { weekday: 'short', day: 'numeric', month: 'short' });
+const farDay = new Intl.DateTimeFormat(undefined, { year: 'numeric', day: 'numeric', month: 'short' });
+
 /** A figure with one decimal below ten, none above. */
 export function figure(value: number): string {
   return Math.abs(value) < 10 ? round1.format(value) : round0.format(value);
@@ -26,8 +29,7 @@ export function asDay(iso: string): Date {
 export function day(iso: string): string {
   const at = asDay(iso);
   const far = Math.abs(Date.now() - at.getTime()) > 300 * 86_400_000;
-  const shown = far ? ({ year: 'numeric' } as const) : ({ weekday: 'short' } as const);
-  return new Intl.DateTimeFormat(undefined, { ...shown, day: 'numeric', month: 'short' }).format(at);
+  return (far ? farDay : nearDay).format(at);
 }
 
 export function dayAndTime(iso: string, zone: string | undefined): string {
