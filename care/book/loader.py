@@ -184,9 +184,9 @@ def _check_traits(archetypes: Mapping[str, Archetype], questions: list[Question]
     told = [tuple(sorted(a.traits.items())) for a in archetypes.values()]
     alike = [a.key for a, traits in zip(archetypes.values(), told, strict=True) if told.count(traits) > 1]
     if alike:
-        raise BookError(
-            f"traits: {' and '.join(alike)} answer every question alike", field="traits", fix="Ask one more thing."
-        )
+        first, second, *_ = alike
+        detail = f"{first}.toml: traits: answers every question alike with {second}"
+        raise BookError(detail, field="traits", fix="Ask one more thing.")
 
 
 def _check_used(left: set[str]) -> None:
