@@ -260,7 +260,7 @@ class ABadFile(SimpleTestCase):
         "a nested key": (PART, "effort_min = 4.0", "effort_min = 4.0\nmood = 1", "card.mood", "no engine reads"),
         "a missing key": (KIND, 'make_safe = "robot-off"\n', "", "make_safe", "required"),
         "an answer nobody offers": (KIND, 'moves = "itself"', 'moves = "by air"', "traits.moves", "no question"),
-        "two kinds alike": (KIND, 'brush = "two"', 'brush = "belt"', "traits", "answer every question alike"),
+        "two kinds alike": (KIND, 'brush = "two"', 'brush = "belt"', "traits", "answers every question alike"),
         "an unknown mishap": (PART, 'after = ["sticky", "wet"]', 'after = ["loud"]', "after", "sticky"),
         "a wrong word": (KIND, 'column = "bin"', 'column = "attic"', "stations.1.column", "floor"),
         "a wrong number": (KIND, "setup_min = 1.0", 'setup_min = "long"', "openings.0.setup_min", "number"),

@@ -29,6 +29,14 @@ class ChangeTestCase(BrowserTestCase):
     def dialog(self):
         return self.page.get_by_role("dialog")
 
+    def wait_until(self, true):
+        """Wait for the server to have something on record."""
+        for _ in range(80):
+            if true():
+                return
+            self.page.wait_for_timeout(100)
+        self.fail("it never came to be")
+
     def row(self):
         return Machine.objects.of(self.member.household_id).get(given_name=self.machine)
 
@@ -62,7 +70,9 @@ class Parts(ChangeTestCase):
         self.page.get_by_label("The air meets it as number").fill("3")
         self.page.get_by_label("The air meets it as number").press("Tab")
         expect(self.page.locator("button.head", has_text="Front caster")).to_contain_text("moved")
-        self.assertEqual(self.row().own["place/caster"]["air_order"], 3)
+        place = {"station": "bay", "air_order": 3, "refit_order": 2}
+        self.wait_until(lambda: self.row().own["place/caster"] == place)
+        expect(self.page.locator(".body input[type=number]").first).to_be_enabled()
         self.page.get_by_role("link", name="To its page").click()
         strip = self.page.get_by_role("group", name="Ground robot, air path")
         expect(strip.get_by_role("button", name=re.compile("^caster"))).to_have_count(0)

@@ -31,8 +31,11 @@ export class MachineSetup {
     text: string,
   ): Promise<boolean> {
     const ok = await house.record(request, text);
-    if (ok) await this.refresh();
-    return ok;
+    if (!ok) return false;
+    house.busy = true; // nothing is changed again before what it is now can be seen
+    await this.refresh();
+    house.busy = false;
+    return true;
   }
 
   rename(name: string): Promise<boolean> {
