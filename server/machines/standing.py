@@ -30,7 +30,7 @@ class Stand:
     """A machine on the board.
 
     `minutes` is its due work [min], `strip` and `tasks` are JSON as the API gives it, `due` and `coming` the ranks of
-    its tasks: the smaller goes first.
+    its tasks: the smaller goes first; `waiting` counts those put off.
     """
 
     machine_id: UUID
@@ -39,11 +39,12 @@ class Stand:
     tasks: str
     due: Sequence[Sequence[float]]
     coming: Sequence[Sequence[Any]]
+    waiting: int = 0
 
     @property
     def put_off(self) -> list[dict[str, Any]]:
         """The tasks that somebody put off."""
-        listed: list[dict[str, Any]] = json.loads(self.tasks)["put_off"] if '"reason"' in self.tasks else []
+        listed: list[dict[str, Any]] = json.loads(self.tasks)["put_off"] if self.waiting else []
         return listed
 
     def task(self, kind: str, n: int) -> dict[str, Any]:
@@ -104,7 +105,7 @@ def _renew(
                 minutes=one.minutes,
                 strip=one.strip,
                 tasks=one.tasks,
-                ranks={"due": one.due, "coming": one.coming},
+                ranks={"due": one.due, "coming": one.coming, "waiting": one.waiting},
             )
             for pk, one in made.items()
         ],
@@ -127,6 +128,7 @@ def stand(state: MachineState) -> Stand:
         tasks=json.dumps({kind: _told(tasks, state) for kind, tasks in listed.items()}),
         due=[[int(task.state.stake), -task.state.share] for task in work.due],
         coming=[[str(task.state.due_on), int(task.state.stake)] for task in coming],
+        waiting=len(work.put_off),
     )
 
 
