@@ -7,7 +7,7 @@ from math import exp
 from typing import Any
 
 from care.errors import InvalidValue, require
-from care.kinds import LoadKind, Skill
+from care.kinds import Skill
 from care.model import Load
 
 
@@ -119,11 +119,6 @@ def held_against(profile: Profile) -> Iterator[tuple[str, Profile]]:
     for name, nothing in WITHOUT.items():
         if getattr(profile, name) != nothing:
             yield name, replace(profile, **{name: nothing})
-
-
-def moved_kinds(before: Load, after: Load) -> list[LoadKind]:
-    """Which loads differ."""
-    return [kind for kind in LoadKind if before.of(kind) != after.of(kind)]
 
 
 SQ_FT_M2 = 0.09290304

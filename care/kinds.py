@@ -429,6 +429,11 @@ class Slot:
         require(False, "action", action, f"an action that {self.name} has ({have})")
         raise AssertionError  # require has raised
 
+    @property
+    def seen_to(self) -> tuple[Action, ...]:
+        """The tasks that count as done when somebody says that the part was seen to: all but a new one and a swap."""
+        return tuple(rule.action for rule in self.rules if not rule.is_life and rule.action is not Action.SWAP)
+
     def words(self, action: Action) -> Mapping[Found, str]:
         """What one sees at each answer when looking with `action` in mind."""
         rule = self.rule(action)
@@ -583,6 +588,15 @@ class Archetype:
     def parts(self, features: frozenset[str]) -> tuple[Slot, ...]:
         """The slots that a machine with these features has."""
         return tuple(slot for slot in self.slots if slot.only_with is None or slot.only_with in features)
+
+    def brought_forward(self, mishap: Mishap, features: frozenset[str]) -> list[tuple[Slot, Action]]:
+        """What `mishap` makes due at once on a machine with these features."""
+        return [
+            (slot, rule.action)
+            for slot in self.parts(features)
+            for rule in slot.rules
+            if mishap in rule.after and rule.holds_with(features)
+        ]
 
     def hands_on_min(self, tasks: Iterable[tuple[str, Action]]) -> float:
         """Hands-on minutes of tasks (slot key, action) done in one go [min]: each opening counts once."""

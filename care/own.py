@@ -221,8 +221,11 @@ def _check_rule(rule: Rule, own: OwnFigure) -> None:
     require(not (own.off and (safety or rule.never_stretch)), "off", rule.action, "a figure: this one is not left out")
     if own.trigger is None or not (rule.never_stretch or safety):
         return
-    longest = max((t.high for t in rule.triggers if t.meter is own.trigger.meter), default=None)
-    if longest is not None and own.trigger.high > longest:
+    known = {t.meter: t.high for t in rule.triggers}
+    units = " or ".join(known)
+    require(own.trigger.meter in known, "meter", own.trigger.meter, f"{units}, as in the book: this one is guarded")
+    longest = known[own.trigger.meter]
+    if own.trigger.high > longest:
         raise InvalidValue(
             f"figure: {own.trigger.high:g} is longer than the book's {longest:g}, and this one guards the motor or you",
             field="figure",

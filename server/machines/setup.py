@@ -1,6 +1,6 @@
 """Setting a machine up: what it is, what is known of its past, its parts and spares, its usual week."""
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from uuid import UUID
@@ -11,7 +11,7 @@ from care.book import load_book
 from care.due.usage import Schedule
 from care.errors import InvalidValue, require
 from care.items import Move, MoveKind
-from care.kinds import Action, Archetype, Silence, Slot
+from care.kinds import Archetype, Silence, Slot
 from server.config.problems import Conflict
 from server.household.models import Member
 from server.household.services import require_writer, today_of
@@ -234,13 +234,8 @@ def _tell_past(
     if done is None and earlier.bought != today:
         write_not_known(journal, machine, slot.key, item_id, now, life=False)
     row = items.item_row(journal.household_id, item_id)
-    for action in _seen_to(slot) if done is not None else ():
+    for action in slot.seen_to if done is not None else ():
         items.write_service(journal, row, slot=slot.key, action=action, at=min(noon(done or today, member), now))
-
-
-def _seen_to(slot: Slot) -> Iterator[Action]:
-    """The tasks that count as done when somebody says that a part was seen to."""
-    return (rule.action for rule in slot.rules if not rule.is_life and rule.action is not Action.SWAP)
 
 
 def write_not_known(journal: Journal, machine: Machine, slot: str, item_id: UUID, at: datetime, *, life: bool) -> Entry:

@@ -211,6 +211,8 @@ def picture(request: HttpRequest, entry_id: UUID) -> HttpResponse:
 def floor(request: HttpRequest, machine_id: UUID | None = None) -> schemas.FloorOut:
     """What to see to before a run, what may be picked up, and what a mishap brings forward."""
     member = asking(request)
-    if machine_id is not None:
-        machine_of(member, machine_id)
-    return schemas.floor_out(machine_states(member, machine_id) if machine_id else [])
+    if machine_id is None:
+        return schemas.floor_out(None)
+    machine_of(member, machine_id)
+    [state] = machine_states(member, machine_id)
+    return schemas.floor_out(state)

@@ -479,23 +479,30 @@ class PickupOut(Schema):
     mishap: kinds.Mishap | None
 
 
+class BroughtOut(Schema):
+    """A task that a mishap makes due at once."""
+
+    part: str
+    action: kinds.Action
+
+
 class FloorOut(Schema):
-    """What to know before and while a machine runs."""
+    """What to know before and while a machine runs; what a mishap brings forward is told of the machine asked for."""
 
     checks: list[BeforeRunOut]
     pickups: list[PickupOut]
-    brings_forward: dict[kinds.Mishap, list[str]]
+    brings_forward: dict[kinds.Mishap, list[BroughtOut]]
 
 
-def floor_out(machines: list[MachineState]) -> FloorOut:
-    """The book's checks and verdicts, and what each mishap would bring forward on these machines."""
+def floor_out(state: MachineState | None) -> FloorOut:
+    """The book's checks and verdicts, and what each mishap would bring forward on this machine."""
     book = load_book()
-    forward: dict[kinds.Mishap, list[str]] = {mishap: [] for mishap in kinds.Mishap}
-    for state in machines:
-        for slot in state.machine.archetype.parts(state.machine.features):
-            for rule in (r for r in slot.rules if r.holds_with(state.machine.features)):
-                for mishap in rule.after:
-                    forward[mishap].append(f"{state.machine.id}/{slot.name}/{rule.action}")
+    forward: dict[kinds.Mishap, list[BroughtOut]] = {}
+    if state is not None:
+        archetype, features = state.machine.archetype, state.machine.features
+        for mishap in kinds.Mishap:
+            brought = archetype.brought_forward(mishap, features)
+            forward[mishap] = [BroughtOut(part=slot.name, action=action) for slot, action in brought]
     return FloorOut(
         checks=[BeforeRunOut.model_validate(c, from_attributes=True) for c in book.before_run],
         pickups=[PickupOut.model_validate(p, from_attributes=True) for p in book.pickups],

@@ -121,6 +121,10 @@ class AFigureOfOnesOwn(SimpleTestCase):
         with self.assertRaises(InvalidValue) as refused:
             own.check(ROBOT, Aspect.RULE, "sensors", Action.WIPE, {"why": "so", "off": True})
         self.assertEqual(refused.exception.field, "off")
+        by_runs = {"why": "so", "trigger": {"meter": "runs", "low": 999, "high": 999}}
+        with self.assertRaises(InvalidValue) as refused:
+            own.check(ROBOT, Aspect.RULE, "filter", Action.WASH, by_runs)
+        self.assertEqual(refused.exception.field, "meter", "no way round it by another unit")
 
 
 class Refused(SimpleTestCase):

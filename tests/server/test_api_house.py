@@ -148,6 +148,6 @@ class TheMachines(ApiTestCase):
 
     def test_the_floor_card_says_what_a_mishap_brings_forward_here(self):
         told = self.client.get(f"/api/floor?machine_id={self.machine.pk}").json()
-        self.assertIn(f"{self.machine.pk}/Drive wheels/wipe", told["brings_forward"]["sticky"])
+        self.assertIn({"part": "Drive wheels", "action": "wipe"}, told["brings_forward"]["sticky"])
         self.assertTrue(any(check["only"] == "itself" for check in told["checks"]))
         self.assertEqual(self.client.get(f"/api/floor?machine_id={uuid4()}").status_code, 404)

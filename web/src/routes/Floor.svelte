@@ -59,10 +59,9 @@
   /** "Drive wheels wiped, filter washed" for a mishap. */
   function forward(kind: Schemas['Mishap']): string {
     if (floor.status !== 'ok') return '';
-    const told = (floor.data.brings_forward[kind] ?? []).map((line) => {
-      const [, part, action] = line.split('/');
-      return `${part} ${didWord(action as Schemas['Action'])}`;
-    });
+    const told = (floor.data.brings_forward[kind] ?? []).map(
+      ({ part, action }) => `${part} ${didWord(action)}`,
+    );
     return told.join(', ').toLowerCase();
   }
   async function happened(kind: Schemas['Mishap']) {

@@ -170,11 +170,9 @@ export function reason(state: Pick<State, 'because'>): string {
     return `Nobody knows when it was last done, so it may be anywhere in its interval (${limit(trigger)}). One look settles it.`;
   }
   const used = amount(str(trigger, 'clock') as Clock['meter'], num(trigger, 'used'));
-  const who = find(state.because, 'own_figure')
-    ? 'you set'
-    : shortened(trigger)
-      ? 'what you found makes it'
-      : 'the book says';
+  const yours =
+    find(state.because, 'own_figure') ?? str(find(state.because, 'book'), 'figure_kind') === 'household';
+  const who = yours ? 'you set' : shortened(trigger) ? 'what you found makes it' : 'the book says';
   return `${used} ${since(state.because)}; ${who} ${limit(trigger)}.`;
 }
 

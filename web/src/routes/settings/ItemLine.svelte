@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
-  import type { MachineSetup } from '../../lib/state/machineSetup.svelte';
+  import { MachineSetup } from '../../lib/state/machineSetup.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { plural } from '../../lib/words/format';
 
@@ -34,13 +34,12 @@
   let going = $state<'move' | 'retire' | null>(null);
   let to = $state('');
   let reason = $state('');
-  /** The places of the chosen machine that carry the same name: only these can take it. */
+  /** The places of the chosen machine whose parts come out; the server refuses one that takes another kind of part. */
   let places = $state.raw<Schemas['SetupPartOut'][]>([]);
   let slot = $state('');
 
   async function choose(machine_id: string) {
     to = machine_id;
-    const { MachineSetup } = await import('../../lib/state/machineSetup.svelte');
     const other = new MachineSetup(machine_id);
     await other.refresh();
     places = other.load.status === 'ok' ? other.load.data.parts.filter((one) => one.removable) : [];

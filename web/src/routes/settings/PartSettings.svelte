@@ -241,8 +241,8 @@
 {#if removing}
   <Modal title={`${data.name} does not have: ${part.name}?`} onclose={() => (removing = false)}>
     <p>
-      Its tasks leave every list, and what sat there is retired. Its records stay. One undo, or “it has one
-      after all”, brings it back.
+      Its tasks leave every list, and what sat there is retired. Its records stay.
+      {part.added ? 'One undo brings it back.' : 'One undo, or “it has one after all”, brings it back.'}
     </p>
     <div class="mt-4 flex justify-end gap-2">
       <button class="btn btn-ghost" onclick={() => (removing = false)}>It has one</button>

@@ -2363,8 +2363,17 @@ export interface components {
             only: string | null;
         };
         /**
+         * BroughtOut
+         * @description A task that a mishap makes due at once.
+         */
+        BroughtOut: {
+            /** Part */
+            part: string;
+            action: components["schemas"]["Action"];
+        };
+        /**
          * FloorOut
-         * @description What to know before and while a machine runs.
+         * @description What to know before and while a machine runs; what a mishap brings forward is told of the machine asked for.
          */
         FloorOut: {
             /** Checks */
@@ -2373,7 +2382,7 @@ export interface components {
             pickups: components["schemas"]["PickupOut"][];
             /** Brings Forward */
             brings_forward: {
-                [key: string]: string[];
+                [key: string]: components["schemas"]["BroughtOut"][];
             };
         };
         /**
