@@ -1,13 +1,13 @@
 <!-- The frame: who is signed in, where one is, and what just happened. -->
 <script lang="ts">
-  import Fan from '@lucide/svelte/icons/fan';
-  import House from '@lucide/svelte/icons/house';
-  import ListChecks from '@lucide/svelte/icons/list-checks';
-  import LogOut from '@lucide/svelte/icons/log-out';
-  import Moon from '@lucide/svelte/icons/moon';
-  import Sun from '@lucide/svelte/icons/sun';
-  import SunMoon from '@lucide/svelte/icons/sun-moon';
-  import Wrench from '@lucide/svelte/icons/wrench';
+  import Fan from '~icons/lucide/fan';
+  import House from '~icons/lucide/house';
+  import ListChecks from '~icons/lucide/list-checks';
+  import LogOut from '~icons/lucide/log-out';
+  import Moon from '~icons/lucide/moon';
+  import Sun from '~icons/lucide/sun';
+  import SunMoon from '~icons/lucide/sun-moon';
+  import Wrench from '~icons/lucide/wrench';
   import Router, { push, router } from 'svelte-spa-router';
   import wrap from 'svelte-spa-router/wrap';
 
@@ -97,7 +97,7 @@
           class:here={tab.at(router.location)}
           aria-current={tab.at(router.location) ? 'page' : undefined}
         >
-          <tab.icon size={20} aria-hidden="true" />{tab.name}
+          <tab.icon width="20" height="20" aria-hidden="true" />{tab.name}
         </a>
       {/each}
     </nav>
@@ -105,10 +105,10 @@
     <div class="tools">
       <button class="tool" aria-label="Keys" title="Keys (?)" onclick={() => keys.help()}>?</button>
       <button class="tool" aria-label={look.text} title={look.text} onclick={nextTheme}
-        ><look.icon size={19} /></button
+        ><look.icon width="19" height="19" /></button
       >
       <button class="tool" aria-label="Sign out" title="Sign out" onclick={() => void session.signOut()}
-        ><LogOut size={19} /></button
+        ><LogOut width="19" height="19" /></button
       >
     </div>
   </header>

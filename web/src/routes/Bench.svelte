@@ -1,6 +1,6 @@
 <!-- One sheet, one step at a time, in letters that read at arm's length. -->
 <script lang="ts">
-  import Check from '@lucide/svelte/icons/check';
+  import Check from '~icons/lucide/check';
   import { onDestroy } from 'svelte';
   import { push } from 'svelte-spa-router';
 
@@ -200,7 +200,11 @@
           aria-current={one.key === sheet.current ? 'step' : undefined}
         >
           <span class="mark" aria-hidden="true">
-            {#if one.answer === 'skip'}–{:else if one.answer}<Check size={15} strokeWidth={3} />{/if}
+            {#if one.answer === 'skip'}–{:else if one.answer}<Check
+                width="15"
+                height="15"
+                stroke-width="3"
+              />{/if}
           </span>
           <span
             >{short(one)}{#if one.answer === 'skip'}<em> skipped: {one.reason}</em>{/if}</span

@@ -1,6 +1,6 @@
 <!-- A dialog over the page: Escape or the cross closes it, focus goes back where it was. -->
 <script lang="ts">
-  import X from '@lucide/svelte/icons/x';
+  import X from '~icons/lucide/x';
   import { type Snippet, untrack } from 'svelte';
 
   import { notice } from '../state/notice.svelte';
@@ -27,7 +27,7 @@
     <div class="mb-3 flex items-start justify-between gap-4">
       <h2 id={`${uid}-title`} class="text-xl font-bold">{title}</h2>
       <button class="btn btn-ghost btn-sm btn-square" aria-label="Close" onclick={onclose}
-        ><X size={20} /></button
+        ><X width="20" height="20" /></button
       >
     </div>
     {#if notice.problem}

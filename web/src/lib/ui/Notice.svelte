@@ -1,6 +1,6 @@
 <!-- What just happened, with the way back. It stays; nothing disappears while wet hands are busy. -->
 <script lang="ts">
-  import X from '@lucide/svelte/icons/x';
+  import X from '~icons/lucide/x';
 
   import { notice } from '../state/notice.svelte';
 </script>
@@ -20,7 +20,7 @@
         aria-label="Close this message"
         onclick={() => notice.close()}
       >
-        <X size={18} />
+        <X width="18" height="18" />
       </button>
     </div>
   {/if}

@@ -1,11 +1,21 @@
+<!-- That something takes its time; what is there sooner than this shows would only flash by. -->
 <script lang="ts">
+  import { onDestroy } from 'svelte';
+
   let { what }: { what: string } = $props();
+
+  const SHOWS_AFTER_MS = 300;
+  let shown = $state(false);
+  const timer = setTimeout(() => (shown = true), SHOWS_AFTER_MS);
+  onDestroy(() => clearTimeout(timer));
 </script>
 
-<p class="soft flex items-center gap-3 p-6" role="status">
-  <span class="dots" aria-hidden="true"></span>
-  {what}
-</p>
+{#if shown}
+  <p class="soft flex items-center gap-3 p-6" role="status">
+    <span class="dots" aria-hidden="true"></span>
+    {what}
+  </p>
+{/if}
 
 <style>
   .dots {

@@ -1,18 +1,26 @@
 /** Numbers, days and times as the reader's locale writes them. */
 
-const round0 = new Intl.NumberFormat(undefined, { maximumFractionDigits: 0 });
-const round1 = new Intl.NumberFormat(undefined, { maximumFractionDigits: 1 });
-
-const nearDay = new Intl.DateTimeFormat(undefined, { weekday: 'short', day: 'numeric', month: 'short' });
-const farDay = new Intl.DateTimeFormat(undefined, { year: 'numeric', day: 'numeric', month: 'short' });
+/** Made when first used: a formatter takes milliseconds, and none is needed before the first answers are there. */
+function lazily<T>(make: () => T): () => T {
+  let made: T | undefined;
+  return () => (made ??= make());
+}
+const round0 = lazily(() => new Intl.NumberFormat(undefined, { maximumFractionDigits: 0 }));
+const round1 = lazily(() => new Intl.NumberFormat(undefined, { maximumFractionDigits: 1 }));
+const nearDay = lazily(
+  () => new Intl.DateTimeFormat(undefined, { weekday: 'short', day: 'numeric', month: 'short' }),
+);
+const farDay = lazily(
+  () => new Intl.DateTimeFormat(undefined, { year: 'numeric', day: 'numeric', month: 'short' }),
+);
 
 /** A figure with one decimal below ten, none above. */
 export function figure(value: number): string {
-  return Math.abs(value) < 10 ? round1.format(value) : round0.format(value);
+  return Math.abs(value) < 10 ? round1().format(value) : round0().format(value);
 }
 
 export function percent(share: number): string {
-  return `${round0.format(share * 100)} %`;
+  return `${round0().format(share * 100)} %`;
 }
 
 export function plural(count: number, one: string, many = `${one}s`): string {
@@ -29,7 +37,7 @@ export function asDay(iso: string): Date {
 export function day(iso: string): string {
   const at = asDay(iso);
   const far = Math.abs(Date.now() - at.getTime()) > 300 * 86_400_000;
-  return (far ? farDay : nearDay).format(at);
+  return (far ? farDay() : nearDay()).format(at);
 }
 
 export function dayAndTime(iso: string, zone: string | undefined): string {
@@ -132,7 +140,7 @@ export function degrees(value: number, us: boolean): string {
 export function minutesWords(minutes: number): string {
   if (minutes < 90) return `${figure(minutes)} min`;
   const [hours, rest] = [Math.floor(minutes / 60), Math.round(minutes % 60)];
-  return minutes >= 600 || rest === 0 ? `${round0.format(minutes / 60)} h` : `${hours} h ${rest} min`;
+  return minutes >= 600 || rest === 0 ? `${round0().format(minutes / 60)} h` : `${hours} h ${rest} min`;
 }
 
 const WHY_OFF = { did_not_run: 'did not run', away: 'everybody away', paused: 'paused', back: 'back' };

@@ -1,6 +1,6 @@
 <!-- The house board: every machine as its air path, like stations under each other. Of many, the calm ones fold. -->
 <script lang="ts">
-  import ChevronRight from '@lucide/svelte/icons/chevron-right';
+  import ChevronRight from '~icons/lucide/chevron-right';
   import { onMount } from 'svelte';
   import { MediaQuery, SvelteMap } from 'svelte/reactivity';
   import { push } from 'svelte-spa-router';
@@ -73,7 +73,7 @@
   }
   const fitting = $derived(machines.filter(shows));
   /** Of hundreds so many are made; the next ones when the last comes near, so that a search never makes them all. */
-  const BATCH = 14;
+  const BATCH = 8;
   let batches = $state(1);
   $effect(() => {
     void [words, only];
@@ -132,7 +132,12 @@
           onclick={() => byHand.set(machine.id, !isOpen(machine))}
         >
           <span class="sr-only">{machine.name}, {isOpen(machine) ? 'fold' : 'show its air path'}:</span>
-          <ChevronRight size={18} class={isOpen(machine) ? 'rotate-90' : ''} aria-hidden="true" />
+          <ChevronRight
+            width="18"
+            height="18"
+            class={isOpen(machine) ? 'rotate-90' : ''}
+            aria-hidden="true"
+          />
           {#each wanting(machine) as chamber (chamber.key)}
             <span class={`ink-${chamber.level}`}>{chamber.label}: {tag(chamber, round.now, true)}</span>
           {:else}

@@ -1,6 +1,6 @@
 <!-- What is drying, until when, and what can be done about it. -->
 <script lang="ts">
-  import Droplet from '@lucide/svelte/icons/droplet';
+  import Droplet from '~icons/lucide/droplet';
   import { push } from 'svelte-spa-router';
 
   import type { Schemas } from '../../lib/api/client';
@@ -38,7 +38,7 @@
     {#each rack as on (on.item.id)}
       <li class="panel p-3">
         <p class="flex items-center gap-2 font-bold">
-          <Droplet size={18} class="ink-drying" aria-hidden="true" />{on.item.name}
+          <Droplet width="18" height="18" class="ink-drying" aria-hidden="true" />{on.item.name}
           <span class="soft font-normal">{on.machine_name}</span>
         </p>
         {#if !rested(on) && on.item.damp_until}
