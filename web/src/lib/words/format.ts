@@ -14,13 +14,22 @@ const farDay = lazily(
   () => new Intl.DateTimeFormat(undefined, { year: 'numeric', day: 'numeric', month: 'short' }),
 );
 
-/** A figure with one decimal below ten, none above. */
+/** Languages that write numbers with digits of their own. */
+const OTHER_DIGITS = /^(ar|bn|ckb|dz|fa|ks|mr|my|ne|ps|sat|ur)\b/.test(navigator.language);
+
+/**
+ * A figure with one decimal below ten, none above. Small whole ones look the same in all other languages, so they are
+ * written as they are: the first formatter of a page costs more than anything else before its first picture.
+ */
 export function figure(value: number): string {
-  return Math.abs(value) < 10 ? round1().format(value) : round0().format(value);
+  const tenths = Math.abs(value) < 10;
+  const shown = tenths ? Math.round(value * 10) / 10 : Math.round(value);
+  if (Number.isInteger(shown) && shown >= 0 && shown < 1000 && !OTHER_DIGITS) return String(shown);
+  return (tenths ? round1() : round0()).format(value);
 }
 
 export function percent(share: number): string {
-  return `${round0().format(share * 100)} %`;
+  return `${figure(Math.round(share * 100))} %`;
 }
 
 export function plural(count: number, one: string, many = `${one}s`): string {
