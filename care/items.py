@@ -41,6 +41,8 @@ class MoveKind(StrEnum):
     DRY_CLEAN = "dry_clean"
     WASH = "wash"
     RACK = "rack"
+    REST = "rest"
+    """It is known until when it has to rest: by where it hangs, or by what it weighs."""
     STILL_DAMP = "still_damp"
     RELEASE = "release"
     FIT = "fit"
@@ -62,7 +64,10 @@ class Override:
 
 @dataclass(frozen=True, slots=True)
 class Move:
-    """One move of one item at an instant. `machine_id` and `slot` go with FIT and ASSIGN, `floor_h` [h] with WASH."""
+    """One move of one item at an instant.
+
+    `machine_id` and `slot` go with FIT and ASSIGN, `floor_h` [h] with WASH, `until` with REST.
+    """
 
     kind: MoveKind
     at: datetime
@@ -71,6 +76,7 @@ class Move:
     floor_h: float = 0.0
     override: Override | None = None
     reason: str = ""
+    until: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,7 +84,8 @@ class Item:
     """One physical part.
 
     `wash_count` counts wet cleanings (a life trigger), `cleanings` all of them. `damp_until` is set from a wash until
-    somebody has found the part dry, also while it sits in a machine refitted early.
+    somebody has found the part dry, also while it sits in a machine refitted early; it never lies before `floor_until`,
+    the shortest rest whatever the air.
     """
 
     id: UUID
@@ -89,6 +96,7 @@ class Item:
     machine_id: UUID | None = None
     slot: str | None = None
     damp_until: datetime | None = None
+    floor_until: datetime | None = None
     wash_count: int = 0
     cleanings: int = 0
     refitted_early: Override | None = None
@@ -118,6 +126,7 @@ LEGAL: dict[MoveKind, dict[State, State]] = {
         State.READY: State.WASHED,
     },
     MoveKind.RACK: {State.WASHED: State.DRYING},
+    MoveKind.REST: {State.WASHED: State.WASHED, State.DRYING: State.DRYING},
     MoveKind.STILL_DAMP: {State.DRYING: State.DRYING},
     MoveKind.RELEASE: {State.DRYING: State.READY},
     MoveKind.FIT: {
@@ -163,6 +172,7 @@ def _take_out(item: Item, step: Move, target: State) -> Item:
         machine_id=None,
         slot=None,
         damp_until=item.damp_until if damp else None,
+        floor_until=item.floor_until if damp else None,
         refitted_early=None,
     )
 
@@ -174,19 +184,29 @@ def _cleaned(item: Item, step: Move, target: State) -> Item:
 def _wash(item: Item, step: Move, target: State) -> Item:
     require(step.floor_h >= 0, "floor_h", step.floor_h, "0 h or more")
     ready = step.at + timedelta(hours=step.floor_h)
+    floor = max(ready, item.floor_until or ready)
     again = item.state is State.DRY_CLEANED  # loose dirt first, then water: one cleaning, not two
     return replace(
         item,
         state=target,
         at=step.at,
-        damp_until=max(ready, item.damp_until or ready),
+        damp_until=max(floor, item.damp_until or floor),
+        floor_until=floor,
         wash_count=item.wash_count + 1,
         cleanings=item.cleanings + (0 if again else 1),
     )
 
 
 def _still_damp(item: Item, step: Move, target: State) -> Item:
-    return replace(item, state=target, at=step.at, damp_until=step.at + timedelta(hours=STILL_DAMP_H))
+    until = step.at + timedelta(hours=STILL_DAMP_H)
+    return replace(item, state=target, at=step.at, damp_until=until, floor_until=until)
+
+
+def _rest(item: Item, step: Move, target: State) -> Item:
+    require(step.until is not None, "until", step.until, "until when it rests")
+    assert step.until is not None
+    until = max(step.until, item.floor_until or step.until)
+    return replace(item, state=target, at=step.at, damp_until=until)
 
 
 def _release(item: Item, step: Move, target: State) -> Item:
@@ -198,7 +218,7 @@ def _release(item: Item, step: Move, target: State) -> Item:
             fix="Leave it in free air; heat does harm. Fit a dry spare meanwhile if there is one.",
             ready_at=item.damp_until.isoformat(),
         )
-    return replace(item, state=target, at=step.at, damp_until=None)
+    return replace(item, state=target, at=step.at, damp_until=None, floor_until=None)
 
 
 def _fit(item: Item, step: Move, target: State) -> Item:
@@ -220,6 +240,7 @@ _EFFECTS = {
     MoveKind.CLEAN_IN_PLACE: _cleaned,
     MoveKind.DRY_CLEAN: _cleaned,
     MoveKind.WASH: _wash,
+    MoveKind.REST: _rest,
     MoveKind.STILL_DAMP: _still_damp,
     MoveKind.RELEASE: _release,
     MoveKind.FIT: _fit,

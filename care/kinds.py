@@ -371,11 +371,31 @@ WORN = {
 
 
 @dataclass(frozen=True, slots=True)
+class Drying:
+    """How a kind of part dries: `reference_h` hanging free at 20 degC and 50 %, squeezed or shaken out [h, +-30 %].
+
+    `floor_h` is the shortest rest whatever the air [h]; `pressable` tells that a towel takes out much of the water.
+    """
+
+    key: str
+    name: str
+    reference_h: float
+    floor_h: float
+    pressable: bool = False
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(0 < self.reference_h <= 400, "reference_h", self.reference_h, "more than 0, at most 400 hours")
+        require(0 <= self.floor_h <= 400, "floor_h", self.floor_h, "0 to 400 hours")
+
+
+@dataclass(frozen=True, slots=True)
 class Slot:
     """A position on a machine that holds one item at a time.
 
     `air_order` is the order in which the air meets layers of one station, `refit_order` the order of putting parts
-    back; they differ where layers go in from behind. `drying_floor_h` is the shortest rest after a wash [h].
+    back; they differ where layers go in from behind. `drying` is how it dries where washing wets it.
     `counted_by_machine` tells that the machine itself counts this part down. `swaps_with` names the slot of an
     identical part that it may change places with. `only_with` names a feature without which the part is not there.
     `school` is set where the household keeps this part by another school than the rest, `material` where it told one;
@@ -396,7 +416,7 @@ class Slot:
     take_out: str = ""
     put_back: str = ""
     test: str = ""
-    drying_floor_h: float = 0.0
+    drying: Drying | None = None
     needed_to_run: bool = True
     counted_by_machine: bool = False
     swaps_with: str | None = None
@@ -414,11 +434,15 @@ class Slot:
         if self.removable:
             require(bool(self.take_out), "take_out", self.take_out, "how to take the part out")
             require(bool(self.put_back), "put_back", self.put_back, "how to put the part back")
-        require(0 <= self.drying_floor_h <= 400, "drying_floor_h", self.drying_floor_h, "0 to 400 hours")
         swapping = Action.SWAP in actions
         require(not swapping or bool(self.swaps_with), "swaps_with", self.swaps_with, "the other slot, for a swap")
         for rule in self.rules:
             require(rule.about is None or rule.about in actions, "about", rule.about, "an action of this part")
+
+    @property
+    def drying_floor_h(self) -> float:
+        """The shortest rest after a wash [h]; 0 where it needs none."""
+        return self.drying.floor_h if self.drying else 0.0
 
     def rule(self, action: Action) -> Rule:
         """The rule for `action`. Raises `InvalidValue` when the part has none."""

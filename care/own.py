@@ -19,6 +19,7 @@ from care.kinds import (
     Calendar,
     Card,
     Consequence,
+    Drying,
     Figure,
     Found,
     Kit,
@@ -136,6 +137,8 @@ AS_FOUND = {
     Found.DUE: "dirty or worn: it was time",
     Found.OVERDUE: "far gone",
 }
+OWN_DRYING = Drying("own", "part of your own", reference_h=28.0, floor_h=24.0)
+"""How a part dries that the book does not know: as long as a pleated filter. Ours."""
 OWN_EFFORT_MIN = 3.0
 """Hands-on time of a task nobody timed [min]. Ours."""
 
@@ -173,7 +176,7 @@ def _added(key: str, part: OwnPart, parts: Mapping[str, Slot]) -> Slot:
         rules=(rule, *looked_for),
         take_out="Take it out as its manual shows; note which way round it sits.",
         put_back="Put it back the way round it sat.",
-        drying_floor_h=24.0 if part.action is Action.WASH else 0.0,
+        drying=OWN_DRYING if part.action is Action.WASH else None,
         needed_to_run=False,
         material=part.material,
         added=True,

@@ -1,8 +1,22 @@
-"""How fast a place dries what was washed. Leaves out, so far, the time itself and weighings."""
+"""How long a washed part dries: from its kind and the air it hangs in, moved along when the air changes, or from what
+a kitchen scale says. Why the figures are what they are: docs/why/drying.md. Leaves out a dock's own hot air.
+"""
 
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from enum import StrEnum
 from functools import cache
+from itertools import pairwise
+from math import ceil, log
+from statistics import NormalDist
 
+import numpy as np
+
+from care.due.learning import GRID, LOG_GRID, SEEING_SD
+from care.errors import InvalidValue, require
 from care.household import DryingPlace
+from care.kinds import Drying
 
 REFERENCE_C, REFERENCE_RH_PCT = 20.0, 50.0
 """The air that drying times are told for [degC, %]."""
@@ -11,6 +25,21 @@ SLOWEST, FASTEST = 8.0, 0.6
 MILDEW_FROM = 4.0
 """Climate factor from which mildew is quicker than drying [-]. A rule of the care book."""
 PRESSURE_PA = 101_325.0
+PRESSED, MOVING = 0.65, 0.8
+"""What pressing in a towel and moving air take off the time [-]. Rules of the care book."""
+LEAST = 0.5
+"""All factors together never go below this [-]. A rule of the care book."""
+SURE = 0.3
+"""How far a drying time may be off either way [-]. Practice."""
+LEAST_G, DRY_SHARE = 1.0, 0.03
+"""A part counts as bone dry within 3 % of its dry weight, at most 1 g [g, -]. Rules of the care book."""
+SCALE_STEP_G = 1.0
+"""What a kitchen scale tells apart [g]."""
+APART = timedelta(hours=2)
+"""Two readings within tolerance must be so far apart. A rule of the care book."""
+BELL = NormalDist()
+PLACE_SD = 0.3
+"""Spread of places around what their air tells, in log space [-]. Ours: as wide as the drying times themselves."""
 
 
 def climate_factor(place: DryingPlace) -> float:
@@ -36,3 +65,225 @@ def _depression(temp_c: float, rh_pct: float) -> float:
     psychrolib.SetUnitSystem(psychrolib.SI)
     wet = psychrolib.GetTWetBulbFromRelHum(temp_c, rh_pct / 100, PRESSURE_PA)
     return float(temp_c - wet)
+
+
+@dataclass(frozen=True, slots=True)
+class Stay:
+    """From `since` on a part hangs in this air, until the next stay. `air` None: nobody told, so 20 degC and 50 %.
+
+    `slow` is how many times as long the place was found to take [-], 1 before anything was found there.
+    """
+
+    since: datetime
+    air: DryingPlace | None = None
+    pressed: bool = False
+    moving: bool = False
+    slow: float = 1.0
+
+    def __post_init__(self) -> None:
+        require(self.slow >= 1, "slow", self.slow, "1 or more")
+
+
+@dataclass(frozen=True, slots=True)
+class Factors:
+    """Why it takes so long in one place: factors [-] on the reference time [h], and the hours they make [h]."""
+
+    reference_h: float
+    climate: float
+    pressing: float
+    moving: float
+    slow: float
+    hours: float
+
+
+def factors(drying: Drying, stay: Stay) -> Factors:
+    """How long a part of this kind dries from wet to dry where it hangs."""
+    climate = climate_factor(stay.air) if stay.air else 1.0
+    pressing = PRESSED if stay.pressed and drying.pressable else 1.0
+    moving = MOVING if stay.moving else 1.0
+    hours = drying.reference_h * max(LEAST, climate * pressing * moving) * stay.slow
+    return Factors(drying.reference_h, climate, pressing, moving, stay.slow, hours)
+
+
+def share_dried(drying: Drying, stays: Sequence[Stay], at: datetime) -> float:
+    """How far it is from wet (0) to dry (1) [-], past 1 when longer than that; a change of place takes none back."""
+    ends = [*(stay.since for stay in stays[1:]), at]
+    return sum(
+        max(timedelta(0), min(end, at) - stay.since) / timedelta(hours=factors(drying, stay).hours)
+        for stay, end in zip(stays, ends, strict=True)
+    )
+
+
+def reaches(drying: Drying, stays: Sequence[Stay], share: float) -> datetime:
+    """When it will have dried to `share` [-], if it stays where it hangs last. Raises `InvalidValue` without a stay."""
+    require(bool(stays), "stays", "none", "at least one place")
+    left = share
+    for stay, after in pairwise(stays):
+        whole = timedelta(hours=factors(drying, stay).hours)
+        if (after.since - stay.since) / whole >= left:
+            return stay.since + left * whole
+        left -= (after.since - stay.since) / whole
+    return stays[-1].since + left * timedelta(hours=factors(drying, stays[-1]).hours)
+
+
+@dataclass(frozen=True, slots=True)
+class Weighing:
+    """What a part weighed at an instant [g]."""
+
+    at: datetime
+    grams: float
+
+    def __post_init__(self) -> None:
+        require(0 < self.grams <= 20_000, "grams", f"{self.grams:g}", "more than 0, at most 20 000 g (44 lb)")
+
+
+def tolerance_g(dry_g: float, step_g: float = SCALE_STEP_G) -> float:
+    """How near its dry weight a part counts as dry [g].
+
+    >>> tolerance_g(20), round(tolerance_g(20, step_g=0.1), 2), tolerance_g(200, step_g=0.1)
+    (1.0, 0.6, 1.0)
+    """
+    return max(step_g, min(LEAST_G, DRY_SHARE * dry_g))
+
+
+def refuse_lighter(grams: float, dry_g: float) -> None:
+    """Refuse a weight clearly below the dry one: the dry one must be wrong then. Raises `InvalidValue`."""
+    if grams < dry_g - tolerance_g(dry_g):
+        raise InvalidValue(
+            f"grams: {grams:g} g is below its dry weight of {dry_g:g} g",
+            field="grams",
+            fix="Weigh it again; if it is bone dry now, keep this as its new dry weight.",
+            dry_g=dry_g,
+        )
+
+
+def settled_at(weighings: Iterable[Weighing], dry_g: float) -> datetime | None:
+    """When two readings within tolerance, two hours apart and nothing else between, had been taken; None: not yet."""
+    since: datetime | None = None
+    for one in sorted(weighings, key=lambda w: w.at):
+        if abs(one.grams - dry_g) > tolerance_g(dry_g):
+            since = None
+        elif since is None:
+            since = one.at
+        elif one.at - since >= APART:
+            return one.at
+    return None
+
+
+def curve(weighings: Iterable[Weighing], dry_g: float) -> tuple[float, float] | None:
+    """Water [g] at the first reading and its rate of loss [1/h], fitted to the readings on a falling exponential.
+
+    None while fewer than two readings fall, or the last is no lighter than the first.
+    """
+    wet = sorted((w for w in weighings if w.grams > dry_g), key=lambda w: w.at)
+    if len(wet) < 2 or wet[-1].grams >= wet[-2].grams or wet[-1].at == wet[0].at:
+        return None
+    hours = [(one.at - wet[0].at) / timedelta(hours=1) for one in wet]
+    slope, start = np.polyfit(hours, [log(one.grams - dry_g) for one in wet], 1)
+    return (float(np.exp(start)), -float(slope)) if slope < 0 else None
+
+
+def dry_by_curve(weighings: Sequence[Weighing], dry_g: float) -> datetime | None:
+    """When the fitted curve comes within tolerance of the dry weight; None without a curve."""
+    fitted = curve(weighings, dry_g)
+    if fitted is None:
+        return None
+    water_g, rate = fitted
+    first = min(one.at for one in weighings if one.grams > dry_g)
+    hours = max(0.0, log(water_g / tolerance_g(dry_g)) / rate)
+    return first + timedelta(hours=min(hours, 10_000.0))
+
+
+class Basis(StrEnum):
+    """What a drying time rests on."""
+
+    AIR = "air"
+    CURVE = "curve"
+    SETTLED = "settled"
+
+
+@dataclass(frozen=True, slots=True)
+class Estimate:
+    """When a part is ready: not before `floor_at`, dry at `dry_at`, within `early` and `late`."""
+
+    floor_at: datetime
+    dry_at: datetime
+    early: datetime
+    late: datetime
+    basis: Basis
+
+    @property
+    def ready_at(self) -> datetime:
+        """Until when it is locked out of its machine."""
+        return max(self.floor_at, self.dry_at)
+
+
+def estimate(
+    drying: Drying,
+    stays: Sequence[Stay],
+    *,
+    floor_at: datetime,
+    weighings: Sequence[Weighing] = (),
+    dry_g: float | None = None,
+) -> Estimate:
+    """When a part that has hung so is ready. Weighings may lengthen it, or end it, but never before its floor."""
+    if dry_g is not None and weighings:
+        settled = settled_at(weighings, dry_g)
+        if settled is not None:
+            return Estimate(floor_at, settled, settled, settled, Basis.SETTLED)
+        by_curve = dry_by_curve(weighings, dry_g)
+        if by_curve is not None:
+            last = max(weighings, key=lambda w: w.at)
+            near = abs(last.grams - dry_g) <= tolerance_g(dry_g)
+            expected = max(by_curve, last.at + APART) if near else max(by_curve, last.at)
+            off = SURE * (expected - last.at)
+            return Estimate(floor_at, expected, expected - off, expected + off, Basis.CURVE)
+    early, middle, late = (reaches(drying, stays, share) for share in (1 - SURE, 1.0, 1 + SURE))
+    return Estimate(floor_at, middle, early, late, Basis.AIR)
+
+
+def best_place(drying: Drying, stay: Stay, places: Iterable[tuple[DryingPlace, float]]) -> DryingPlace | None:
+    """The place (with how slow it was found) where it dries clearly sooner than where it hangs; None where it is best.
+
+    Clearly: by more than a tenth, or away from mildew.
+    """
+    here = factors(drying, stay).hours
+    hours = {
+        place: factors(drying, Stay(stay.since, place, stay.pressed, stay.moving, slow)).hours
+        for place, slow in places
+        if stay.air is None or place.name != stay.air.name
+    }
+    best = min(hours, key=lambda place: hours[place], default=None)
+    return best if best is not None and hours[best] < 0.9 * here else None
+
+
+def slow_of(checks: Iterable[tuple[float, bool]]) -> float:
+    """How many times as long a place takes [-], from checks there: (share dried by the estimate, was it still damp).
+
+    A belief on a log grid around 1; a damp find raises it, a dry one brings it back, never below 1: a part is checked
+    only when its time is over, so a dry find says little of how much sooner it was.
+
+    >>> slow_of([]), slow_of([(1.0, True)]) > 1.1
+    (1.0, True)
+    """
+    told = [(share, damp) for share, damp in checks if share > 0]
+    if not told:
+        return 1.0
+    logs = -0.5 * (LOG_GRID / PLACE_SD) ** 2
+    for share, damp in told:
+        away = (LOG_GRID - log(share)) / SEEING_SD
+        chances = [BELL.cdf(z) for z in (away if damp else -away)]
+        logs = logs + np.log(np.clip(chances, 1e-12, 1.0))
+    weights = np.exp(logs - logs.max())
+    reached = np.cumsum(weights / weights.sum())
+    return max(1.0, round(float(np.interp(0.5, reached, GRID)), 3))
+
+
+def sets_needed(drying_h: float, interval_h: float, gap_h: float) -> int:
+    """How many of a part keep the machine running: one where it dries between two runs [h], else enough to take turns.
+
+    >>> sets_needed(24, 240, 36), sets_needed(40, 240, 20), sets_needed(100, 48, 20)
+    (1, 2, 4)
+    """
+    require(interval_h > 0, "interval_h", interval_h, "more than 0 hours")
+    return 1 if drying_h <= gap_h else ceil(drying_h / interval_h) + 1

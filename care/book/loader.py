@@ -15,7 +15,7 @@ from typing import Any, TypeVar
 from pydantic import TypeAdapter, ValidationError
 
 from care.errors import BookError
-from care.kinds import Archetype, BeforeRun, Book, Caution, Pickup, Question, Slot, Tool
+from care.kinds import Archetype, BeforeRun, Book, Caution, Drying, Pickup, Question, Slot, Tool
 
 HERE = Path(__file__).parent
 T = TypeVar("T")
@@ -28,6 +28,7 @@ def load_book(folder: Path = HERE) -> Book:
     cautions = {c.key: c for c in _list(folder / "cautions.toml", "cautions", Caution)}
     tools = {t.key: t for t in _list(folder / "tools.toml", "tools", Tool)}
     parts = load_parts(folder)
+    _check_dried(folder, parts)
     archetypes: dict[str, Archetype] = {}
     used: set[str] = set()
     for path in sorted((folder / "archetypes").glob("*.toml")):
@@ -63,12 +64,37 @@ def _digest(folder: Path) -> str:
 def load_parts(folder: Path) -> dict[str, Table]:
     """The tables of all parts by their key. Raises `BookError` when a key stands twice."""
     parts: dict[str, Table] = {}
+    kinds = load_drying(folder)
     for path in sorted((folder / "parts").glob("*.toml")):
         for key, table in _read(path).items():
             if key in parts or not isinstance(table, dict):
                 raise BookError(f"{path.name}: {key}: this part stands twice or is no table", field=key)
-            parts[key] = table
+            parts[key] = _with_drying(key, table, kinds, path)
     return parts
+
+
+def load_drying(folder: Path) -> dict[str, Drying]:
+    """How each kind of part dries. Raises `BookError`."""
+    return {kind.key: kind for kind in _list(folder / "drying.toml", "kinds", Drying)}
+
+
+def _with_drying(key: str, table: Table, kinds: Mapping[str, Drying], path: Path) -> Table:
+    """The table of a part with the kind of drying it names in the place of the name."""
+    made = dict(table)
+    named = made.pop("dries", None)
+    if named is None:
+        return made
+    if named not in kinds:
+        raise BookError(f"{path.name}: {key}.dries: there is no {named!r}", field="dries", fix="Add it to drying.toml.")
+    return {**made, "drying": kinds[named]}
+
+
+def _check_dried(folder: Path, parts: Mapping[str, Table]) -> None:
+    used = {table["drying"].key for table in parts.values() if "drying" in table}
+    if left := set(load_drying(folder)) - used:
+        raise BookError(
+            f"drying.toml: no part dries as {', '.join(sorted(left))}", field="kinds", fix="Use or drop it."
+        )
 
 
 def load_archetype(path: Path, parts: Mapping[str, Table], used: set[str] | None = None) -> Archetype:

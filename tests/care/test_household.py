@@ -7,7 +7,6 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.bench.drying import climate_factor, mildews
 from care.due.effects import effects
 from care.due.upkeep import WEEKS, upkeep
 from care.due.usage import Pace
@@ -112,17 +111,3 @@ class Upkeep(SimpleTestCase):
         sticky = replace(rule(Action.WIPE, Trigger(Meter.CONDITION)), after=("sticky",))
         kind = Archetype("k", "K", 1, "plug-out", "", 30, (Station("here", "bin", "here"),), (slot(sticky),))
         self.assertEqual(upkeep(kind, frozenset(), Pace(5, 5), Load(), School.LABEL).minutes_a_year, 0)
-
-
-class Climate(SimpleTestCase):
-    def test_is_told_by_the_wet_bulb(self):
-        for (temp, humid), factor in CLIMATES.items():
-            with self.subTest(temp=temp, humid=humid):
-                self.assertAlmostEqual(climate_factor(DryingPlace("Here", temp, humid)), factor, 2)
-        self.assertTrue(mildews(DryingPlace("Cellar", 12, 85)))
-        self.assertFalse(mildews(DryingPlace("Cupboard", 24, 45)))
-
-    @given(st.floats(0, 40), st.floats(5, 93), st.floats(0, 5))
-    def test_damper_air_never_dries_faster(self, temp, humid, more):
-        damper = climate_factor(DryingPlace("Here", temp, humid + more))
-        self.assertGreaterEqual(damper, climate_factor(DryingPlace("Here", temp, humid)) - 1e-9)
