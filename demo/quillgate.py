@@ -218,6 +218,7 @@ def _attic(story: Story) -> Iterator[Event]:
     )
     yield from story.habits(ATTIC_DOCK, Habit("contacts", Action.WIPE, 29, 395, 17))
     yield story.done(ATTIC, 1, 20, "filter", Action.WASH, DUE)
+    yield story.hung(ATTIC, 1, 20, "Utility room")
 
 
 def _hall(story: Story) -> Iterator[Event]:

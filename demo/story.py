@@ -7,6 +7,7 @@ from functools import partial
 from heapq import merge
 from uuid import UUID, uuid4
 
+from care.bench.drying import Hanging
 from care.due.usage import Schedule
 from care.kinds import Action, Found
 from care.model import Provenance
@@ -14,9 +15,10 @@ from server.bench.services import Pick, SheetState, answer, finish, open_sheet
 from server.config import clock
 from server.household.models import Member
 from server.household.services import zone_of
+from server.machines.drying import check_dry, hang
 from server.machines.state import machine_states
 from server.machines.usage import log_run
-from server.machines.work import already_done, check_dry, look
+from server.machines.work import already_done, look
 
 ANCHOR = date(2026, 11, 24)
 """The Tuesday on which the story stands as written; dates move with today by whole weeks, so weekdays stay true."""
@@ -170,6 +172,15 @@ class Story:
     def rack_check(self, machine: str, days_ago: int, hour: int) -> Event:
         """Somebody feels what is on the rack and finds it dry."""
         return Event(self.when(days_ago, hour), "dry check", lambda: self._check_rack(machine))
+
+    def hung(self, machine: str, days_ago: int, hour: int, place: str) -> Event:
+        """Somebody hangs what a machine has on the rack in another place."""
+        return Event(self.when(days_ago, hour, 20), "hung", lambda: self._hang(machine, place))
+
+    def _hang(self, machine: str, place: str) -> None:
+        [state] = machine_states(self.member, self.machines[machine])
+        for _, item in state.on_rack:
+            hang(member=self.member, item_id=item.id, hanging=Hanging(place))
 
     def _check_rack(self, machine: str) -> None:
         [state] = machine_states(self.member, self.machines[machine])

@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 from functools import cache
 from itertools import pairwise
-from math import ceil, log
+from math import log
 from statistics import NormalDist
 
 import numpy as np
@@ -65,6 +65,15 @@ def _depression(temp_c: float, rh_pct: float) -> float:
     psychrolib.SetUnitSystem(psychrolib.SI)
     wet = psychrolib.GetTWetBulbFromRelHum(temp_c, rh_pct / 100, PRESSURE_PA)
     return float(temp_c - wet)
+
+
+@dataclass(frozen=True, slots=True)
+class Hanging:
+    """How somebody hangs a part up: the name of the place, or none told; pressed in a towel before; in moving air."""
+
+    place: str | None = None
+    pressed: bool = False
+    moving: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -277,13 +286,3 @@ def slow_of(checks: Iterable[tuple[float, bool]]) -> float:
     weights = np.exp(logs - logs.max())
     reached = np.cumsum(weights / weights.sum())
     return max(1.0, round(float(np.interp(0.5, reached, GRID)), 3))
-
-
-def sets_needed(drying_h: float, interval_h: float, gap_h: float) -> int:
-    """How many of a part keep the machine running: one where it dries between two runs [h], else enough to take turns.
-
-    >>> sets_needed(24, 240, 36), sets_needed(40, 240, 20), sets_needed(100, 48, 20)
-    (1, 2, 4)
-    """
-    require(interval_h > 0, "interval_h", interval_h, "more than 0 hours")
-    return 1 if drying_h <= gap_h else ceil(drying_h / interval_h) + 1

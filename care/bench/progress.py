@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from uuid import UUID
 
+from care.bench.drying import Hanging
 from care.bench.sheets import DAMP, DRY, SKIP, UNSURE, Sheet, Step, StepKind
 from care.errors import InvalidValue
 from care.items import Item, Move, MoveKind, move
@@ -15,12 +16,13 @@ from care.kinds import Action, Found
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """One answer to one step at an instant."""
+    """One answer to one step at an instant; `hanging` goes with what is put on the rack."""
 
     step: str
     value: str
     at: datetime
     reason: str = ""
+    hanging: Hanging | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +56,7 @@ class Progress:
     moves: list[tuple[UUID, Move]] = field(default_factory=list)
     done: list[Done] = field(default_factory=list)
     saw: list[Saw] = field(default_factory=list)
+    hung: list[tuple[UUID, Hanging | None, datetime]] = field(default_factory=list)
     current: Step | None = None
 
 
@@ -138,6 +141,8 @@ def _apply(step: Step, answer: Answer, progress: Progress, machine_id: UUID) -> 
         progress.items[step.item_id] = move(progress.items[step.item_id], made)
         progress.moves.append((step.item_id, made))
         _count(step, answer, progress)
+        if step.kind is StepKind.RACK:
+            progress.hung.append((step.item_id, answer.hanging, answer.at))
         if step.kind is StepKind.FIT and step.is_task:
             progress.done.append(Done(step.item_id, step.slot or "", Action.SWAP, answer.at))
 

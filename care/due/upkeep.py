@@ -49,6 +49,12 @@ def upkeep(archetype: Archetype, features: frozenset[str], pace: Pace, load: Loa
     return Upkeep(minutes, pace.runs_per_week * WEEKS, used)
 
 
+def times_a_year(slot: Slot, action: Action, archetype: Archetype, pace: Pace, load: Load, school: School) -> float:
+    """How often a year an action on a part falls due at this use [1/year]; 0 where it has no such rule, or no date."""
+    rule = next((rule for rule in slot.rules if rule.action is action), None)
+    return _a_year(slot, rule, archetype, pace, load, school) if rule else 0.0
+
+
 def _a_year(slot: Slot, book: Rule, archetype: Archetype, pace: Pace, load: Load, school: School) -> float:
     """How often a year a rule falls due: by the first of its triggers."""
     school = slot.school or school

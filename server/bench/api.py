@@ -50,6 +50,7 @@ def answer(request: HttpRequest, sheet_id: UUID, data: schemas.AnswerIn) -> sche
         step=data.step,
         value=data.value,
         reason=data.reason,
+        hanging=data.hanging.hanging() if data.hanging else None,
     )
     return schemas.sheet_out(state)
 

@@ -35,6 +35,7 @@ class SheetEvent(OfHousehold):
     step = models.CharField(max_length=120)
     value = models.CharField(max_length=20)
     reason = models.CharField(max_length=200, blank=True)
+    hanging = models.JSONField(null=True)
     at = models.DateTimeField()
     by = models.ForeignKey("household.Member", null=True, on_delete=models.SET_NULL, related_name="+")
 

@@ -9,6 +9,7 @@ from pydantic import TypeAdapter
 
 from care.bench import Answer
 from care.bench import Sheet as CoreSheet
+from care.bench.drying import Hanging
 from care.items import Item
 from server.bench.models import Sheet, SheetEvent
 
@@ -46,5 +47,6 @@ def standing_answers(events: Iterable[SheetEvent]) -> list[Answer]:
             if stack:
                 stack.pop()
         else:
-            stack.append(Answer(event.step, event.value, event.at, event.reason))
+            hanging = Hanging(**event.hanging) if event.hanging else None
+            stack.append(Answer(event.step, event.value, event.at, event.reason, hanging))
     return stack

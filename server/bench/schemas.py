@@ -5,6 +5,7 @@ from uuid import UUID
 
 from ninja import Schema
 
+from care.bench.drying import Hanging
 from care.bench.progress import ahead
 from care.bench.sheets import Effect, Step, StepKind
 from care.book import load_book
@@ -35,13 +36,26 @@ class RefitIn(Schema):
     item_id: UUID
 
 
+class HangingIn(Schema):
+    """Where a washed part hangs."""
+
+    place: str | None = None
+    pressed: bool = False
+    moving: bool = False
+
+    def hanging(self) -> Hanging:
+        """As the core has it."""
+        return Hanging(self.place, self.pressed, self.moving)
+
+
 class AnswerIn(Schema):
-    """An answer to a step, or `back`."""
+    """An answer to a step, or `back`; what goes on the rack may say where it hangs."""
 
     id: UUID
     step: str
     value: str
     reason: str = ""
+    hanging: HangingIn | None = None
 
 
 class CautionOut(Schema):
@@ -62,6 +76,7 @@ class StepOut(Schema):
     slot: str | None
     slot_name: str | None
     action: Action | None
+    item_id: UUID | None
     item_name: str | None
     opening_name: str | None
     cautions: list[CautionOut]
@@ -139,6 +154,7 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         slot=step.slot,
         slot_name=names.get(step.slot, step.slot) if step.slot else None,
         action=step.action,
+        item_id=step.item_id,
         item_name=step.item_name,
         opening_name=state.archetype.opening(step.opening).name if step.opening else None,
         cautions=[CautionOut(key=c.key, text=c.text, gate=c.gate) for c in cautions],

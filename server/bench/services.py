@@ -1,13 +1,14 @@
 """Use cases at the bench: open a sheet, answer its steps, end its sitting."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import asdict, dataclass, replace
 from uuid import UUID, uuid4
 
 from django.db import transaction
 
 from care.bench import Chosen, Progress, build, build_refit, follow
 from care.bench import Sheet as CoreSheet
+from care.bench.drying import Hanging
 from care.bench.sheets import StepKind
 from care.book import load_book
 from care.errors import CareError, IllegalMove
@@ -21,6 +22,7 @@ from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
+from server.machines.drying import refuse_place, usual_hanging
 from server.machines.own import free_name, remove_part, rename_machine, set_status, stand_in_for
 from server.machines.records import archetype_of
 from server.machines.services import item_of, last_moved, machine_of, spare_for
@@ -197,10 +199,20 @@ def open_sheets(member: Member) -> list[SheetState]:
 
 
 @transaction.atomic
-def answer(*, member: Member, sheet_id: UUID, event_id: UUID, step: str, value: str, reason: str = "") -> SheetState:
+def answer(
+    *,
+    member: Member,
+    sheet_id: UUID,
+    event_id: UUID,
+    step: str,
+    value: str,
+    reason: str = "",
+    hanging: Hanging | None = None,
+) -> SheetState:
     """Answer the step where the sheet stands, or take the last answer back (`back`). Sent twice, it counts once.
 
-    Raises `InvalidValue` for an answer out of turn, `Conflict` on a sheet that has ended.
+    `hanging` tells where a washed part hangs; without it, where the last one did. Raises `InvalidValue` for an answer
+    out of turn or a place nobody told of, `Conflict` on a sheet that has ended.
     """
     require_writer(member)
     state = sheet_state(member, sheet_id)
@@ -210,6 +222,8 @@ def answer(*, member: Member, sheet_id: UUID, event_id: UUID, step: str, value: 
     if SheetEvent.everything.filter(pk=event_id).exists():
         raise NotFound("answer: this id belongs to another sheet", field="id", fix="Give the answer again.")
     _refuse_ended(state)
+    if hanging is not None:
+        refuse_place(member.household_id, hanging)
     SheetEvent.everything.create(
         id=event_id,
         household_id=member.household_id,
@@ -218,6 +232,7 @@ def answer(*, member: Member, sheet_id: UUID, event_id: UUID, step: str, value: 
         step=step,
         value=value,
         reason=reason.strip(),
+        hanging=asdict(hanging) if hanging else None,
         at=clock.now(),
         by=member,
     )
@@ -290,6 +305,8 @@ def _records_of(state: SheetState) -> SheetRecords:
         services=[(d.item_id, d.slot, d.action, d.at) for d in progress.done],
         inspections=[(s.item_id, s.slot, s.about, s.found, s.at) for s in progress.saw],
     )
+    usual = usual_hanging(state.row.household_id)
+    what.hung = [(item_id, hanging or usual, at) for item_id, hanging, at in progress.hung]
     frozen = records.thaw(state.row).items
     for step in state.sheet.steps:
         answered = progress.answers.get(step.key)

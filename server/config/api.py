@@ -9,6 +9,7 @@ from server.household.auth import MemberAuth
 from server.round.api import router as round_
 from server.round.household_api import router as answers
 from server.round.machine_api import router as machines
+from server.round.rack_api import router as rack
 
 api = NinjaAPI(
     title="Yperon",
@@ -19,5 +20,5 @@ api = NinjaAPI(
     urls_namespace="api",
 )
 tell_problems(api)
-for router in (household, round_, machines, answers, bench):
+for router in (household, round_, machines, answers, rack, bench):
     api.add_router("", router)

@@ -31,6 +31,9 @@ class Entry(OfHousehold):
         WAIT = "wait", "task put off"
         CLAIM = "claim", "task taken on"
         NOTE = "note", "note or photo"
+        HUNG = "hung", "hung up to dry"
+        WEIGHT = "weight", "weighed"
+        CHECK = "check", "checked for damp"
         VOID = "void", "correction"
 
     class Source(models.TextChoices):

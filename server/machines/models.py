@@ -102,6 +102,7 @@ class Item(OfHousehold):
     machine = models.ForeignKey(Machine, null=True, on_delete=models.SET_NULL, related_name="+")
     slot = models.CharField(max_length=60, blank=True)
     damp_until = models.DateTimeField(null=True)
+    floor_until = models.DateTimeField(null=True)
     wash_count = models.PositiveIntegerField(default=0)
     cleanings = models.PositiveIntegerField(default=0)
     early_by = models.CharField(max_length=80, blank=True)
@@ -116,6 +117,7 @@ class Move(Detail):
     machine = models.ForeignKey(Machine, null=True, on_delete=models.SET_NULL, related_name="+")
     slot = models.CharField(max_length=60, blank=True)
     floor_h = models.FloatField(default=0)
+    until = models.DateTimeField(null=True)
     override_by = models.CharField(max_length=80, blank=True)
     override_reason = models.CharField(max_length=200, blank=True)
     reason = models.CharField(max_length=200, blank=True)
@@ -223,6 +225,43 @@ class Wait(OnTask):
 
 class Claim(OnTask):
     """A task that the member of the entry took on."""
+
+
+class OnItem(Detail):
+    """Something that happened to one part."""
+
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="+")
+
+    class Meta(Detail.Meta):
+        abstract = True
+
+
+class Hung(OnItem):
+    """From then on a part hangs in this place, whose air [degC, %] and slowness [-] are kept as they were known."""
+
+    place = models.CharField(max_length=40, blank=True)
+    temp_c = models.FloatField(null=True)
+    rh_pct = models.FloatField(null=True)
+    pressed = models.BooleanField(default=False)
+    moving = models.BooleanField(default=False)
+    slow = models.FloatField(default=1.0)
+
+
+class Weight(OnItem):
+    """What a part weighed [g], as typed in a unit; `dry`: clean and bone dry, what later readings are held against."""
+
+    grams = models.FloatField()
+    typed = models.FloatField()
+    unit = models.CharField(max_length=4)
+    dry = models.BooleanField(default=False)
+
+
+class DryCheck(OnItem):
+    """Whether a part was still damp when it had dried to `share` [-] by the estimate, in a place."""
+
+    place = models.CharField(max_length=40, blank=True)
+    share = models.FloatField()
+    damp = models.BooleanField()
 
 
 class Note(Detail):

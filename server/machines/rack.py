@@ -1,11 +1,28 @@
-"""What is drying now."""
+"""What is drying now, why so long, and what it keeps from running."""
 
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 from uuid import UUID
+from zoneinfo import ZoneInfo
 
+from care.bench.drying import Hanging, Stay, best_place, estimate, mildews
+from care.bench.rotation import clash, gap_h, next_run, sets_needed
+from care.due.upkeep import times_a_year
+from care.due.usage import pace
+from care.household import DryingPlace
 from care.items import Item, State
+from care.kinds import Action, Slot
+from server.config import clock
 from server.household.models import Member
+from server.household.services import zone_of
 from server.machines import models, records
+from server.machines.drying import Job, job_of, places_of, ready_at, slowness
+from server.machines.models import Machine
+from server.machines.services import item_of, machine_of
+from server.machines.state import MachineState, machine_states
+
+YEAR_H = 365.25 * 24
+"""Hours of a year [h]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,3 +56,101 @@ def rack(member: Member) -> list[OnRack]:
         for row in rows
     ]
     return sorted(made, key=lambda on: (on.item.damp_until is None, on.item.damp_until, on.item.name))
+
+
+@dataclass(frozen=True, slots=True)
+class InPlace:
+    """When a part would be ready if it hung in a place from now on; `air` None: nobody told of a place."""
+
+    air: DryingPlace | None
+    ready_at: datetime
+    mildew: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Sets:
+    """How many of a part there are, and how many keep the machine running."""
+
+    have: int
+    needed: int
+
+
+@dataclass(frozen=True, slots=True)
+class OnRackNow:
+    """A part on the rack with what helps to decide: why so long, where better, what its machine misses meanwhile."""
+
+    on: OnRack
+    job: Job
+    runner: Machine
+    needed: bool
+    next_run: datetime | None
+    spare: Item | None
+    places: list[InPlace]
+    better: DryingPlace | None
+    sets: Sets | None
+
+    @property
+    def clash(self) -> bool:
+        """Whether its machine would run without it."""
+        return self.needed and clash(self.next_run, self.job.estimate.ready_at)
+
+
+def rack_page(member: Member) -> list[OnRackNow]:
+    """All that dries now, in the order of `rack`, each with its reasons."""
+    listed = rack(member)
+    states = {state.machine.id: state for state in machine_states(member, only={on.machine_id for on in listed})}
+    rows = models.Item.objects.of(member.household_id).filter(pk__in=[on.item.id for on in listed])
+    jobs = {row.pk: job_of(row) for row in rows.select_related("home_machine")}
+    return [_now(member, on, jobs[on.item.id], states[on.machine_id]) for on in listed]
+
+
+def _now(member: Member, on: OnRack, job: Job, state: MachineState) -> OnRackNow:
+    slot = state.machine.archetype.slot(state.homes[on.item.id])
+    zone, context = zone_of(member), state.context
+    ready = [i for i in state.items.values() if i.state is State.READY and state.homes[i.id] == slot.key]
+    places = [(place, slowness(member.household_id, place.name)) for place in places_of(member.household_id)]
+    return OnRackNow(
+        on=on,
+        job=job,
+        runner=machine_of(member, state.robot or state.machine.id),
+        needed=on.slot_empty and slot.needed_to_run,
+        next_run=next_run(state.schedule, context.rests, now=context.now, zone=zone),
+        spare=min(ready, key=lambda item: (item.wash_count, item.name), default=None),
+        places=[_in_place(job, place, slow, context.now) for place, slow in places],
+        better=best_place(job.drying, job.stay, places),
+        sets=_sets(state, slot, job, zone),
+    )
+
+
+def _in_place(job: Job, place: DryingPlace, slow: float, now: datetime) -> InPlace:
+    there = Stay(now, place, job.stay.pressed, job.stay.moving, slow)
+    made = estimate(job.drying, [*job.stays, there], floor_at=job.estimate.floor_at)
+    return InPlace(place, made.ready_at, mildews(place))
+
+
+def _sets(state: MachineState, slot: Slot, job: Job, zone: ZoneInfo) -> Sets | None:
+    """How many take turns; None where the machine has no usual week, or nothing says how often it is washed."""
+    context = state.context
+    gap = gap_h(state.schedule, today=context.today, zone=zone)
+    pace_now = pace(context.usage, context.schedule, context.now)
+    load = context.loads.own(context.now)
+    often = times_a_year(slot, Action.WASH, state.machine.archetype, pace_now, load, context.school)
+    if gap is None or not often or not slot.needed_to_run:
+        return None
+    drying_h = (job.estimate.ready_at - job.washed_at) / timedelta(hours=1)
+    have = sum(1 for i in state.items.values() if state.homes[i.id] == slot.key and i.state is not State.RETIRED)
+    return Sets(have, sets_needed(drying_h, YEAR_H / often, gap))
+
+
+def places_for(member: Member, item_id: UUID, *, pressed: bool, moving: bool) -> list[InPlace]:
+    """When a part would be ready in each place, hung up now; without a place told of, in air of 20 degC and 50 %."""
+    row = item_of(member, item_id)
+    told: list[DryingPlace | None] = [*places_of(member.household_id)]
+    return [
+        InPlace(
+            place,
+            ready_at(row, Hanging(place.name if place else None, pressed, moving), clock.now()),
+            place is not None and mildews(place),
+        )
+        for place in told or [None]
+    ]

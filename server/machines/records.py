@@ -9,9 +9,11 @@ from uuid import UUID
 from care import items as core_items
 from care import kinds, own
 from care import model as core
+from care.bench.drying import Stay, Weighing
 from care.book import load_book
 from care.due.assumed import Plan
 from care.due.usage import Schedule
+from care.household import DryingPlace
 from server.machines import models
 
 
@@ -85,6 +87,7 @@ def to_item(row: models.Item) -> core_items.Item:
         machine_id=row.machine_id,
         slot=row.slot or None,
         damp_until=row.damp_until,
+        floor_until=row.floor_until,
         wash_count=row.wash_count,
         cleanings=row.cleanings,
         refitted_early=early,
@@ -100,7 +103,8 @@ def put_state(row: models.Item, item: core_items.Item) -> None:
     """Copy an item's state into its row, unsaved."""
     row.state, row.moved_at = item.state, item.at
     row.machine_id, row.slot = item.machine_id, item.slot or ""
-    row.damp_until, row.wash_count, row.cleanings = item.damp_until, item.wash_count, item.cleanings
+    row.damp_until, row.floor_until = item.damp_until, item.floor_until
+    row.wash_count, row.cleanings = item.wash_count, item.cleanings
     row.early_by = item.refitted_early.by if item.refitted_early else ""
     row.early_reason = item.refitted_early.reason if item.refitted_early else ""
 
@@ -116,6 +120,7 @@ def to_move(row: models.Move) -> core_items.Move:
         floor_h=row.floor_h,
         override=override,
         reason=row.reason,
+        until=row.until,
     )
 
 
@@ -129,10 +134,23 @@ def from_move(entry_id: UUID, household_id: UUID, item_id: UUID, move: core_item
         machine_id=move.machine_id,
         slot=move.slot or "",
         floor_h=move.floor_h,
+        until=move.until,
         override_by=move.override.by if move.override else "",
         override_reason=move.override.reason if move.override else "",
         reason=move.reason,
     )
+
+
+def to_stay(row: models.Hung) -> Stay:
+    """Where a part hung from its entry's instant on, in the air that was told of then."""
+    temp_c, rh_pct = row.temp_c, row.rh_pct
+    air = DryingPlace(row.place, temp_c, rh_pct) if temp_c is not None and rh_pct is not None else None
+    return Stay(row.entry.happened_at, air, row.pressed, row.moving, row.slow)
+
+
+def to_weighing(row: models.Weight) -> Weighing:
+    """A reading of the scale."""
+    return Weighing(row.entry.happened_at, row.grams)
 
 
 def to_fitting(row: models.Fitting) -> core_items.Fitting:

@@ -7,6 +7,7 @@ from uuid import UUID
 
 from django.db import transaction
 
+from care.bench.drying import Hanging
 from care.due.counters import used_hours
 from care.due.learning import contradict
 from care.errors import InvalidValue, require
@@ -18,7 +19,7 @@ from server.household.models import Member
 from server.household.services import require_writer, today_of, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
-from server.machines import items, records
+from server.machines import drying, items, records
 from server.machines.models import Counter, Inspection, Item, Machine, Service
 from server.machines.services import fitted_item, item_of, local_time, machine_of, noon
 from server.machines.setup import new_part
@@ -59,7 +60,10 @@ def already_done(
         items.write_inspection(journal, item, slot=slot.key, about=about, found=found, at=at)
     worked_on = _partner(machine, slot) if action is Action.SWAP else item
     entry = items.write_service(journal, worked_on, slot=slot.key, action=action, at=at)
-    items.record_moves(journal, _moves_done(machine, slot, item, action, at))
+    moves = _moves_done(machine, slot, item, action, at)
+    if any(move.kind is MoveKind.RACK for _, move in moves):
+        drying.write_hung(journal, item.pk, drying.usual_hanging(journal.household_id), at)
+    items.record_moves(journal, moves)
     return entry
 
 
@@ -125,15 +129,19 @@ def _moves_done(machine: Machine, slot: Slot, item: Item, action: Action, at: da
 
 
 def _washed(machine: Machine, slot: Slot, item: Item, at: datetime) -> Moves:
-    moves = [(item.pk, Move(MoveKind.WASH, at, floor_h=slot.drying_floor_h)), (item.pk, Move(MoveKind.RACK, at))]
-    dry_at = at + timedelta(hours=slot.drying_floor_h)
-    if dry_at > clock.now():
-        return moves  # it is on the rack, and stays locked until its rest is over
-    return [
-        *moves,
-        (item.pk, Move(MoveKind.RELEASE, dry_at)),
-        (item.pk, Move(MoveKind.FIT, dry_at, machine_id=machine.pk, slot=slot.key)),
+    """It hangs where the last part did; when it is dry by now, it went back in then, as nobody says otherwise."""
+    ready_at = drying.ready_at(item, drying.usual_hanging(machine.household_id), at)
+    moves = [
+        Move(MoveKind.WASH, at, floor_h=slot.drying_floor_h),
+        Move(MoveKind.RACK, at),
+        Move(MoveKind.REST, at, until=ready_at),
     ]
+    if ready_at <= clock.now():
+        moves += [
+            Move(MoveKind.RELEASE, ready_at),
+            Move(MoveKind.FIT, ready_at, machine_id=machine.pk, slot=slot.key),
+        ]
+    return [(item.pk, move) for move in moves]
 
 
 def _partner(machine: Machine, slot: Slot) -> Item:
@@ -228,16 +236,6 @@ def _write_counter(
 
 
 @transaction.atomic
-def check_dry(*, member: Member, item_id: UUID, dry: bool) -> Entry:
-    """The check of a part on the rack: dry and ready, or still damp and 12 h more. Raises `IllegalMove` too early."""
-    require_writer(member)
-    item = item_of(member, item_id)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=item.home_machine_id)
-    step = Move(MoveKind.RELEASE if dry else MoveKind.STILL_DAMP, journal.entered_at)
-    return items.record_moves(journal, [(item.pk, step)])[0]
-
-
-@transaction.atomic
 def fit_item(*, member: Member, item_id: UUID, early_reason: str = "") -> Entry:
     """Put a part back into its empty slot. Before it is dry only with a reason, which stays on record."""
     require_writer(member)
@@ -252,12 +250,13 @@ def fit_item(*, member: Member, item_id: UUID, early_reason: str = "") -> Entry:
 
 @dataclass(slots=True)
 class SheetRecords:
-    """What a sitting at the bench leaves behind: moves, actions, findings, and new parts (id, slot, name)."""
+    """What a sitting leaves behind: moves, actions, findings, new parts (id, slot, name), where wet ones hang."""
 
     moves: Moves = field(default_factory=list)
     services: list[tuple[UUID, str, Action, datetime]] = field(default_factory=list)
     inspections: list[tuple[UUID, str, Action, Found, datetime]] = field(default_factory=list)
     new_parts: list[tuple[UUID, str, str, datetime]] = field(default_factory=list)
+    hung: list[tuple[UUID, Hanging, datetime]] = field(default_factory=list)
 
 
 def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, what: SheetRecords) -> UUID:
@@ -273,7 +272,11 @@ def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, what: Shee
     for item_id, slot, action, at in what.services:
         items.write_service(journal, rows[item_id], slot=slot, action=action, at=at, sheet_id=sheet_id)
     settled = [(item_id, Move(MoveKind.SETTLE, at)) for item_id, _, _, at in what.new_parts]
+    drying.note_checks(journal, what.moves)
     items.record_moves(journal, [*settled, *what.moves])
+    for item_id, hanging, at in what.hung:
+        drying.write_hung(journal, item_id, hanging, at)
+        drying.rest_again(journal, item_id, journal.entered_at)
     return journal.action_id
 
 

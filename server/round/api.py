@@ -11,7 +11,7 @@ from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.services import more_load, require_writer
 from server.logbook.services import undo
-from server.machines import duties, usage, work
+from server.machines import drying, duties, usage, work
 from server.machines import services as machines
 from server.machines.schemas import MachineOut
 from server.machines.state import machine_states
@@ -181,7 +181,7 @@ def undo_entry(request: HttpRequest, entry_id: UUID) -> HttpResponse:
 def dry_check(request: HttpRequest, item_id: UUID, data: schemas.DryIn) -> HttpResponse:
     """The check of a part on the rack."""
     member = asking(request)
-    entry = work.check_dry(member=member, item_id=item_id, dry=data.dry)
+    entry = drying.check_dry(member=member, item_id=item_id, dry=data.dry)
     return written(member, entry.pk)
 
 

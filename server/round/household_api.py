@@ -14,13 +14,13 @@ from server.household.auth import asking
 from server.household.models import Member
 from server.household.services import (
     Answers,
-    answer_profile,
     answers_at,
     choose_units,
     require_writer,
     versions,
     zone_of,
 )
+from server.machines.drying import answer_household
 from server.machines.services import core_machines
 from server.round import household_schemas as schemas
 from server.round.answers import written
@@ -82,7 +82,7 @@ def put_household(request: HttpRequest, data: schemas.AnswersIn) -> HttpResponse
     """A new dated version of the answers."""
     member = asking(request)
     require_writer(member)
-    entry = answer_profile(member=member, profile=data.profile(), school=data.school)
+    entry = answer_household(member=member, profile=data.profile(), school=data.school)
     return written(member, entry.pk)
 
 

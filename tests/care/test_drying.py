@@ -1,6 +1,6 @@
 """How long washed parts dry: worked figures, and what must hold in any air."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime, time, timedelta
 from itertools import pairwise
 from uuid import uuid4
 
@@ -8,13 +8,15 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.bench import drying
+from care.bench import drying, rotation
 from care.bench.drying import Basis, Stay, Weighing, climate_factor, estimate, factors, share_dried
 from care.book import load_book
 from care.book.loader import HERE, load_drying
+from care.due.usage import weekly
 from care.errors import IllegalMove, InvalidValue
 from care.household import DryingPlace
 from care.items import Item, Move, MoveKind, State, move
+from care.model import Rest, Why
 
 NOON = datetime(2026, 3, 2, 12, tzinfo=UTC)
 KINDS = load_drying(HERE)
@@ -163,7 +165,26 @@ class TheLock(SimpleTestCase):
         self.assertEqual(again.damp_until, NOON + hours(36), "found damp: twelve hours more, whatever the air tells")
 
 
-class HowMany(SimpleTestCase):
+class BeingWithout(SimpleTestCase):
+    WEEK = weekly(["MO", "WE", "FR"], 50, time(10, 15))
+
+    def next(self, *rests: Rest, now: datetime = NOON) -> datetime | None:
+        return rotation.next_run(self.WEEK, rests, now=now, zone=UTC)
+
+    def test_the_next_run_is_today_only_before_its_hour_and_not_on_a_day_off(self):
+        wednesday = NOON + hours(46.25)
+        self.assertEqual(self.next(), wednesday, "Monday noon is past the quarter past ten")
+        self.assertEqual(self.next(now=NOON - hours(3)), NOON - hours(1.75))
+        off = Rest(Why.PAUSED, wednesday.date(), wednesday.date())
+        self.assertEqual(self.next(off), wednesday + hours(48))
+        self.assertIsNone(self.next(Rest(Why.AWAY, NOON.date(), None)))
+        self.assertIsNone(rotation.next_run(None, [], now=NOON, zone=UTC))
+
+    def test_a_clash_is_a_run_before_the_part_is_ready(self):
+        self.assertTrue(rotation.clash(self.next(), NOON + hours(60)))
+        self.assertFalse(rotation.clash(self.next(), NOON + hours(40)))
+
     def test_enough_to_take_turns(self):
-        self.assertEqual(drying.sets_needed(24, 240, 36), 1, "dry between two runs")
-        self.assertEqual(drying.sets_needed(100, 48, 20), 4)
+        self.assertAlmostEqual(rotation.gap_h(self.WEEK, today=NOON.date(), zone=UTC), 48 - 50 / 60)
+        self.assertEqual(rotation.sets_needed(24, 240, 48), 1, "dry between two runs")
+        self.assertEqual(rotation.sets_needed(100, 48, 20), 4)

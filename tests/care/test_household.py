@@ -26,7 +26,6 @@ homes = st.builds(
     carpet=st.floats(0, 1),
     dust=st.sets(st.sampled_from(DustSource)).map(tuple),
 )
-CLIMATES = {(20, 60): 1.28, (12, 85): 4.56, (28, 40): 0.66, (15, 80): 3.09, (24, 45): 0.80}
 
 
 class Loads(SimpleTestCase):

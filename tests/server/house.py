@@ -17,6 +17,8 @@ from server.machines.usage import log_run
 NOON = datetime(2026, 3, 4, 12, 0, tzinfo=UTC)
 """A Wednesday."""
 DAY = timedelta(days=1)
+RESTED = timedelta(hours=28)
+"""What a pleated filter rests where nobody told of a drying place."""
 WEEKDAYS = ["MO", "TU", "WE", "TH", "FR"]
 
 

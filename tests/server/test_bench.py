@@ -16,7 +16,7 @@ from server.logbook.services import undo
 from server.machines.setup import Spare
 from server.machines.work import already_done
 from server.round.board import round_of
-from tests.server.house import DAY, NOON, HouseTestCase, household
+from tests.server.house import NOON, RESTED, HouseTestCase, household
 
 
 class BenchTestCase(HouseTestCase):
@@ -204,7 +204,7 @@ class TwoSittings(BenchTestCase):
         self.assertIn("ready_at", refused.exception.values)
 
     def test_the_second_follows_the_first_and_fits_the_dry_part(self):
-        self.at(NOON + DAY)
+        self.at(NOON + RESTED)
         sheet = self.refit()
         self.assertEqual(sheet.row.follows_id, self.first.row.pk)
         self.finish(self.work(sheet))
@@ -212,10 +212,10 @@ class TwoSittings(BenchTestCase):
         self.assertEqual(self.state().machine.empty_slots, ())
 
     def test_found_damp_the_part_rests_on(self):
-        self.at(NOON + DAY)
+        self.at(NOON + RESTED)
         sheet = self.refit()
         while sheet.progress.current is not None:
             sheet = self.say(sheet, "damp" if "damp" in sheet.progress.current.answers else None)
         self.finish(sheet)
         [(_, wet)] = self.state().on_rack
-        self.assertEqual(wet.damp_until, NOON + DAY + timedelta(hours=12))
+        self.assertEqual(wet.damp_until, NOON + RESTED + timedelta(hours=12))

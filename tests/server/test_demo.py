@@ -8,6 +8,7 @@ from care.model import Level, Provenance
 from demo.quillgate import load
 from demo.story import ANCHOR
 from server.config import clock
+from server.machines.rack import rack_page
 from server.machines.state import machine_states
 from server.round.board import round_of
 
@@ -46,8 +47,9 @@ class Quillgate(TestCase):
         self.assertNotEqual(spare.state, "retired")
         attic = house["Attic robot"]
         self.assertEqual(attic.machine.empty_slots, ("filter",))
-        [(_, wet)] = attic.on_rack
-        self.assertEqual(attic.schedule.days(NOW.date(), wet.damp_until.date() + timedelta(days=1)), [NOW.date()])
+        [on] = rack_page(self.member)
+        self.assertTrue(on.clash and on.next_run < on.job.estimate.ready_at)
+        self.assertEqual((on.job.stay.air.name, on.better.name), ("Utility room", "Airing cupboard"))
 
     def test_counts_a_dock_by_its_robot_and_assumes_what_nobody_tells(self):
         robot, dock, stairs = (self.house[name] for name in ("Ground robot", "Ground dock", "Stairs cordless"))

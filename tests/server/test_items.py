@@ -17,10 +17,11 @@ from server.logbook.models import Entry
 from server.logbook.scoping import OfHousehold, UnscopedQueryError
 from server.logbook.services import standing, undo
 from server.machines import records
+from server.machines.drying import Hanging, check_dry, hang, weigh
 from server.machines.models import Fitting, Item, Move
 from server.machines.setup import Spare
-from server.machines.work import already_done, check_dry, fit_item
-from tests.server.house import DAY, NOON, HouseTestCase
+from server.machines.work import already_done, fit_item
+from tests.server.house import DAY, NOON, RESTED, HouseTestCase
 
 
 class AlreadyDone(HouseTestCase):
@@ -44,7 +45,7 @@ class AlreadyDone(HouseTestCase):
         self.done("filter", Action.WASH)
         self.assertEqual(self.state().machine.empty_slots, ("filter",))
         [(slot, item)] = self.state().on_rack
-        self.assertEqual((slot, item.damp_until), ("filter", NOON + DAY))
+        self.assertEqual((slot, item.damp_until), ("filter", NOON + RESTED))
         with self.assertRaises(Conflict):
             self.done("filter", Action.WASH)
 
@@ -108,10 +109,10 @@ class TheRack(HouseTestCase):
         self.wet = self.spare("Filter A")
 
     def test_is_locked_until_the_rest_is_over(self):
-        self.at(NOON + DAY - timedelta(minutes=1))
+        self.at(NOON + RESTED - timedelta(minutes=1))
         with self.assertRaises(IllegalMove):
             check_dry(member=self.member, item_id=self.wet.id, dry=True)
-        self.at(NOON + DAY)
+        self.at(NOON + RESTED)
         check_dry(member=self.member, item_id=self.wet.id, dry=True)
         self.assertEqual(self.spare("Filter A").state, State.READY)
 
@@ -135,13 +136,18 @@ class TheRack(HouseTestCase):
         self.assertEqual(refused.exception.field, "slot")
 
 
+DOINGS = ["wash", "fit", "dry", "damp", "hang", "weigh", "undo", "replace"]
+
+
 class Derived(HypothesisTestCase):
     """Whatever people do, what is stored of items and fittings is what a replay of their moves gives."""
 
     @settings(max_examples=12, deadline=None)
     @given(
         st.lists(
-            st.tuples(st.sampled_from(["wash", "fit", "dry", "damp", "undo", "replace"]), st.integers(1, 40)),
+            st.tuples(
+                st.sampled_from(["wash", "fit", "dry", "damp", "hang", "weigh", "undo", "replace"]), st.integers(1, 40)
+            ),
             max_size=8,
         )
     )
@@ -171,6 +177,10 @@ class Derived(HypothesisTestCase):
                 undo(household_id=member.household_id, by_id=member.pk, entry_id=entry.pk)
             return None
         item = Item.objects.of(member.household_id).filter(home_slot="filter", machine=None).first()
+        if item is not None and what == "hang":
+            return hang(member=member, item_id=item.pk, hanging=Hanging(moving=True))
+        if item is not None and what == "weigh":
+            return weigh(member=member, item_id=item.pk, value=40)
         if item is None:
             return None
         if what == "fit":

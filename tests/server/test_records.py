@@ -51,6 +51,7 @@ class RoundTrip(HypothesisTestCase):
             self.house.machine.pk if fitted else None,
             "filter" if fitted else None,
             damp,
+            damp,
             washes,
             washes + 1,
             early,

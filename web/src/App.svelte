@@ -1,5 +1,6 @@
 <!-- The frame: who is signed in, where one is, and what just happened. -->
 <script lang="ts">
+  import Droplets from '~icons/lucide/droplets';
   import Fan from '~icons/lucide/fan';
   import House from '~icons/lucide/house';
   import ListChecks from '~icons/lucide/list-checks';
@@ -38,6 +39,7 @@
     '/floor': floor,
     '/floor/:id': floor,
     '/household': wrap({ asyncComponent: () => import('./routes/Household.svelte') }),
+    '/rack': wrap({ asyncComponent: () => import('./routes/Rack.svelte') }),
     '/bench': wrap({ asyncComponent: () => import('./routes/Sheets.svelte') }),
     '/bench/:id': wrap({ asyncComponent: () => import('./routes/Bench.svelte') }),
     '*': Nowhere,
@@ -46,6 +48,7 @@
     { to: '/', name: 'Round', icon: ListChecks, at: (path: string) => path === '/' },
     { to: '/machines', name: 'Machines', icon: Fan, at: (path: string) => path.startsWith('/machines') },
     { to: '/bench', name: 'Bench', icon: Wrench, at: (path: string) => path.startsWith('/bench') },
+    { to: '/rack', name: 'Rack', icon: Droplets, at: (path: string) => path.startsWith('/rack') },
     { to: '/household', name: 'Household', icon: House, at: (path: string) => path.startsWith('/household') },
   ];
   const themes: { value: Theme; text: string; icon: typeof Sun }[] = [
@@ -65,6 +68,7 @@
     { key: 'h', does: 'Round', run: () => void push('/') },
     { key: 'm', does: 'Machines', run: () => void push('/machines') },
     { key: 'b', does: 'Bench', run: () => void push('/bench') },
+    { key: 'y', does: 'Rack: what dries', run: () => void push('/rack') },
     { key: 'o', does: 'Household', run: () => void push('/household') },
     { key: 'a', does: 'Add a machine', run: () => void push('/add') },
     { key: 'f', does: 'Before a run, and may I pick this up?', run: () => void push('/floor') },

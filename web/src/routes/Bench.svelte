@@ -7,6 +7,7 @@
   import { BenchState } from '../lib/state/bench.svelte';
   import { type Key, keys } from '../lib/state/keys.svelte';
   import { notice } from '../lib/state/notice.svelte';
+  import type { Hanging } from '../lib/state/rack.svelte';
   import { session } from '../lib/state/session.svelte';
   import Modal from '../lib/ui/Modal.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
@@ -14,6 +15,7 @@
   import { figure } from '../lib/words/format';
   import { choices, extra, short, title } from '../lib/words/steps';
   import Ending from './bench/Ending.svelte';
+  import Hang from './rack/Hang.svelte';
 
   let { params }: { params: { id: string } } = $props();
 
@@ -22,6 +24,7 @@
   let skipping = $state(false);
   let dropping = $state(false);
   let reason = $state('');
+  let hang = $state<ReturnType<typeof Hang> | null>(null);
   let heading = $state<HTMLHeadingElement | null>(null);
 
   const sheet = $derived(bench.sheet);
@@ -33,9 +36,9 @@
 
   void bench.refresh();
 
-  async function give(value: string, why = '') {
+  async function give(value: string, why = '', hanging: Hanging | null = null) {
     if (!step || !session.mayWrite) return;
-    await bench.answer(step.key, value, why);
+    await bench.answer(step.key, value, why, hanging);
     heading?.focus({ preventScroll: true });
     window.scrollTo({ top: 0 });
   }
@@ -57,6 +60,7 @@
     }
   }
   const onward = () => {
+    if (step?.kind === 'rack') return hang?.takeSoonest();
     const main = options.find((one) => one.main);
     if (main) void give(main.value);
     else if (sheet?.status === 'open' && !step) void bench.finish();
@@ -143,8 +147,17 @@
         {:else}
           {#each [...step.text, ...extra(step)] as text (text)}<p class="say">{text}</p>{/each}
         {/if}
+        {#if step.kind === 'rack' && step.item_id}
+          <Hang
+            bind:this={hang}
+            item_id={step.item_id}
+            busy={bench.busy}
+            verb="It hangs in"
+            onhang={(hanging) => void give('done', '', hanging)}
+          />
+        {/if}
         <div class={['answers', options.length > 1 && 'many']}>
-          {#each options as choice, i (choice.value)}
+          {#each step.kind === 'rack' ? [] : options as choice, i (choice.value)}
             <button
               class={['btn answer', choice.main && 'btn-primary']}
               disabled={bench.busy || !session.mayWrite}

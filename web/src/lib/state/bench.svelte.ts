@@ -4,6 +4,7 @@ import { ask, client, type Problem, type Schemas } from '../api/client';
 import { house } from './house.svelte';
 import { type Load, loaded, PENDING } from './load';
 import { notice } from './notice.svelte';
+import type { Hanging } from './rack.svelte';
 
 type Sheet = Schemas['SheetOut'];
 type Ending = Schemas['EndingOut'];
@@ -26,13 +27,13 @@ export class BenchState {
     );
   }
 
-  async answer(step: string, value: string, reason = ''): Promise<void> {
+  async answer(step: string, value: string, reason = '', hanging: Hanging | null = null): Promise<void> {
     if (this.busy) return;
     this.busy = true;
     const answer = await ask(
       client.POST('/api/sheets/{sheet_id}/answers', {
         params: { path: { sheet_id: this.id } },
-        body: { id: uuid(), step, value, reason },
+        body: { id: uuid(), step, value, reason, hanging },
       }),
     );
     this.busy = false;

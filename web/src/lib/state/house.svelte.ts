@@ -161,12 +161,12 @@ class HouseState {
     return this.record(request, dry ? `${item.name} is dry and ready.` : `${item.name} rests 12 h more.`);
   }
 
-  async fit(item: { id: string; name: string }, early_reason: string): Promise<boolean> {
+  async fit(item: { id: string }, early_reason: string, text: string): Promise<boolean> {
     const request = client.POST('/api/items/{item_id}/fit', {
       params: { path: { item_id: item.id } },
       body: { early_reason },
     });
-    return this.record(request, `${item.name} is fitted before it was dry. That is on record.`);
+    return this.record(request, text);
   }
 
   async undo(entry_id: string): Promise<void> {

@@ -60,6 +60,12 @@ export function dayAndTime(iso: string, zone: string | undefined): string {
   }).format(new Date(iso));
 }
 
+/** "Thu 26 Nov, 08:00": to the hour, for what is only estimated. */
+export function dayAndHour(iso: string, zone: string | undefined): string {
+  const hour = 3_600_000;
+  return dayAndTime(new Date(Math.round(Date.parse(iso) / hour) * hour).toISOString(), zone);
+}
+
 export function daysBetween(from: string, to: string): number {
   return Math.round((asDay(to).getTime() - asDay(from).getTime()) / 86_400_000);
 }

@@ -7,27 +7,18 @@
   import { openRefit } from '../../lib/state/bench.svelte';
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
-  import Modal from '../../lib/ui/Modal.svelte';
   import { dayAndTime, span } from '../../lib/words/format';
+  import FitEarly from '../rack/FitEarly.svelte';
 
   type OnRack = Schemas['RackOut'];
   let { rack, now, mayWrite }: { rack: OnRack[]; now: string; mayWrite: boolean } = $props();
   let early = $state.raw<OnRack | null>(null);
-  let reason = $state('');
 
   const rested = (on: OnRack) => !on.item.damp_until || Date.parse(on.item.damp_until) <= Date.parse(now);
 
   async function putBack(on: OnRack) {
     const id = await openRefit(on.item.id);
     if (id) await push(`/bench/${id}`);
-  }
-
-  async function fitEarly(event: SubmitEvent) {
-    event.preventDefault();
-    if (early && (await house.fit(early.item, reason))) {
-      early = null;
-      reason = '';
-    }
   }
 </script>
 
@@ -80,20 +71,9 @@
   </ul>
 {/if}
 
+{#if rack.length}<p class="mt-2">
+    <a class="link text-sm" href="#/rack">Why so long, and where sooner</a>
+  </p>{/if}
 {#if early}
-  <Modal title={`Fit ${early.item.name} before it is dry?`} onclose={() => (early = null)}>
-    <p>
-      A damp filter takes water into the motor, brings error messages and grows mildew. It is better to wait.
-      If you must, say why: it stays on record.
-    </p>
-    <form class="mt-3 grid gap-3" onsubmit={fitEarly}>
-      <label class="grid gap-1"
-        >Reason <input class="input w-full" bind:value={reason} maxlength="200" required /></label
-      >
-      <div class="flex justify-end gap-2">
-        <button type="button" class="btn btn-primary" onclick={() => (early = null)}>Leave it to dry</button>
-        <button class="btn btn-error btn-outline" disabled={house.busy}>Fit it damp</button>
-      </div>
-    </form>
-  </Modal>
+  <FitEarly item={early.item} onclose={() => (early = null)} />
 {/if}

@@ -30,7 +30,8 @@
       </ul>
     {/if}
   {:else}
-    <p class="soft">Say when it runs, and what it takes stands here.</p>
+    <h2>What it takes</h2>
+    <p class="soft">Say when it runs, and its minutes of care stand here.</p>
   {/if}
   {#if filters.length}
     <h3>Its {plural(filters.length, 'filter')}</h3>

@@ -824,6 +824,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rack
+         * @description What dries, until when and why, and what could be done about it.
+         */
+        get: operations["rack_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Places
+         * @description When a part would be ready in each drying place, hung up now.
+         */
+        get: operations["items_places"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/hang": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hang
+         * @description A wet part hangs there from now on.
+         */
+        post: operations["items_hang"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/weights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weigh
+         * @description A reading of the scale, or the dry weight.
+         */
+        post: operations["items_weigh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets": {
         parameters: {
             query?: never;
@@ -2602,6 +2682,225 @@ export interface components {
             units: string;
         };
         /**
+         * Basis
+         * @description What a drying time rests on.
+         * @enum {string}
+         */
+        Basis: "air" | "curve" | "settled";
+        /**
+         * InPlaceOut
+         * @description When it would be ready in a place from now on.
+         */
+        InPlaceOut: {
+            /** Name */
+            name: string | null;
+            /**
+             * Ready At
+             * Format: date-time
+             */
+            ready_at: string;
+            /** Mildew */
+            mildew: boolean;
+        };
+        /**
+         * RackJobOut
+         * @description A part that dries. `share` is how far it is [0..1]; `spare` lies ready to go in meanwhile.
+         *
+         *     `runner_*` is the machine whose runs need it: for a part of a dock, its robot.
+         */
+        RackJobOut: {
+            item: components["schemas"]["ItemOut"];
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Slot Name */
+            slot_name: string;
+            /** Slot Empty */
+            slot_empty: boolean;
+            /** Needed */
+            needed: boolean;
+            /**
+             * Washed At
+             * Format: date-time
+             */
+            washed_at: string;
+            /**
+             * Floor At
+             * Format: date-time
+             */
+            floor_at: string;
+            /**
+             * Ready At
+             * Format: date-time
+             */
+            ready_at: string;
+            /**
+             * Early
+             * Format: date-time
+             */
+            early: string;
+            /**
+             * Late
+             * Format: date-time
+             */
+            late: string;
+            basis: components["schemas"]["Basis"];
+            /** Share */
+            share: number;
+            /** Rested */
+            rested: boolean;
+            /** Place */
+            place: string | null;
+            /** Temp C */
+            temp_c: number | null;
+            /** Rh Pct */
+            rh_pct: number | null;
+            /** Pressed */
+            pressed: boolean;
+            /** Moving */
+            moving: boolean;
+            /** Pressable */
+            pressable: boolean;
+            why: components["schemas"]["WhyOut"];
+            /** Mildew */
+            mildew: boolean;
+            /** Places */
+            places: components["schemas"]["InPlaceOut"][];
+            /** Better */
+            better: string | null;
+            /** Weighings */
+            weighings: components["schemas"]["WeighingOut"][];
+            /** Dry G */
+            dry_g: number | null;
+            /** Tolerance G */
+            tolerance_g: number | null;
+            /** Curve */
+            curve: components["schemas"]["WeighingOut"][];
+            /**
+             * Runner Id
+             * Format: uuid
+             */
+            runner_id: string;
+            /** Runner Name */
+            runner_name: string;
+            /** Runs Itself */
+            runs_itself: boolean;
+            /** Next Run */
+            next_run: string | null;
+            /** Clash */
+            clash: boolean;
+            spare: components["schemas"]["ItemOut"] | null;
+            sets: components["schemas"]["SetsOut"] | null;
+        };
+        /**
+         * RackPageOut
+         * @description All that dries now.
+         */
+        RackPageOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Jobs */
+            jobs: components["schemas"]["RackJobOut"][];
+        };
+        /**
+         * SetsOut
+         * @description How many there are, and how many would keep the machine running.
+         */
+        SetsOut: {
+            /** Have */
+            have: number;
+            /** Needed */
+            needed: number;
+        };
+        /**
+         * WeighingOut
+         * @description A weight at an instant [g].
+         */
+        WeighingOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Grams */
+            grams: number;
+        };
+        /**
+         * WhyOut
+         * @description Why it takes so long where it hangs: factors on the reference time, and the hours they make.
+         */
+        WhyOut: {
+            /** Kind */
+            kind: string;
+            /** Reference H */
+            reference_h: number;
+            /** Climate */
+            climate: number;
+            /** Pressing */
+            pressing: number;
+            /** Moving */
+            moving: number;
+            /** Slow */
+            slow: number;
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * HangingOptionsOut
+         * @description Where a part can hang, and which place is taken when nobody says.
+         */
+        HangingOptionsOut: {
+            /** Pressable */
+            pressable: boolean;
+            /** Usual */
+            usual: string | null;
+            /** Places */
+            places: components["schemas"]["InPlaceOut"][];
+        };
+        /**
+         * HangingIn
+         * @description Where a washed part hangs.
+         */
+        HangingIn: {
+            /** Place */
+            place?: string | null;
+            /**
+             * Pressed
+             * @default false
+             */
+            pressed: boolean;
+            /**
+             * Moving
+             * @default false
+             */
+            moving: boolean;
+        };
+        /**
+         * WeighIn
+         * @description A reading of the scale in `unit` (g or oz); `dry`: it is clean and bone dry.
+         */
+        WeighIn: {
+            /** Value */
+            value: number;
+            /**
+             * Unit
+             * @default g
+             */
+            unit: string;
+            /**
+             * Dry
+             * @default false
+             */
+            dry: boolean;
+        };
+        /**
          * CautionOut
          * @description A caution to show before the step.
          */
@@ -2680,6 +2979,8 @@ export interface components {
             /** Slot Name */
             slot_name: string | null;
             action: components["schemas"]["Action"] | null;
+            /** Item Id */
+            item_id: string | null;
             /** Item Name */
             item_name: string | null;
             /** Opening Name */
@@ -2756,7 +3057,7 @@ export interface components {
         };
         /**
          * AnswerIn
-         * @description An answer to a step, or `back`.
+         * @description An answer to a step, or `back`; what goes on the rack may say where it hangs.
          */
         AnswerIn: {
             /**
@@ -2773,6 +3074,7 @@ export interface components {
              * @default
              */
             reason: string;
+            hanging?: components["schemas"]["HangingIn"] | null;
         };
         /**
          * ChangeOut
@@ -4814,6 +5116,166 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rack_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackPageOut"];
+                };
+            };
+        };
+    };
+    items_places: {
+        parameters: {
+            query?: {
+                pressed?: boolean;
+                moving?: boolean;
+            };
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HangingOptionsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    items_hang: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HangingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    items_weigh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

@@ -1,0 +1,80 @@
+<!-- Rack: what dries, until when and why, what it keeps from running, and where it would dry sooner. -->
+<script lang="ts">
+  import { onDestroy } from 'svelte';
+
+  import { RackState } from '../lib/state/rack.svelte';
+  import { session } from '../lib/state/session.svelte';
+  import Trouble from '../lib/ui/Trouble.svelte';
+  import Waiting from '../lib/ui/Waiting.svelte';
+  import { toGo } from '../lib/words/drying';
+  import { plural } from '../lib/words/format';
+  import Job from './rack/Job.svelte';
+
+  const rack = new RackState();
+  const page = $derived(rack.load.status === 'ok' ? rack.load.data : null);
+  const today = $derived(
+    page
+      ? new Intl.DateTimeFormat('sv-SE', { timeZone: session.member?.time_zone }).format(new Date(page.now))
+      : '',
+  );
+  const clashing = $derived(page?.jobs.filter((job) => job.clash) ?? []);
+  const first = $derived(page?.jobs[0] ?? null);
+
+  void rack.refresh();
+  const clock = setInterval(() => void refreshQuietly(), 60_000);
+  onDestroy(() => clearInterval(clock));
+
+  async function refreshQuietly() {
+    if (!document.hidden && rack.load.status === 'ok') await rack.refresh();
+  }
+  const head = $derived.by(() => {
+    if (!page || !first) return 'Nothing is drying.';
+    const [clash] = clashing;
+    if (clash) return `${clash.runner_name} runs before its ${clash.slot_name.toLowerCase()} is dry.`;
+    return first.rested
+      ? `${first.item.name}: see whether it is dry.`
+      : `${first.item.name}: ${toGo(first, page.now)}.`;
+  });
+</script>
+
+<svelte:head><title>Rack · Yperon</title></svelte:head>
+
+{#if rack.load.status === 'pending'}
+  <Waiting what="Looking at the rack" />
+{:else if rack.load.status === 'error'}
+  <div class="mx-auto max-w-xl p-6">
+    <Trouble problem={rack.load.problem} retry={() => void rack.refresh()} />
+  </div>
+{:else if page}
+  <div class="page">
+    <header>
+      <h1>{head}</h1>
+      {#if page.jobs.length}
+        <p class="soft">
+          {plural(page.jobs.length, 'part')} on the rack. A washed part stays locked out of its machine until it
+          is ready, however dry it feels.
+        </p>
+      {:else}
+        <p>
+          What you wash at the <a class="link" href="#/bench">bench</a>, or tell
+          <a class="link" href="#/">Round</a> is washed, waits here with its clock until it may go back in.
+        </p>
+      {/if}
+    </header>
+    <ul class="grid gap-4">
+      {#each page.jobs as job (job.item.id)}
+        <Job {job} now={page.now} {today} {rack} />
+      {/each}
+    </ul>
+  </div>
+{/if}
+
+<style>
+  .page {
+    display: grid;
+    gap: 1.25rem;
+    max-width: 60rem;
+    margin-inline: auto;
+    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
+  }
+</style>

@@ -1,0 +1,98 @@
+<!-- Where a washed part hangs: each place with when it would be ready there, pressed or not, in moving air or not. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+
+  import type { Schemas } from '../../lib/api/client';
+  import { type Hanging, placesFor } from '../../lib/state/rack.svelte';
+  import { session } from '../../lib/state/session.svelte';
+  import { dayAndHour } from '../../lib/words/format';
+
+  let {
+    item_id,
+    start = null,
+    busy,
+    verb,
+    onhang,
+  }: {
+    item_id: string;
+    start?: Hanging | null;
+    busy: boolean;
+    /** What a place's button says before its name. */
+    verb: string;
+    onhang: (hanging: Hanging) => void;
+  } = $props();
+
+  let pressed = $state(untrack(() => start?.pressed ?? false));
+  let moving = $state(untrack(() => start?.moving ?? false));
+  let options = $state.raw<Schemas['HangingOptionsOut'] | null>(null);
+
+  async function load(id: string, press: boolean, move: boolean) {
+    const told = await placesFor(id, press, move);
+    if (press === pressed && move === moving) options = told ?? options;
+  }
+  $effect(() => void load(item_id, pressed, moving));
+
+  const soonest = $derived(
+    options?.places.reduce((best, one) => (one.ready_at < best.ready_at ? one : best)) ?? null,
+  );
+  /** Take the place where it is ready soonest: what Enter does. */
+  export function takeSoonest() {
+    if (soonest) onhang({ place: soonest.name, pressed, moving });
+  }
+</script>
+
+<div class="grid gap-2">
+  <div class="flex flex-wrap gap-x-6 gap-y-1">
+    {#if options?.pressable}
+      <label class="tick"
+        ><input type="checkbox" class="checkbox" bind:checked={pressed} /> Pressed in a dry towel</label
+      >
+    {/if}
+    <label class="tick"><input type="checkbox" class="checkbox" bind:checked={moving} /> In moving air</label>
+  </div>
+  <div class="grid gap-2 sm:grid-cols-2">
+    {#each options?.places ?? [] as place (place.name)}
+      <button
+        type="button"
+        class={['btn place', place === soonest && 'btn-primary']}
+        disabled={busy || !session.mayWrite}
+        onclick={() => onhang({ place: place.name, pressed, moving })}
+      >
+        <span
+          ><b>{place.name ? `${verb}: ${place.name}` : `${verb}: in free air`}</b>
+          <small>ready about {dayAndHour(place.ready_at, session.member?.time_zone)}</small>
+          {#if place.mildew}<small class="font-bold">so cold or damp that mildew comes first</small
+            >{/if}</span
+        >
+      </button>
+    {/each}
+  </div>
+  {#if options && options.places.every((one) => one.name === null)}
+    <p class="soft text-sm">
+      Tell <a class="link" href="#/household">Household</a> of your drying places: a cold or damp one takes three
+      times as long, a warm dry one less.
+    </p>
+  {/if}
+</div>
+
+<style>
+  .tick {
+    display: flex;
+    align-items: center;
+    gap: 0.6rem;
+    min-height: 2.75rem;
+    cursor: pointer;
+  }
+  .place {
+    height: auto;
+    min-height: 3.5rem;
+    justify-content: start;
+    padding-block: 0.5rem;
+    text-align: left;
+  }
+  .place small {
+    display: block;
+    font-size: 0.9rem;
+    font-weight: 400;
+  }
+</style>

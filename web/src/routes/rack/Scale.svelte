@@ -1,0 +1,119 @@
+<!-- What a drying part weighed, drawn over time with the curve fitted to it, and the next reading. -->
+<script lang="ts">
+  import type { Schemas } from '../../lib/api/client';
+  import { house } from '../../lib/state/house.svelte';
+  import { notice } from '../../lib/state/notice.svelte';
+  import type { RackState } from '../../lib/state/rack.svelte';
+  import { session } from '../../lib/state/session.svelte';
+  import { weightWords } from '../../lib/words/drying';
+  import { dayAndTime } from '../../lib/words/format';
+
+  let { job, rack }: { job: Schemas['RackJobOut']; rack: RackState } = $props();
+
+  let value = $state<number | null>(null);
+  let lighter = $state(false);
+  const unit = $derived(session.us ? 'oz' : 'g');
+  const zone = $derived(session.member?.time_zone);
+  const say = (grams: number) => weightWords(grams, session.us);
+
+  const [W, H] = [420, 150];
+  const seen = $derived([...job.weighings, ...job.curve]);
+  const from = $derived(Date.parse(job.washed_at));
+  const to = $derived(Math.max(...seen.map((one) => Date.parse(one.at)), from + 3_600_000));
+  const top = $derived(Math.max(...seen.map((one) => one.grams)) * 1.05);
+  const floor = $derived(Math.min(job.dry_g ?? Infinity, ...seen.map((one) => one.grams)) * 0.9);
+  const x = (at: string) => ((Date.parse(at) - from) / (to - from)) * (W - 20) + 10;
+  const y = (grams: number) => H - 8 - ((grams - floor) / (top - floor)) * (H - 20);
+  const path = $derived(job.curve.map((one, i) => `${i ? 'L' : 'M'} ${x(one.at)} ${y(one.grams)}`).join(' '));
+
+  async function weigh(dry: boolean) {
+    if (!value) return;
+    const said = `${value} ${unit}`;
+    const text = dry ? `${job.item.name}: ${said} is its dry weight.` : `${job.item.name}: ${said}.`;
+    lighter = false;
+    if (await rack.weigh(job.item, { value, unit, dry }, text)) value = null;
+    else lighter = notice.problem?.field === 'grams';
+  }
+</script>
+
+<div class="grid gap-2">
+  {#if job.weighings.length}
+    <svg viewBox={`0 0 ${W} ${H}`} role="img" aria-label={`Weighed ${job.weighings.length} times`}>
+      {#if job.dry_g !== null && job.tolerance_g !== null}
+        <rect
+          class="dry"
+          x="0"
+          width={W}
+          y={y(job.dry_g + job.tolerance_g)}
+          height={Math.max(2, y(job.dry_g - job.tolerance_g) - y(job.dry_g + job.tolerance_g))}
+        />
+      {/if}
+      {#if path}<path class="curve" d={path} />{/if}
+      {#each job.weighings as one (one.at)}<circle
+          class="reading"
+          cx={x(one.at)}
+          cy={y(one.grams)}
+          r="5"
+        />{/each}
+    </svg>
+    <ul class="text-sm">
+      {#each job.weighings as one (one.at)}
+        <li><b>{say(one.grams)}</b> <span class="soft">{dayAndTime(one.at, zone)}</span></li>
+      {/each}
+    </ul>
+  {/if}
+  <p class="soft text-sm">
+    {#if job.dry_g !== null}
+      Dry it weighs {say(job.dry_g)}, the band in the picture. Two readings in it, two hours apart, end the
+      wait once its day is over.
+    {:else}
+      Its dry weight is not known yet, so the scale cannot end the wait. Weigh it once it is clean and bone
+      dry.
+    {/if}
+  </p>
+  <form class="flex flex-wrap items-end gap-2" onsubmit={(e) => (e.preventDefault(), void weigh(false))}>
+    <label class="grid gap-1 text-sm"
+      >It weighs now ({unit})
+      <input
+        class="input w-32"
+        type="number"
+        inputmode="decimal"
+        min="0.1"
+        step="any"
+        required
+        bind:value
+      /></label
+    >
+    <button class="btn" disabled={!session.mayWrite || house.busy || !value}>Keep the reading</button>
+    {#if lighter || job.dry_g === null}
+      <button
+        type="button"
+        class="btn btn-ghost"
+        disabled={!session.mayWrite || house.busy || !value}
+        onclick={() => void weigh(true)}>It is bone dry: this is its dry weight</button
+      >
+    {/if}
+  </form>
+</div>
+
+<style>
+  svg {
+    width: 100%;
+    max-width: 420px;
+    border-bottom: 1.5px solid var(--soft);
+    border-left: 1.5px solid var(--soft);
+  }
+  .dry {
+    fill: var(--fresh-fill);
+    opacity: 0.55;
+  }
+  .curve {
+    fill: none;
+    stroke: var(--drying);
+    stroke-width: 2.5;
+    stroke-dasharray: 5 4;
+  }
+  .reading {
+    fill: var(--drying);
+  }
+</style>
