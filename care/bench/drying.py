@@ -25,6 +25,8 @@ SLOWEST, FASTEST = 8.0, 0.6
 MILDEW_FROM = 4.0
 """Climate factor from which mildew is quicker than drying [-]. A rule of the care book."""
 PRESSURE_PA = 101_325.0
+WET_BULBS = 161
+"""Points between 0 degC and the air at which the wet bulb is looked up: exact to 0.001 K."""
 PRESSED, MOVING = 0.65, 0.8
 """What pressing in a towel and moving air take off the time [-]. Rules of the care book."""
 LEAST = 0.5
@@ -59,12 +61,18 @@ def mildews(place: DryingPlace) -> bool:
 
 @cache
 def _depression(temp_c: float, rh_pct: float) -> float:
-    """How far the wet bulb stands below the air [K], at sea level (psychrometrics of ASHRAE)."""
+    """How far the wet bulb stands below the air [K], at sea level (psychrometrics of ASHRAE).
+
+    Read off the humidity ratios over water from 0 degC up: across freezing the formulas of ice and water overlap, and
+    drier air would seem to dry more slowly there.
+    """
     import psychrolib  # not at start-up: only this needs it
 
     psychrolib.SetUnitSystem(psychrolib.SI)
-    wet = psychrolib.GetTWetBulbFromRelHum(temp_c, rh_pct / 100, PRESSURE_PA)
-    return float(temp_c - wet)
+    bulbs = np.linspace(0.0, temp_c, WET_BULBS)
+    ratios = [psychrolib.GetHumRatioFromTWetBulb(temp_c, float(bulb), PRESSURE_PA) for bulb in bulbs]
+    ratio = psychrolib.GetHumRatioFromRelHum(temp_c, rh_pct / 100, PRESSURE_PA)
+    return float(temp_c - np.interp(ratio, ratios, bulbs))
 
 
 @dataclass(frozen=True, slots=True)
