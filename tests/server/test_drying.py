@@ -124,6 +124,12 @@ class OnTheRack(HouseTestCase):
         self.weigh(2, 0.6, unit="oz", dry=True)
         self.assertAlmostEqual(self.now().job.dry_g, 17.01, places=2)
 
+    def test_a_new_dry_weight_after_heavier_readings_of_the_same_hour(self):
+        self.weigh(1, 46)
+        self.weigh(1.1, 30, dry=True)
+        self.weigh(1.1, 12, dry=True)
+        self.assertEqual(self.now().job.dry_g, 12)
+
     def test_what_is_not_drying_is_neither_hung_nor_weighed_and_a_viewer_does_neither(self):
         sitting = self.item("bin").id
         for refused in (

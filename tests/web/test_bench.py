@@ -44,7 +44,7 @@ class TheWholeSlice(BenchCase):
         expect(self.page.locator(".caution").first).to_contain_text("fitting mask (FFP2 or better)")
         self.press("It is washed")
         expect(self.step()).to_contain_text("It rests at least 24 hours, however dry it feels.")
-        self.press("It is on the rack")
+        self.press("It hangs in: Airing cupboard")
         expect(self.page.get_by_role("heading", level=1)).to_have_text("Put in: Filter B")
         self.press("It is in")
         self.press("Yes")

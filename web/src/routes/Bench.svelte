@@ -60,7 +60,7 @@
     }
   }
   const onward = () => {
-    if (step?.kind === 'rack') return hang?.takeSoonest();
+    if (step?.kind === 'rack') return void hang?.takeSoonest();
     const main = options.find((one) => one.main);
     if (main) void give(main.value);
     else if (sheet?.status === 'open' && !step) void bench.finish();
@@ -153,6 +153,7 @@
             item_id={step.item_id}
             busy={bench.busy}
             verb="It hangs in"
+            big
             onhang={(hanging) => void give('done', '', hanging)}
           />
         {/if}

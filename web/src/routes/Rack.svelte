@@ -1,7 +1,8 @@
 <!-- Rack: what dries, until when and why, what it keeps from running, and where it would dry sooner. -->
 <script lang="ts">
-  import { onDestroy } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
 
+  import { house } from '../lib/state/house.svelte';
   import { RackState } from '../lib/state/rack.svelte';
   import { session } from '../lib/state/session.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
@@ -20,7 +21,10 @@
   const clashing = $derived(page?.jobs.filter((job) => job.clash) ?? []);
   const first = $derived(page?.jobs[0] ?? null);
 
-  void rack.refresh();
+  $effect(() => {
+    void house.round; // each record and each undo brings a new one
+    untrack(() => void rack.refresh());
+  });
   const clock = setInterval(() => void refreshQuietly(), 60_000);
   onDestroy(() => clearInterval(clock));
 

@@ -5,7 +5,7 @@ import { type Load, loaded, PENDING } from './load';
 type Item = { id: string; name: string };
 export type Hanging = Schemas['HangingIn'];
 
-/** All that dries, with its reasons; loaded again after each change. */
+/** All that dries, with its reasons. */
 export class RackState {
   load = $state.raw<Load<Schemas['RackPageOut']>>(PENDING);
 
@@ -31,10 +31,10 @@ export class RackState {
     return this.after(house.record(request, text));
   }
 
-  /** Show the rack as it is after something was recorded, also where that was refused. */
+  /** After a refusal the rack may be another than shown; what was recorded, or undone, its screen follows by itself. */
   async after(recorded: Promise<boolean>): Promise<boolean> {
     const done = await recorded;
-    await this.refresh();
+    if (!done) await this.refresh();
     return done;
   }
 }

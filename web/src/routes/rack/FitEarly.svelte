@@ -3,21 +3,14 @@
   import { house } from '../../lib/state/house.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
 
-  let {
-    item,
-    onclose,
-    ondone,
-  }: { item: { id: string; name: string }; onclose: () => void; ondone?: () => void } = $props();
+  let { item, onclose }: { item: { id: string; name: string }; onclose: () => void } = $props();
 
   let reason = $state('');
 
   async function fit(event: SubmitEvent) {
     event.preventDefault();
     const text = `${item.name} is fitted before it was dry. That is on record.`;
-    if (await house.fit(item, reason, text)) {
-      onclose();
-      ondone?.();
-    }
+    if (await house.fit(item, reason, text)) onclose();
   }
 </script>
 

@@ -12,6 +12,7 @@
     start = null,
     busy,
     verb,
+    big = false,
     onhang,
   }: {
     item_id: string;
@@ -19,25 +20,31 @@
     busy: boolean;
     /** What a place's button says before its name. */
     verb: string;
-    onhang: (hanging: Hanging) => void;
+    big?: boolean;
+    /** Null: nobody said where, so where the last part hung. */
+    onhang: (hanging: Hanging | null) => void;
   } = $props();
 
   let pressed = $state(untrack(() => start?.pressed ?? false));
   let moving = $state(untrack(() => start?.moving ?? false));
   let options = $state.raw<Schemas['HangingOptionsOut'] | null>(null);
+  let failed = $state(false);
 
-  async function load(id: string, press: boolean, move: boolean) {
-    const told = await placesFor(id, press, move);
-    if (press === pressed && move === moving) options = told ?? options;
+  async function load(press: boolean, move: boolean) {
+    const told = await placesFor(item_id, press, move);
+    if (press !== pressed || move !== moving) return;
+    options = told ?? options;
+    failed = told === null;
   }
-  $effect(() => void load(item_id, pressed, moving));
+  $effect(() => void load(pressed, moving));
 
   const soonest = $derived(
     options?.places.reduce((best, one) => (one.ready_at < best.ready_at ? one : best)) ?? null,
   );
   /** Take the place where it is ready soonest: what Enter does. */
-  export function takeSoonest() {
-    if (soonest) onhang({ place: soonest.name, pressed, moving });
+  export async function takeSoonest() {
+    if (!options) await load(pressed, moving);
+    onhang(soonest ? { place: soonest.name, pressed, moving } : null);
   }
 </script>
 
@@ -54,7 +61,7 @@
     {#each options?.places ?? [] as place (place.name)}
       <button
         type="button"
-        class={['btn place', place === soonest && 'btn-primary']}
+        class={['btn place', big && 'big', place === soonest && 'btn-primary']}
         disabled={busy || !session.mayWrite}
         onclick={() => onhang({ place: place.name, pressed, moving })}
       >
@@ -67,6 +74,11 @@
       </button>
     {/each}
   </div>
+  {#if failed && !options}
+    <button type="button" class={['btn place btn-primary', big && 'big']} onclick={() => onhang(null)}
+      ><b>{verb} the usual place</b></button
+    >
+  {/if}
   {#if options && options.places.every((one) => one.name === null)}
     <p class="soft text-sm">
       Tell <a class="link" href="#/household">Household</a> of your drying places: a cold or damp one takes three
@@ -89,6 +101,10 @@
     justify-content: start;
     padding-block: 0.5rem;
     text-align: left;
+  }
+  .place.big {
+    min-height: 4.5rem;
+    font-size: 1.2rem;
   }
   .place small {
     display: block;

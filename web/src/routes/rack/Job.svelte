@@ -27,8 +27,8 @@
     new Intl.DateTimeFormat('sv-SE', { timeZone: zone }).format(new Date(job.ready_at)),
   );
 
-  async function hang(hanging: Hanging) {
-    if (await rack.hang(job.item, hanging)) opened = null;
+  async function hang(hanging: Hanging | null) {
+    if (hanging && (await rack.hang(job.item, hanging))) opened = null;
   }
   const move = () => void hang({ place: job.better, pressed: job.pressed, moving: job.moving });
   async function putBack() {
@@ -149,7 +149,7 @@
 </li>
 
 {#if early}
-  <FitEarly item={job.item} onclose={() => (early = false)} ondone={() => void rack.refresh()} />
+  <FitEarly item={job.item} onclose={() => (early = false)} />
 {/if}
 
 <style>
@@ -203,7 +203,10 @@
     background: color-mix(in oklab, var(--overdue-fill) 18%, transparent);
   }
   .long {
+    flex-shrink: 1;
     height: auto;
+    max-width: 100%;
+    white-space: normal;
     min-height: 2.5rem;
     padding-block: 0.5rem;
     text-align: left;

@@ -49,7 +49,7 @@
         />
       {/if}
       {#if path}<path class="curve" d={path} />{/if}
-      {#each job.weighings as one (one.at)}<circle
+      {#each job.weighings as one, i (i)}<circle
           class="reading"
           cx={x(one.at)}
           cy={y(one.grams)}
@@ -57,7 +57,7 @@
         />{/each}
     </svg>
     <ul class="text-sm">
-      {#each job.weighings as one (one.at)}
+      {#each job.weighings as one, i (i)}
         <li><b>{say(one.grams)}</b> <span class="soft">{dayAndTime(one.at, zone)}</span></li>
       {/each}
     </ul>
@@ -67,8 +67,8 @@
       Dry it weighs {say(job.dry_g)}, the band in the picture. Two readings in it, two hours apart, end the
       wait once its day is over.
     {:else}
-      Its dry weight is not known yet, so the scale cannot end the wait. Weigh it once it is clean and bone
-      dry.
+      Its dry weight is not known yet, so the scale cannot end the wait. Weigh it here once its rest is over
+      and it is bone dry; from the next wash on, the scale counts.
     {/if}
   </p>
   <form class="flex flex-wrap items-end gap-2" onsubmit={(e) => (e.preventDefault(), void weigh(false))}>
@@ -85,7 +85,7 @@
       /></label
     >
     <button class="btn" disabled={!session.mayWrite || house.busy || !value}>Keep the reading</button>
-    {#if lighter || job.dry_g === null}
+    {#if lighter || (job.dry_g === null && job.rested)}
       <button
         type="button"
         class="btn btn-ghost"
