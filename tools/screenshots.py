@@ -105,6 +105,10 @@ def _walk(address: str) -> None:
         phone.get_by_role("link", name="Look round").click()
         phone.wait_for_selector("h2")
         take(phone, "look-round-phone")
+        for shown, name in ((laptop, "rack"), (phone, "rack-phone")):
+            shown.goto("/#/rack")
+            shown.get_by_role("button", name="Why so long?").click()
+            take(shown, name)
         _open_part(laptop, "Ground robot", "filter")
         take(laptop, "machine")
         laptop.get_by_role("button", name="Now: wash").click()
