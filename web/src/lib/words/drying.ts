@@ -1,16 +1,8 @@
 /** Drying in words, from the factors and instants of the server. */
 import type { Schemas } from '../api/client';
-import { dayAndHour, dayAndTime, degrees, figure, percent, plural, span } from './format';
+import { dayAndHour, dayAndTime, degrees, figure, hoursWords, percent, span } from './format';
 
 type Job = Schemas['RackJobOut'];
-
-/** Hours as people say them of drying: "22 h", "3 days 14 h". */
-export function hoursWords(hours: number): string {
-  const whole = Math.round(hours);
-  if (whole < 48) return `${whole}\u00a0h`;
-  const [days, rest] = [Math.floor(whole / 24), whole % 24];
-  return rest ? `${plural(days, 'day')} ${rest}\u00a0h` : plural(days, 'day');
-}
 
 const hoursTo = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 3_600_000;
 

@@ -109,10 +109,19 @@ export function ago(iso: string, today: string): string {
   return days === 1 ? 'yesterday' : `${days} days ago`;
 }
 
-/** Hours and minutes until an instant: "19 h 40 min". */
+/** Hours as people say them of days: "22 h", "3 days 14 h". */
+export function hoursWords(hours: number): string {
+  const whole = Math.round(hours);
+  if (whole < 48) return `${whole}\u00a0h`;
+  const [days, rest] = [Math.floor(whole / 24), whole % 24];
+  return rest ? `${plural(days, 'day')} ${rest}\u00a0h` : plural(days, 'day');
+}
+
+/** How long until an instant: "40 min", "19 h 40 min", "3 days 14 h". */
 export function span(from: string, to: string): string {
   const minutes = Math.max(0, Math.round((Date.parse(to) - Date.parse(from)) / 60_000));
   if (minutes < 60) return `${minutes} min`;
+  if (minutes >= 48 * 60) return hoursWords(minutes / 60);
   return `${Math.floor(minutes / 60)} h ${minutes % 60 ? `${minutes % 60} min` : ''}`.trim();
 }
 
