@@ -22,7 +22,7 @@ from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
-from server.machines.drying import refuse_place, usual_hanging
+from server.machines.drying import refuse_place, still_there
 from server.machines.own import free_name, remove_part, rename_machine, set_status, stand_in_for
 from server.machines.records import archetype_of
 from server.machines.services import item_of, last_moved, machine_of, spare_for
@@ -305,8 +305,8 @@ def _records_of(state: SheetState) -> SheetRecords:
         services=[(d.item_id, d.slot, d.action, d.at) for d in progress.done],
         inspections=[(s.item_id, s.slot, s.about, s.found, s.at) for s in progress.saw],
     )
-    usual = usual_hanging(state.row.household_id)
-    what.hung = [(item_id, hanging or usual, at) for item_id, hanging, at in progress.hung]
+    household_id = state.row.household_id
+    what.hung = [(item_id, still_there(household_id, hanging), at) for item_id, hanging, at in progress.hung]
     frozen = records.thaw(state.row).items
     for step in state.sheet.steps:
         answered = progress.answers.get(step.key)

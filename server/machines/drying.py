@@ -4,7 +4,7 @@ What moves the lock is written beside it as a move of the part, so that a replay
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from uuid import UUID
 
@@ -76,6 +76,16 @@ def usual_hanging(household_id: UUID) -> Hanging:
     if last is not None and last.place in names:
         return Hanging(last.place)
     return Hanging(min(names, key=lambda name: climate_factor(names[name]), default=None))
+
+
+def still_there(household_id: UUID, hanging: Hanging | None) -> Hanging:
+    """Where a part was said to hang, or the usual place: nobody said, or the household has dropped the place since."""
+    usual = usual_hanging(household_id)
+    if hanging is None:
+        return usual
+    known = {place.name.lower() for place in places_of(household_id)}
+    gone = hanging.place is not None and hanging.place.strip().lower() not in known
+    return replace(hanging, place=usual.place) if gone else hanging
 
 
 def slowness(household_id: UUID, place: str) -> float:

@@ -164,7 +164,8 @@ class WithASpare(HouseTestCase):
 class AtTheBench(BenchTestCase):
     spares = []
 
-    def test_a_sheet_keeps_where_the_washed_part_hangs(self):
+    def wash(self):
+        """A sheet for the filter, worked to its end, the filter hung in the cellar."""
         answer_household(member=self.member, profile=HOME, school=School.WORKSHOP)
         sheet = self.open(("filter", Action.WASH))
         while sheet.progress.current is not None:
@@ -179,10 +180,20 @@ class AtTheBench(BenchTestCase):
                 )
             else:
                 sheet = self.say(sheet)
-        self.finish(sheet)
+        return sheet
+
+    def test_a_sheet_keeps_where_the_washed_part_hangs(self):
+        self.finish(self.wash())
         [on] = rack_page(self.member)
         self.assertEqual((on.job.stay.air, on.job.stay.moving), (CELLAR, True))
         self.assertEqual(on.job.item.state, State.DRYING)
+
+    def test_a_place_dropped_before_the_sitting_ends_does_not_hold_it_up(self):
+        sheet = self.wash()
+        answer_household(member=self.member, profile=Profile(places=(LOFT,)), school=School.WORKSHOP)
+        self.finish(sheet)
+        [on] = rack_page(self.member)
+        self.assertEqual((on.job.stay.air, on.job.stay.moving), (LOFT, True))
 
 
 class OverHttp(ApiTestCase):
