@@ -35,7 +35,7 @@ class TheBoard(BrowserTestCase):
         expect(board.get_by_role("button", name="rollers de-hair, overdue")).to_be_visible()
         expect(board.get_by_role("button", name="caster 89 % used, wearing")).to_be_visible()
         attic = self.page.get_by_role("group", name="Attic robot, air path")
-        expect(attic.get_by_role("button", name="filter dry in 11 h, drying")).to_be_visible()
+        expect(attic.get_by_role("button", name="filter dry in 4 days 13 h, drying")).to_be_visible()
 
     def test_a_chamber_opens_its_part(self):
         self.page.get_by_role("button", name="filter wash, due").click()
