@@ -154,6 +154,22 @@ class Weighing:
         require(0 < self.grams <= 20_000, "grams", f"{self.grams:g}", "more than 0, at most 20 000 g (44 lb)")
 
 
+OUNCE_G = 28.349523125
+"""One ounce [g], exact."""
+UNITS_G = {"g": 1.0, "oz": OUNCE_G}
+"""Units a weight may be typed in [g]."""
+
+
+def in_grams(typed: float, unit: str) -> float:
+    """A weight typed in `unit` as grams. Raises `InvalidValue` for another unit.
+
+    >>> round(in_grams(1.5, "oz"), 1)
+    42.5
+    """
+    require(unit in UNITS_G, "unit", unit, "g or oz")
+    return typed * UNITS_G[unit]
+
+
 def tolerance_g(dry_g: float, step_g: float = SCALE_STEP_G) -> float:
     """How near its dry weight a part counts as dry [g].
 
@@ -260,10 +276,7 @@ def estimate(
 
 
 def best_place(drying: Drying, stay: Stay, places: Iterable[tuple[DryingPlace, float]]) -> DryingPlace | None:
-    """The place (with how slow it was found) where it dries clearly sooner than where it hangs; None where it is best.
-
-    Clearly: by more than a tenth, or away from mildew.
-    """
+    """The place (with how slow it was found) where it dries sooner by more than a tenth; None where none does."""
     here = factors(drying, stay).hours
     hours = {
         place: factors(drying, Stay(stay.since, place, stay.pressed, stay.moving, slow)).hours
@@ -272,6 +285,11 @@ def best_place(drying: Drying, stay: Stay, places: Iterable[tuple[DryingPlace, f
     }
     best = min(hours, key=lambda place: hours[place], default=None)
     return best if best is not None and hours[best] < 0.9 * here else None
+
+
+def quickest(places: Iterable[DryingPlace]) -> DryingPlace | None:
+    """The place whose air dries fastest; None of none."""
+    return min(places, key=climate_factor, default=None)
 
 
 def slow_of(checks: Iterable[tuple[float, bool]]) -> float:

@@ -13,21 +13,16 @@ AHEAD_DAYS = 28
 """How far a usual week is looked ahead [days]. Ours."""
 
 
-def next_run(schedule: Schedule | None, rests: Iterable[Rest], *, now: datetime, zone: tzinfo) -> datetime | None:
-    """When it runs next by its usual week, its days off left out; noon where the week tells no hour. None: never."""
+def missed_runs(
+    schedule: Schedule | None, rests: Iterable[Rest], *, now: datetime, until: datetime, zone: tzinfo
+) -> list[datetime]:
+    """The runs of a usual week between `now` and `until`, days off left out; at noon where the week tells no hour."""
     if schedule is None:
-        return None
-    off, today = list(rests), now.astimezone(zone).date()
-    for day in schedule.days(today, today + timedelta(days=AHEAD_DAYS)):
-        at = _starts(schedule, day, zone)
-        if at > now and not any(rest.holds(day) for rest in off):
-            return at
-    return None
-
-
-def clash(next_at: datetime | None, ready_at: datetime) -> bool:
-    """Whether the machine would run while a part that it needs is away."""
-    return next_at is not None and next_at < ready_at
+        return []
+    off = list(rests)
+    days = schedule.days(now.astimezone(zone).date(), until.astimezone(zone).date() + timedelta(days=1))
+    starts = [_starts(schedule, day, zone) for day in days if not any(rest.holds(day) for rest in off)]
+    return [at for at in starts if now < at < until]
 
 
 def gap_h(schedule: Schedule | None, *, today: date, zone: tzinfo) -> float | None:

@@ -17,8 +17,9 @@ from care.bench.drying import (
     Hanging,
     Stay,
     Weighing,
-    climate_factor,
     estimate,
+    in_grams,
+    quickest,
     refuse_lighter,
     share_dried,
     slow_of,
@@ -36,9 +37,6 @@ from server.machines import items, models, records
 from server.machines.services import item_of
 
 WET = (State.WASHED, State.DRYING)
-OUNCE_G = 28.349523125
-"""One ounce [g], exact."""
-UNITS = {"g": 1.0, "oz": OUNCE_G}
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,11 +69,12 @@ def places_of(household_id: UUID) -> tuple[DryingPlace, ...]:
 
 def usual_hanging(household_id: UUID) -> Hanging:
     """Where a part is taken to hang when nobody says: where the last one hung, else the place that dries fastest."""
-    names = {place.name: place for place in places_of(household_id)}
+    places = places_of(household_id)
     last = standing(models.Hung.objects.of(household_id).exclude(place="")).last()
-    if last is not None and last.place in names:
+    if last is not None and last.place in {place.name for place in places}:
         return Hanging(last.place)
-    return Hanging(min(names, key=lambda name: climate_factor(names[name]), default=None))
+    best = quickest(places)
+    return Hanging(best.name if best else None)
 
 
 def still_there(household_id: UUID, hanging: Hanging | None) -> Hanging:
@@ -190,10 +189,9 @@ def weigh(*, member: Member, item_id: UUID, value: float, unit: str = "g", dry: 
     Raises `InvalidValue` for a weight out of range, or clearly below the dry one: then that one has to be told anew.
     """
     require_writer(member)
-    require(unit in UNITS, "unit", unit, "g or oz")
     row = item_of(member, item_id)
     journal = _journal(member, row)
-    reading = Weighing(journal.entered_at, value * UNITS[unit])
+    reading = Weighing(journal.entered_at, in_grams(value, unit))
     wet = row.state in WET
     require(wet or dry, "item_id", row.name, "a part that is drying, or its dry weight")
     if wet and not dry and (known := job_of(row).dry_g) is not None:

@@ -1,22 +1,23 @@
 """What is drying now, why so long, and what it keeps from running."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-from care.bench.drying import Hanging, Stay, best_place, estimate, mildews
-from care.bench.rotation import clash, gap_h, next_run, sets_needed
+from care.bench.drying import Basis, Stay, best_place, estimate, mildews
+from care.bench.rotation import gap_h, missed_runs, sets_needed
 from care.due.upkeep import times_a_year
 from care.due.usage import pace
 from care.household import DryingPlace
 from care.items import Item, State
-from care.kinds import Action, Slot
+from care.kinds import Action, Drying, Slot
 from server.config import clock
 from server.household.models import Member
 from server.household.services import zone_of
 from server.machines import models, records
-from server.machines.drying import Job, job_of, places_of, ready_at, slowness
+from server.machines.drying import WET, Job, drying_of, job_of, places_of, slowness
 from server.machines.models import Machine
 from server.machines.services import item_of, machine_of
 from server.machines.state import MachineState, machine_states
@@ -38,7 +39,7 @@ class OnRack:
 
 def rack(member: Member) -> list[OnRack]:
     """All washed parts that are not fitted, the one that is ready first at the top."""
-    wet = models.Item.objects.of(member.household_id).filter(state__in=[State.WASHED, State.DRYING])
+    wet = models.Item.objects.of(member.household_id).filter(state__in=WET)
     rows = list(wet.select_related("home_machine"))
     taken = set(
         models.Fitting.objects.of(member.household_id)
@@ -77,22 +78,20 @@ class Sets:
 
 @dataclass(frozen=True, slots=True)
 class OnRackNow:
-    """A part on the rack with what helps to decide: why so long, where better, what its machine misses meanwhile."""
+    """A part on the rack with what helps to decide: why so long, where better, what its machine misses meanwhile.
+
+    `runner` is the machine whose runs need it (for a part of a dock, its robot), `missed` are its runs before the part
+    is ready, `spare` lies ready to go in, `better` is where it would dry clearly sooner.
+    """
 
     on: OnRack
     job: Job
     runner: Machine
     needed: bool
-    next_run: datetime | None
+    missed: list[datetime]
     spare: Item | None
-    places: list[InPlace]
-    better: DryingPlace | None
+    better: InPlace | None
     sets: Sets | None
-
-    @property
-    def clash(self) -> bool:
-        """Whether its machine would run without it."""
-        return self.needed and clash(self.next_run, self.job.estimate.ready_at)
 
 
 def rack_page(member: Member) -> list[OnRackNow]:
@@ -101,31 +100,43 @@ def rack_page(member: Member) -> list[OnRackNow]:
     states = {state.machine.id: state for state in machine_states(member, only={on.machine_id for on in listed})}
     rows = models.Item.objects.of(member.household_id).filter(pk__in=[on.item.id for on in listed])
     jobs = {row.pk: job_of(row) for row in rows.select_related("home_machine")}
-    return [_now(member, on, jobs[on.item.id], states[on.machine_id]) for on in listed]
+    places = _known_places(member)
+    return [_now(member, on, jobs[on.item.id], states[on.machine_id], places) for on in listed]
 
 
-def _now(member: Member, on: OnRack, job: Job, state: MachineState) -> OnRackNow:
+def _known_places(member: Member) -> list[tuple[DryingPlace, float]]:
+    """The household's drying places, each with how slow it was found."""
+    return [(place, slowness(member.household_id, place.name)) for place in places_of(member.household_id)]
+
+
+def _now(
+    member: Member, on: OnRack, job: Job, state: MachineState, places: list[tuple[DryingPlace, float]]
+) -> OnRackNow:
     slot = state.machine.archetype.slot(state.homes[on.item.id])
     zone, context = zone_of(member), state.context
     ready = [i for i in state.items.values() if i.state is State.READY and state.homes[i.id] == slot.key]
-    places = [(place, slowness(member.household_id, place.name)) for place in places_of(member.household_id)]
+    needed = on.slot_empty and slot.needed_to_run
+    until = job.estimate.ready_at
+    missed = missed_runs(state.schedule, context.rests, now=context.now, until=until, zone=zone) if needed else []
+    by_air = job.estimate.basis is Basis.AIR  # else the scale knows better than any air
+    better = best_place(job.drying, job.stay, places) if by_air else None
+    there = replace(job.stay, since=context.now, air=better, slow=dict(places)[better]) if better else None
     return OnRackNow(
         on=on,
         job=job,
         runner=machine_of(member, state.robot or state.machine.id),
-        needed=on.slot_empty and slot.needed_to_run,
-        next_run=next_run(state.schedule, context.rests, now=context.now, zone=zone),
+        needed=needed,
+        missed=missed,
         spare=min(ready, key=lambda item: (item.wash_count, item.name), default=None),
-        places=[_in_place(job, place, slow, context.now) for place, slow in places],
-        better=best_place(job.drying, job.stay, places),
+        better=_in_place(job.drying, job.stays, job.estimate.floor_at, there) if there else None,
         sets=_sets(state, slot, job, zone),
     )
 
 
-def _in_place(job: Job, place: DryingPlace, slow: float, now: datetime) -> InPlace:
-    there = Stay(now, place, job.stay.pressed, job.stay.moving, slow)
-    made = estimate(job.drying, [*job.stays, there], floor_at=job.estimate.floor_at)
-    return InPlace(place, made.ready_at, mildews(place))
+def _in_place(drying: Drying, before: Sequence[Stay], floor_at: datetime, there: Stay) -> InPlace:
+    """When a part that hung so before would be ready there."""
+    made = estimate(drying, [*before, there], floor_at=floor_at)
+    return InPlace(there.air, made.ready_at, there.air is not None and mildews(there.air))
 
 
 def _sets(state: MachineState, slot: Slot, job: Job, zone: ZoneInfo) -> Sets | None:
@@ -143,14 +154,16 @@ def _sets(state: MachineState, slot: Slot, job: Job, zone: ZoneInfo) -> Sets | N
 
 
 def places_for(member: Member, item_id: UUID, *, pressed: bool, moving: bool) -> list[InPlace]:
-    """When a part would be ready in each place, hung up now; without a place told of, in air of 20 degC and 50 %."""
-    row = item_of(member, item_id)
-    told: list[DryingPlace | None] = [*places_of(member.household_id)]
+    """When a part would be ready in each place from now on: one that dries goes on, any other is taken as just washed.
+
+    Without a place told of: in air of 20 degC and 50 %.
+    """
+    row, now = item_of(member, item_id), clock.now()
+    job, drying = job_of(row) if row.state in WET else None, drying_of(row)
+    before = job.stays if job else ()
+    floor_at = job.estimate.floor_at if job else now + timedelta(hours=drying.floor_h)
+    told: list[tuple[DryingPlace | None, float]] = [*_known_places(member)]
     return [
-        InPlace(
-            place,
-            ready_at(row, Hanging(place.name if place else None, pressed, moving), clock.now()),
-            place is not None and mildews(place),
-        )
-        for place in told or [None]
+        _in_place(drying, before, floor_at, Stay(now, place, pressed, moving, slow))
+        for place, slow in told or [(None, 1.0)]
     ]

@@ -37,7 +37,6 @@ def places(
     row = item_of(member, item_id)
     return schemas.HangingOptionsOut(
         pressable=drying.drying_of(row).pressable,
-        usual=drying.usual_hanging(member.household_id).place,
         places=[schemas.place_out(one) for one in places_for(member, item_id, pressed=pressed, moving=moving)],
     )
 

@@ -1,12 +1,12 @@
 """What the rack takes and gives. Weights are in grams; a client shows them in the reader's units."""
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from math import exp
 from uuid import UUID
 
 from ninja import Schema
 
-from care.bench.drying import Basis, curve, factors, mildews, tolerance_g
+from care.bench.drying import REFERENCE_C, REFERENCE_RH_PCT, SURE, Basis, curve, factors, mildews, tolerance_g
 from server.config import clock
 from server.machines.drying import Job
 from server.machines.rack import InPlace, OnRackNow
@@ -32,10 +32,16 @@ class WeighingOut(Schema):
 
 
 class WhyOut(Schema):
-    """Why it takes so long where it hangs: factors on the reference time, and the hours they make."""
+    """Why it takes so long where it hangs: factors on the time in the reference air, and the hours they make.
+
+    They may be off by the share `sure` either way.
+    """
 
     kind: str
     reference_h: float
+    reference_c: float
+    reference_rh_pct: float
+    sure: float
     climate: float
     pressing: float
     moving: float
@@ -61,7 +67,8 @@ class SetsOut(Schema):
 class RackJobOut(Schema):
     """A part that dries. `share` is how far it is [0..1]; `spare` lies ready to go in meanwhile.
 
-    `runner_*` is the machine whose runs need it: for a part of a dock, its robot.
+    `runner_*` is the machine whose runs need it: for a part of a dock, its robot. `missed` are its runs before the part
+    is ready, `pause_until` the local day of the last of them.
     """
 
     item: ItemOut
@@ -86,8 +93,7 @@ class RackJobOut(Schema):
     pressable: bool
     why: WhyOut
     mildew: bool
-    places: list[InPlaceOut]
-    better: str | None
+    better: InPlaceOut | None
     weighings: list[WeighingOut]
     dry_g: float | None
     tolerance_g: float | None
@@ -95,8 +101,8 @@ class RackJobOut(Schema):
     runner_id: UUID
     runner_name: str
     runs_itself: bool
-    next_run: datetime | None
-    clash: bool
+    missed: list[datetime]
+    pause_until: date | None
     spare: ItemOut | None
     sets: SetsOut | None
 
@@ -109,10 +115,9 @@ class RackPageOut(Schema):
 
 
 class HangingOptionsOut(Schema):
-    """Where a part can hang, and which place is taken when nobody says."""
+    """Where a part can hang."""
 
     pressable: bool
-    usual: str | None
     places: list[InPlaceOut]
 
 
@@ -148,8 +153,7 @@ def job_out(one: OnRackNow) -> RackJobOut:
         pressable=job.drying.pressable,
         why=_why_out(job),
         mildew=air is not None and mildews(air),
-        places=[place_out(place) for place in one.places],
-        better=one.better.name if one.better else None,
+        better=place_out(one.better) if one.better else None,
         weighings=[WeighingOut(at=w.at, grams=w.grams) for w in job.weighings],
         dry_g=job.dry_g,
         tolerance_g=tolerance_g(job.dry_g) if job.dry_g else None,
@@ -157,8 +161,8 @@ def job_out(one: OnRackNow) -> RackJobOut:
         runner_id=one.runner.pk,
         runner_name=one.runner.name,
         runs_itself=archetype_of(one.runner).traits.get("moves") == "itself",
-        next_run=one.next_run,
-        clash=one.clash,
+        missed=one.missed,
+        pause_until=one.missed[-1].date() if one.missed else None,
         spare=item_out(one.spare) if one.spare else None,
         sets=SetsOut(have=one.sets.have, needed=one.sets.needed) if one.sets else None,
     )
@@ -169,6 +173,9 @@ def _why_out(job: Job) -> WhyOut:
     return WhyOut(
         kind=job.drying.name,
         reference_h=made.reference_h,
+        reference_c=REFERENCE_C,
+        reference_rh_pct=REFERENCE_RH_PCT,
+        sure=SURE,
         climate=made.climate,
         pressing=made.pressing,
         moving=made.moving,

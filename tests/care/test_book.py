@@ -279,6 +279,7 @@ class ABadFile(SimpleTestCase):
         "an unknown part": (KIND, 'use = "caster"', 'use = "castor"', "slots.caster.use", "there is no part"),
         "an unknown caution": (PART, 'cautions = ["blade"]', 'cautions = ["sword"]', "card.cautions", "sword"),
         "an unknown tool": (PART, '"hair-blade", "comb"', '"katana", "comb"', "card.tools", "katana"),
+        "an unknown way to dry": (PART, 'dries = "pleated"', 'dries = "quickly"', "dries", "there is no 'quickly'"),
         "a strange feature": (
             PART,
             'unless_with = "self-emptying"',
@@ -318,6 +319,19 @@ class ABadFile(SimpleTestCase):
         with self.assertRaises(BookError) as refused:
             load_book(self.broken(self.PART, "[caster]", "[rudder]\npart = 1\n[caster]"))
         self.assertIn("no kind of machine uses rudder", refused.exception.detail)
+
+    def test_a_way_to_dry_that_no_part_has_is_refused_and_so_is_one_that_takes_no_time(self):
+        mesh = 'key = "mesh"\nname = "fine mesh"\nreference_h = 8.0'
+        with self.assertRaises(BookError) as refused:
+            load_book(self.broken("drying.toml", mesh, mesh.replace('"mesh"', '"gauze"')))
+        self.assertIn("there is no 'mesh'", refused.exception.detail)
+        unused = '[[kinds]]\nkey = "wool"\nname = "wool"\nreference_h = 9.0\nfloor_h = 1.0\n\n[[kinds]]\n' + mesh
+        with self.assertRaises(BookError) as refused:
+            load_book(self.broken("drying.toml", "[[kinds]]\n" + mesh, unused))
+        self.assertIn("no part dries as wool", refused.exception.detail)
+        with self.assertRaises(BookError) as refused:
+            load_book(self.broken("drying.toml", "reference_h = 8.0", "reference_h = 0.0"))
+        self.assertIn("reference_h", refused.exception.detail)
 
     def test_that_is_no_toml_says_so(self):
         folder = self.broken(self.KIND, 'key = "robot-two-roller"', "key = ")

@@ -107,6 +107,10 @@ class ReadyAt(SimpleTestCase):
         self.assertEqual(drying.slow_of([(1.0, False)] * 5), 1.0)
         self.assertAlmostEqual(factors(FOAM, Stay(NOON, None, slow=slow)).hours, 22 * slow)
 
+    def test_the_quickest_place_has_the_driest_air(self):
+        self.assertEqual(drying.quickest([DAMP, CUPBOARD]), CUPBOARD)
+        self.assertIsNone(drying.quickest([]))
+
     def test_the_better_place_is_named_only_when_it_is_clearly_better(self):
         places = [(DAMP, 1.0), (CUPBOARD, 1.0)]
         self.assertEqual(drying.best_place(FOAM, Stay(NOON, DAMP), places), CUPBOARD)
@@ -168,21 +172,22 @@ class TheLock(SimpleTestCase):
 class BeingWithout(SimpleTestCase):
     WEEK = weekly(["MO", "WE", "FR"], 50, time(10, 15))
 
-    def next(self, *rests: Rest, now: datetime = NOON) -> datetime | None:
-        return rotation.next_run(self.WEEK, rests, now=now, zone=UTC)
+    def missed(self, *rests: Rest, until_h: float, now: datetime = NOON) -> list[float]:
+        """The runs that are missed [h after noon on Monday]."""
+        until = NOON + hours(until_h)
+        runs = rotation.missed_runs(self.WEEK, rests, now=now, until=until, zone=UTC)
+        return [(at - NOON) / hours(1) for at in runs]
 
-    def test_the_next_run_is_today_only_before_its_hour_and_not_on_a_day_off(self):
-        wednesday = NOON + hours(46.25)
-        self.assertEqual(self.next(), wednesday, "Monday noon is past the quarter past ten")
-        self.assertEqual(self.next(now=NOON - hours(3)), NOON - hours(1.75))
-        off = Rest(Why.PAUSED, wednesday.date(), wednesday.date())
-        self.assertEqual(self.next(off), wednesday + hours(48))
-        self.assertIsNone(self.next(Rest(Why.AWAY, NOON.date(), None)))
-        self.assertIsNone(rotation.next_run(None, [], now=NOON, zone=UTC))
+    def test_runs_before_a_part_is_ready_are_missed(self):
+        self.assertEqual(self.missed(until_h=40), [])
+        self.assertEqual(self.missed(until_h=100), [46.25, 94.25], "Wednesday and Friday at a quarter past ten")
+        self.assertEqual(self.missed(until_h=40, now=NOON - hours(3)), [-1.75], "today's, only before its hour")
 
-    def test_a_clash_is_a_run_before_the_part_is_ready(self):
-        self.assertTrue(rotation.clash(self.next(), NOON + hours(60)))
-        self.assertFalse(rotation.clash(self.next(), NOON + hours(40)))
+    def test_days_off_miss_nothing_and_a_machine_without_a_week_neither(self):
+        wednesday = (NOON + hours(48)).date()
+        self.assertEqual(self.missed(Rest(Why.PAUSED, wednesday, wednesday), until_h=100), [94.25])
+        self.assertEqual(self.missed(Rest(Why.AWAY, NOON.date(), None), until_h=100), [])
+        self.assertEqual(rotation.missed_runs(None, [], now=NOON, until=NOON + hours(99), zone=UTC), [])
 
     def test_enough_to_take_turns(self):
         self.assertAlmostEqual(rotation.gap_h(self.WEEK, today=NOON.date(), zone=UTC), 48 - 50 / 60)

@@ -48,8 +48,8 @@ class Quillgate(TestCase):
         attic = house["Attic robot"]
         self.assertEqual(attic.machine.empty_slots, ("filter",))
         [on] = rack_page(self.member)
-        self.assertTrue(on.clash and on.next_run < on.job.estimate.ready_at)
-        self.assertEqual((on.job.stay.air.name, on.better.name), ("Utility room", "Airing cupboard"))
+        self.assertEqual([at.date() for at in on.missed], [NOW.date(), NOW.date() + timedelta(days=4)])
+        self.assertEqual((on.job.stay.air.name, on.better.air.name), ("Utility room", "Airing cupboard"))
 
     def test_counts_a_dock_by_its_robot_and_assumes_what_nobody_tells(self):
         robot, dock, stairs = (self.house[name] for name in ("Ground robot", "Ground dock", "Stairs cordless"))

@@ -15,7 +15,7 @@ from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.drying import answer_household, check_dry, hang, weigh
 from server.machines.models import Item
-from server.machines.rack import rack_page
+from server.machines.rack import places_for, rack_page
 from server.machines.setup import Spare
 from server.machines.work import already_done, fit_item
 from tests.server.house import DAY, NOON, HouseTestCase, household
@@ -60,7 +60,7 @@ class OnTheRack(HouseTestCase):
         self.assertEqual((self.now().job.stay.air, self.ready_after_h()), (LOFT, 24.0))
         self.hang("cellar")
         self.assertEqual((self.now().job.stay.air, self.ready_after_h()), (CELLAR, 86.4))
-        self.assertEqual(self.now().better, LOFT)
+        self.assertEqual(self.now().better.air, LOFT)
 
     def test_a_change_of_place_goes_on_from_how_far_it_is_and_can_be_undone(self):
         self.hang("Cellar")
@@ -142,11 +142,29 @@ class OnTheRack(HouseTestCase):
         with self.assertRaises(NotAllowed):
             self.hang("Loft")
 
-    def test_a_clash_names_the_run_and_how_many_sets_would_end_it(self):
+    def test_the_runs_it_misses_are_named_and_how_many_sets_would_end_that(self):
+        self.hang("Cellar")
         on = self.now()
-        self.assertTrue(on.clash)
-        self.assertEqual((on.next_run - NOON) / hours(1), 22.25)
-        self.assertEqual((on.sets.have, on.sets.needed), (1, 2))
+        self.assertEqual([(at - NOON) / hours(1) for at in on.missed], [22.25, 46.25])
+        self.assertEqual(
+            (on.sets.have, on.sets.needed), (1, 2), "three and a half days of drying fit between two washes"
+        )
+
+    def test_another_place_is_told_from_how_far_it_is_already(self):
+        self.hang("Cellar")
+        self.at(NOON + hours(43.2))
+        told = {one.air: one.ready_at for one in places_for(self.member, self.wet, pressed=False, moving=False)}
+        self.assertEqual(told[LOFT], self.now().better.ready_at)
+        self.hang("Loft")
+        self.assertEqual(told[LOFT], self.now().job.estimate.ready_at)
+
+    def test_what_the_scale_settled_is_not_sent_to_another_place(self):
+        self.hang("Cellar")
+        self.weigh(1, 20.0, dry=True)
+        self.weigh(2, 40.0)
+        self.assertIsNotNone(self.now().better)
+        self.weigh(9, 30.0)
+        self.assertIsNone(self.now().better)
 
 
 class WithASpare(HouseTestCase):
@@ -155,10 +173,10 @@ class WithASpare(HouseTestCase):
     def test_the_spare_is_offered_and_once_it_is_in_there_is_no_clash(self):
         already_done(member=self.member, machine_id=self.machine.pk, slot_key="filter", action=Action.WASH)
         [on] = rack_page(self.member)
-        self.assertEqual((on.spare.name, on.clash), ("Filter B", True))
+        self.assertEqual((on.spare.name, len(on.missed)), ("Filter B", 1))
         fit_item(member=self.member, item_id=on.spare.id)
         [on] = rack_page(self.member)
-        self.assertEqual((on.spare, on.clash), (None, False))
+        self.assertEqual((on.spare, on.missed), (None, []))
 
 
 class AtTheBench(BenchTestCase):
@@ -204,16 +222,16 @@ class OverHttp(ApiTestCase):
         self.post(f"/machines/{self.machine.pk}/services", slot="filter", action="wash")
         [job] = self.client.get("/api/rack").json()["jobs"]
         item = job["item"]["id"]
-        self.assertEqual((job["place"], job["why"]["reference_h"], job["clash"]), ("Loft", 28, True))
+        self.assertEqual((job["place"], job["why"]["reference_h"], job["pause_until"]), ("Loft", 28, "2026-03-05"))
         told = self.client.get(f"/api/items/{item}/places?moving=true").json()
-        self.assertEqual((told["usual"], [one["name"] for one in told["places"]]), ("Loft", ["Cellar", "Loft"]))
+        self.assertEqual([one["name"] for one in told["places"]], ["Cellar", "Loft"])
         self.assertEqual(self.post(f"/items/{item}/hang", place="Cellar").status_code, 201)
         self.assert_problem(self.post(f"/items/{item}/hang", place="Shed"), 422, "place")
         self.assertEqual(self.post(f"/items/{item}/weights", value=60).status_code, 201)
         self.assert_problem(self.post(f"/items/{item}/weights", value=-1), 422, "grams")
         self.assert_problem(self.post(f"/items/{item}/weights", value=1, unit="lb"), 422, "unit")
         [job] = self.client.get("/api/rack").json()["jobs"]
-        self.assertEqual((job["place"], job["better"], len(job["weighings"])), ("Cellar", "Loft", 1))
+        self.assertEqual((job["place"], job["better"]["name"], len(job["weighings"])), ("Cellar", "Loft", 1))
         self.assertEqual(self.client.get(f"/api/items/{uuid4()}/places").status_code, 404)
 
     def test_another_household_s_part_is_not_there(self):

@@ -8,17 +8,13 @@
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { toGo } from '../lib/words/drying';
-  import { plural } from '../lib/words/format';
+  import { localDay, plural } from '../lib/words/format';
   import Job from './rack/Job.svelte';
 
   const rack = new RackState();
   const page = $derived(rack.load.status === 'ok' ? rack.load.data : null);
-  const today = $derived(
-    page
-      ? new Intl.DateTimeFormat('sv-SE', { timeZone: session.member?.time_zone }).format(new Date(page.now))
-      : '',
-  );
-  const clashing = $derived(page?.jobs.filter((job) => job.clash) ?? []);
+  const today = $derived(page ? localDay(page.now, session.member?.time_zone) : '');
+  const clashing = $derived(page?.jobs.filter((job) => job.missed.length > 0) ?? []);
   const first = $derived(page?.jobs[0] ?? null);
 
   $effect(() => {

@@ -28,7 +28,7 @@ export const airWords = (temp_c: number, rh_pct: number, us: boolean): string =>
 export function whySoLong(job: Job, now: string, us: boolean): string[] {
   const { why } = job;
   const lines = [
-    `${capital(why.kind)}: ${hoursWords(why.reference_h)} in free air of ${airWords(20, 50, us)}.`,
+    `${capital(why.kind)}: ${hoursWords(why.reference_h)} in free air of ${airWords(why.reference_c, why.reference_rh_pct, us)}.`,
   ];
   if (job.place && job.temp_c !== null && job.rh_pct !== null) {
     lines.push(`${job.place}, ${airWords(job.temp_c, job.rh_pct, us)}: ${times(why.climate)}.`);
@@ -37,7 +37,7 @@ export function whySoLong(job: Job, now: string, us: boolean): string[] {
   if (why.moving !== 1) lines.push(`In moving air: ${times(why.moving)}.`);
   if (why.slow > 1.005) lines.push(`Things were found damp there before: ${times(why.slow)}.`);
   lines.push(
-    `Together about ${hoursWords(why.hours)}, give or take 30 %. Never less than ${floorWords(job)}.`,
+    `Together about ${hoursWords(why.hours)}, give or take ${percent(why.sure)}. Never less than ${floorWords(job)}.`,
   );
   if (job.basis === 'air' && job.share < 1)
     lines.push(`By that it is ${percent(job.share)} dry now; a change of place takes none of it back.`);
@@ -48,7 +48,7 @@ export function whySoLong(job: Job, now: string, us: boolean): string[] {
   return lines.concat(hoursTo(now, job.floor_at) > 0 && job.ready_at === job.floor_at ? [FLOOR] : []);
 }
 
-const FLOOR = 'It would be dry sooner, but every filter rests its day: damp deep inside is not felt.';
+const FLOOR = 'It would be dry sooner, but it rests its day all the same: damp deep inside is not felt.';
 const floorWords = (job: Job) => hoursWords(Math.max(0, hoursTo(job.washed_at, job.floor_at)));
 const times = (factor: number) =>
   factor > 1 ? `${figure(factor)} times as long` : `${percent(factor)} of the time`;

@@ -60,6 +60,11 @@ export function dayAndTime(iso: string, zone: string | undefined): string {
   }).format(new Date(iso));
 }
 
+/** The household's local day of an instant, as `YYYY-MM-DD`: how Swedish writes dates. */
+export function localDay(iso: string, zone: string | undefined): string {
+  return new Intl.DateTimeFormat('sv-SE', { timeZone: zone }).format(new Date(iso));
+}
+
 /** "Thu 26 Nov, 08:00": to the hour, for what is only estimated. */
 export function dayAndHour(iso: string, zone: string | undefined): string {
   const hour = 3_600_000;

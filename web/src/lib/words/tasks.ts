@@ -171,7 +171,8 @@ export function reason(state: Pick<State, 'because'>): string {
   }
   const used = amount(str(trigger, 'clock') as Clock['meter'], num(trigger, 'used'));
   const yours =
-    find(state.because, 'own_figure') ?? str(find(state.because, 'book'), 'figure_kind') === 'household';
+    find(state.because, 'own_figure') !== null ||
+    str(find(state.because, 'book'), 'figure_kind') === 'household';
   const who = yours ? 'you set' : shortened(trigger) ? 'what you found makes it' : 'the book says';
   return `${used} ${since(state.because)}; ${who} ${limit(trigger)}.`;
 }

@@ -20,17 +20,15 @@
   let opened = $state<'why' | 'hang' | 'scale' | null>(null);
   const zone = $derived(session.member?.time_zone);
   const may = $derived(session.mayWrite && !house.busy);
-  const elsewhere = $derived(job.places.find((one) => one.name === job.better) ?? null);
+  const elsewhere = $derived(job.better);
+  const missed = $derived(job.missed[0] ?? null);
   /** Whether hanging it there would have it back in time. */
-  const inTime = $derived(!!elsewhere && !!job.next_run && elsewhere.ready_at <= job.next_run);
-  const readyDay = $derived(
-    new Intl.DateTimeFormat('sv-SE', { timeZone: zone }).format(new Date(job.ready_at)),
-  );
+  const inTime = $derived(!!elsewhere && !!missed && elsewhere.ready_at <= missed);
 
   async function hang(hanging: Hanging | null) {
     if (hanging && (await rack.hang(job.item, hanging))) opened = null;
   }
-  const move = () => void hang({ place: job.better, pressed: job.pressed, moving: job.moving });
+  const move = () => void hang({ place: elsewhere?.name ?? null, pressed: job.pressed, moving: job.moving });
   async function putBack() {
     const id = await openRefit(job.item.id);
     if (id) await push(`/bench/${id}`);
@@ -38,13 +36,12 @@
   const fitSpare = () =>
     job.spare && void rack.after(house.fit(job.spare, '', `${job.spare.name} is in ${job.machine_name}.`));
   const check = (dry: boolean) => void rack.after(house.dryCheck(job.item, dry));
-  const pause = () =>
-    void rack.after(
-      house.rest(
-        { machine_id: job.runner_id, why: 'paused', first: today, last: readyDay },
-        `${job.runner_name} is paused until ${day(readyDay)}; then its usual week goes on.`,
-      ),
-    );
+  function pause() {
+    if (!job.pause_until) return;
+    const rest = { machine_id: job.runner_id, why: 'paused' as const, first: today, last: job.pause_until };
+    const text = `${job.runner_name} is paused until ${day(job.pause_until)}; then its usual week goes on.`;
+    void rack.after(house.rest(rest, text));
+  }
   const toggle = (what: 'why' | 'hang' | 'scale') => (opened = opened === what ? null : what);
 </script>
 
@@ -74,10 +71,10 @@
     </div>
   </div>
 
-  {#if job.clash && job.next_run}
+  {#if missed && job.pause_until}
     <div class="mind" role="status">
       <p>
-        <b>{job.runner_name} runs {dayAndTime(job.next_run, zone)}</b>, before this is ready.
+        <b>{job.runner_name} runs {dayAndTime(missed, zone)}</b>, before this is ready.
         {#if job.spare}Fit {job.spare.name}, or pause it.
         {:else if inTime && elsewhere}In {elsewhere.name} it would be ready in time.
         {:else if job.runs_itself}Pause it: it must not run without this part.
@@ -89,7 +86,7 @@
         {/if}
         {#if inTime}{@render moveIt(!job.spare)}{/if}
         <button class={['btn', !job.spare && !inTime && 'btn-primary']} disabled={!may} onclick={pause}
-          >Pause {job.runner_name} until {day(readyDay)}</button
+          >Pause {job.runner_name} until {day(job.pause_until)}</button
         >
       </div>
     </div>
@@ -111,7 +108,7 @@
         <button class="btn btn-lg" disabled={!may} onclick={() => check(false)}>Still damp</button>
       {/if}
     {/if}
-    {#if !job.rested && !(job.clash && inTime)}{@render moveIt(!job.clash)}{/if}
+    {#if !job.rested && !inTime}{@render moveIt(!missed)}{/if}
     <button class="btn" aria-expanded={opened === 'why'} onclick={() => toggle('why')}>Why so long?</button>
     <button class="btn" aria-expanded={opened === 'hang'} onclick={() => toggle('hang')}
       >Where it hangs</button

@@ -2706,7 +2706,8 @@ export interface components {
          * RackJobOut
          * @description A part that dries. `share` is how far it is [0..1]; `spare` lies ready to go in meanwhile.
          *
-         *     `runner_*` is the machine whose runs need it: for a part of a dock, its robot.
+         *     `runner_*` is the machine whose runs need it: for a part of a dock, its robot. `missed` are its runs before the part
+         *     is ready, `pause_until` the local day of the last of them.
          */
         RackJobOut: {
             item: components["schemas"]["ItemOut"];
@@ -2768,10 +2769,7 @@ export interface components {
             why: components["schemas"]["WhyOut"];
             /** Mildew */
             mildew: boolean;
-            /** Places */
-            places: components["schemas"]["InPlaceOut"][];
-            /** Better */
-            better: string | null;
+            better: components["schemas"]["InPlaceOut"] | null;
             /** Weighings */
             weighings: components["schemas"]["WeighingOut"][];
             /** Dry G */
@@ -2789,10 +2787,10 @@ export interface components {
             runner_name: string;
             /** Runs Itself */
             runs_itself: boolean;
-            /** Next Run */
-            next_run: string | null;
-            /** Clash */
-            clash: boolean;
+            /** Missed */
+            missed: string[];
+            /** Pause Until */
+            pause_until: string | null;
             spare: components["schemas"]["ItemOut"] | null;
             sets: components["schemas"]["SetsOut"] | null;
         };
@@ -2834,13 +2832,21 @@ export interface components {
         };
         /**
          * WhyOut
-         * @description Why it takes so long where it hangs: factors on the reference time, and the hours they make.
+         * @description Why it takes so long where it hangs: factors on the time in the reference air, and the hours they make.
+         *
+         *     They may be off by the share `sure` either way.
          */
         WhyOut: {
             /** Kind */
             kind: string;
             /** Reference H */
             reference_h: number;
+            /** Reference C */
+            reference_c: number;
+            /** Reference Rh Pct */
+            reference_rh_pct: number;
+            /** Sure */
+            sure: number;
             /** Climate */
             climate: number;
             /** Pressing */
@@ -2854,13 +2860,11 @@ export interface components {
         };
         /**
          * HangingOptionsOut
-         * @description Where a part can hang, and which place is taken when nobody says.
+         * @description Where a part can hang.
          */
         HangingOptionsOut: {
             /** Pressable */
             pressable: boolean;
-            /** Usual */
-            usual: string | null;
             /** Places */
             places: components["schemas"]["InPlaceOut"][];
         };
