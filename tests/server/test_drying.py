@@ -146,9 +146,7 @@ class OnTheRack(HouseTestCase):
         self.hang("Cellar")
         on = self.now()
         self.assertEqual([(at - NOON) / hours(1) for at in on.missed], [22.25, 46.25])
-        self.assertEqual(
-            (on.sets.have, on.sets.needed), (1, 2), "three and a half days of drying fit between two washes"
-        )
+        self.assertEqual((on.sets.have, on.sets.needed), (1, 2), "three days and a half fit between two washes")
 
     def test_another_place_is_told_from_how_far_it_is_already(self):
         self.hang("Cellar")

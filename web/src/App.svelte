@@ -222,7 +222,7 @@
       justify-content: center;
       gap: 0.1rem;
       padding: 0;
-      font-size: 0.9rem;
+      font-size: 0.85rem;
     }
   }
 </style>

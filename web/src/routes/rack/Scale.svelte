@@ -6,7 +6,7 @@
   import type { RackState } from '../../lib/state/rack.svelte';
   import { session } from '../../lib/state/session.svelte';
   import { weightWords } from '../../lib/words/drying';
-  import { dayAndTime } from '../../lib/words/format';
+  import { dayAndHour, dayAndTime } from '../../lib/words/format';
 
   let { job, rack }: { job: Schemas['RackJobOut']; rack: RackState } = $props();
 
@@ -48,6 +48,8 @@
           height={Math.max(2, y(job.dry_g - job.tolerance_g) - y(job.dry_g + job.tolerance_g))}
         />
       {/if}
+      <text class="scale" x="6" y="14">{say(top / 1.05)}</text>
+      <text class="scale end" x={W - 6} y={H - 6}>{dayAndHour(new Date(to).toISOString(), zone)}</text>
       {#if path}<path class="curve" d={path} />{/if}
       {#each job.weighings as one, i (i)}<circle
           class="reading"
@@ -112,6 +114,13 @@
     stroke: var(--drying);
     stroke-width: 2.5;
     stroke-dasharray: 5 4;
+  }
+  .scale {
+    font-size: 13px;
+    fill: var(--soft);
+  }
+  .end {
+    text-anchor: end;
   }
   .reading {
     fill: var(--drying);
