@@ -48,7 +48,7 @@
           height={Math.max(2, y(job.dry_g - job.tolerance_g) - y(job.dry_g + job.tolerance_g))}
         />
       {/if}
-      <text class="scale" x="6" y="14">{say(top / 1.05)}</text>
+      <text class="scale" x="6" y={y(top / 1.05) + 5}>{say(top / 1.05)}</text>
       <text class="scale end" x={W - 6} y={H - 6}>{dayAndHour(new Date(to).toISOString(), zone)}</text>
       {#if path}<path class="curve" d={path} />{/if}
       {#each job.weighings as one, i (i)}<circle
