@@ -66,7 +66,8 @@ class Override:
 class Move:
     """One move of one item at an instant.
 
-    `machine_id` and `slot` go with FIT and ASSIGN, `floor_h` [h] with WASH, `until` with REST.
+    `machine_id` and `slot` go with FIT and ASSIGN, `until` with REST; with WASH `floor_h` [h] and how it dries from
+    there, `drying`, a key of the book.
     """
 
     kind: MoveKind
@@ -77,6 +78,7 @@ class Move:
     override: Override | None = None
     reason: str = ""
     until: datetime | None = None
+    drying: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,7 +87,7 @@ class Item:
 
     `wash_count` counts wet cleanings (a life trigger), `cleanings` all of them. `damp_until` is set from a wash until
     somebody has found the part dry, also while it sits in a machine refitted early; it never lies before `floor_until`,
-    the shortest rest whatever the air.
+    the shortest rest whatever the air. A part without that is locked by no clock: a feel is enough.
     """
 
     id: UUID
@@ -100,6 +102,11 @@ class Item:
     wash_count: int = 0
     cleanings: int = 0
     refitted_early: Override | None = None
+
+    @property
+    def locked_until(self) -> datetime | None:
+        """Until when nobody may find it dry, however it feels; None where a feel is enough."""
+        return self.damp_until if self.floor_until is not None else None
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,7 +125,7 @@ LEGAL: dict[MoveKind, dict[State, State]] = {
     MoveKind.SETTLE: {State.UNKNOWN: State.READY},
     MoveKind.TAKE_OUT: {State.FITTED: State.OFF},
     MoveKind.CLEAN_IN_PLACE: {State.FITTED: State.FITTED},
-    MoveKind.DRY_CLEAN: {State.OFF: State.DRY_CLEANED},
+    MoveKind.DRY_CLEAN: {State.OFF: State.DRY_CLEANED, State.DRY_CLEANED: State.DRY_CLEANED},
     MoveKind.WASH: {
         State.OFF: State.WASHED,
         State.DRY_CLEANED: State.WASHED,
@@ -178,7 +185,8 @@ def _take_out(item: Item, step: Move, target: State) -> Item:
 
 
 def _cleaned(item: Item, step: Move, target: State) -> Item:
-    return replace(item, state=target, at=step.at, cleanings=item.cleanings + 1)
+    again = item.state is State.DRY_CLEANED  # tapped out and freed of hair in one go: one cleaning, not two
+    return replace(item, state=target, at=step.at, cleanings=item.cleanings + (0 if again else 1))
 
 
 def _wash(item: Item, step: Move, target: State) -> Item:
@@ -191,7 +199,7 @@ def _wash(item: Item, step: Move, target: State) -> Item:
         state=target,
         at=step.at,
         damp_until=max(floor, item.damp_until or floor),
-        floor_until=floor,
+        floor_until=floor if step.floor_h or item.floor_until else None,
         wash_count=item.wash_count + 1,
         cleanings=item.cleanings + (0 if again else 1),
     )
@@ -210,13 +218,13 @@ def _rest(item: Item, step: Move, target: State) -> Item:
 
 
 def _release(item: Item, step: Move, target: State) -> Item:
-    if item.damp_until is not None and step.at < item.damp_until:
-        hours = (item.damp_until - step.at).total_seconds() / 3600
+    if item.locked_until is not None and step.at < item.locked_until:
+        hours = (item.locked_until - step.at).total_seconds() / 3600
         raise IllegalMove(
             f"{item.name} has {hours:.1f} h of drying to go, however dry it feels",
             field="at",
             fix="Leave it in free air; heat does harm. Fit a dry spare meanwhile if there is one.",
-            ready_at=item.damp_until.isoformat(),
+            ready_at=item.locked_until.isoformat(),
         )
     return replace(item, state=target, at=step.at, damp_until=None, floor_until=None)
 

@@ -9,9 +9,7 @@ from dataclasses import dataclass, field, replace
 from enum import IntEnum, StrEnum
 
 from care.errors import BookError, require
-
-NO_UNKNOWN_KEYS = {"extra": "forbid"}
-"""Marks a class whose TOML table may hold no other keys."""
+from care.water import NO_UNKNOWN_KEYS, Mark, Marks, Ruling, Trait, Washing
 
 
 class Column(StrEnum):
@@ -205,10 +203,16 @@ class Trigger:
 
 @dataclass(frozen=True, slots=True)
 class Card:
-    """How to do a task: the words of its steps. `effort_min` is hands-on time without opening the machine [min]."""
+    """How to do a task: the words of its steps. `effort_min` is hands-on time without opening the machine [min].
+
+    `wait_min` is how long something soaks or rests meanwhile, hands off [min]; `each` names what is ticked off one by
+    one, those of them that the machine has.
+    """
 
     effort_min: float
     how: tuple[str, ...]
+    wait_min: float = 0.0
+    each: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     tools: tuple[str, ...] = ()
 
@@ -217,6 +221,7 @@ class Card:
     def __post_init__(self) -> None:
         require(0 < self.effort_min <= 240, "effort_min", self.effort_min, "more than 0 and at most 240 minutes")
         require(bool(self.how), "how", self.how, "at least one sentence")
+        require(0 <= self.wait_min <= 120, "wait_min", self.wait_min, "0 to 120 minutes")
 
 
 @dataclass(frozen=True, slots=True)
@@ -256,7 +261,8 @@ class Rule:
     what no school lets go past its upper figure (cliff sensors, the filter that guards the motor). `about` says of an
     inspection which action its answer speaks of. `only_with` and `unless_with` name a feature of the machine or of its
     dock under which the rule holds or falls away. `as_found` gives the rule words of its own for what one sees. It
-    falls due at once `after` these mishaps. `own` is what the household set beside it: nothing else moves that.
+    falls due at once `after` these mishaps. `drying` is set where doing it wets the part otherwise than a wash does, or
+    where nothing else tells that it wets it. `own` is what the household set beside it: nothing else moves that.
     """
 
     action: Action
@@ -274,6 +280,7 @@ class Rule:
     schools: Mapping[School, Variant] = field(default_factory=dict)
     as_found: Mapping[Found, str] | None = None
     after: tuple[Mishap, ...] = ()
+    drying: "Drying | None" = None
     own: OwnFigure | None = None
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
@@ -334,8 +341,9 @@ class Station:
 class Opening:
     """What must be undone to reach parts, with the words to open and to close it and the minutes for both.
 
-    `screws` tells that there are some, to be counted out and in; `strip_down` that it opens the body; `cautions` come
-    before it, gates at the very start.
+    `part` is the slot of the part that comes off with it: a bin taken off to reach its screen. `screws` tells that
+    there are some, to be counted out and in; `strip_down` that it opens the body; `each` names what is looked over
+    while it is open; `cautions` come before it, gates at the very start.
     """
 
     key: str
@@ -343,8 +351,10 @@ class Opening:
     undo: str
     close: str
     setup_min: float
+    part: str | None = None
     screws: bool = False
     strip_down: bool = False
+    each: tuple[str, ...] = ()
     tools: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
 
@@ -390,12 +400,17 @@ class Drying:
         require(0 <= self.floor_h <= 400, "floor_h", self.floor_h, "0 to 400 hours")
 
 
+WETTING = frozenset({Action.WASH, Action.RINSE})
+"""What wets a part that the book says how to dry."""
+
+
 @dataclass(frozen=True, slots=True)
 class Slot:
     """A position on a machine that holds one item at a time.
 
     `air_order` is the order in which the air meets layers of one station, `refit_order` the order of putting parts
-    back; they differ where layers go in from behind. `drying` is how it dries where washing wets it.
+    back; they differ where layers go in from behind. `drying` is how it dries where washing wets it,
+    `washing` how it is washed at all, and `marks` what the household saw of it: whether it is marked washable, say.
     `counted_by_machine` tells that the machine itself counts this part down. `swaps_with` names the slot of an
     identical part that it may change places with. `only_with` names a feature without which the part is not there.
     `school` is set where the household keeps this part by another school than the rest, `material` where it told one;
@@ -417,6 +432,8 @@ class Slot:
     put_back: str = ""
     test: str = ""
     drying: Drying | None = None
+    washing: Washing | None = None
+    marks: Marks = field(default_factory=dict)
     needed_to_run: bool = True
     counted_by_machine: bool = False
     swaps_with: str | None = None
@@ -439,10 +456,30 @@ class Slot:
         for rule in self.rules:
             require(rule.about is None or rule.about in actions, "about", rule.about, "an action of this part")
 
+    def drying_of(self, action: Action) -> Drying | None:
+        """How the part dries after `action`; None where that leaves it dry, or where it must not get wet."""
+        rule = next((rule for rule in self.rules if rule.action is action), None)
+        if rule is None or self.ruling(rule) is not Ruling.WASH:
+            return None
+        return rule.drying or (self.drying if action in WETTING else None)
+
+    def ruling(self, rule: Rule) -> Ruling:
+        """Whether water may be used for a task of this part: a feature that stands for the mark counts as one."""
+        if self.washing is None or rule.action not in WETTING:
+            return Ruling.WASH
+        told = {Trait.MARKED: Mark.YES} if rule.only_with else {}
+        return self.washing.ruling({**told, **self.marks})[0]
+
+    def how(self, action: Action) -> tuple[str, ...]:
+        """The words of a task's steps: what to do without water where a wash has to."""
+        rule = self.rule(action)
+        ruling = self.ruling(rule)
+        return rule.card.how if ruling is Ruling.WASH or self.washing is None else self.washing.lines(ruling)
+
     @property
-    def drying_floor_h(self) -> float:
-        """The shortest rest after a wash [h]; 0 where it needs none."""
-        return self.drying.floor_h if self.drying else 0.0
+    def wetting(self) -> tuple[Action, ...]:
+        """The actions after which it has to dry."""
+        return tuple(rule.action for rule in self.rules if self.drying_of(rule.action))
 
     def rule(self, action: Action) -> Rule:
         """The rule for `action`. Raises `InvalidValue` when the part has none."""
@@ -466,11 +503,15 @@ class Slot:
 
 @dataclass(frozen=True, slots=True)
 class Caution:
-    """A short warning shown before a step; a gate must be acknowledged before the sheet goes on."""
+    """A short warning shown before a step; a gate must be acknowledged before the sheet goes on.
+
+    `power` says, of one that makes a machine safe, how it is proven once all is dry and closed.
+    """
 
     key: str
     text: str
     gate: bool = False
+    power: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -495,6 +536,30 @@ class Kit:
     slots: tuple[str, ...]
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class Bundle:
+    """What is done in one go against a complaint: tasks at `stakes`, and `actions` at `columns` of the air path."""
+
+    key: str
+    name: str
+    stakes: tuple[str, ...] = ()
+    columns: tuple[Column, ...] = ()
+    actions: tuple[Action, ...] = ()
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        names = {c.name.lower() for c in Consequence}
+        require(set(self.stakes) <= names, "stakes", self.stakes, "some of " + ", ".join(sorted(names)))
+        require(bool(self.columns) == bool(self.actions), "actions", self.actions, "actions for columns, or neither")
+        require(bool(self.stakes or self.columns), "stakes", self.stakes, "stakes or columns")
+
+    @property
+    def at_stake(self) -> frozenset[Consequence]:
+        """The stakes as ordered values."""
+        return frozenset(Consequence[name.upper()] for name in self.stakes)
 
 
 @dataclass(frozen=True, slots=True)
@@ -634,6 +699,11 @@ class Archetype:
         return next(o for o in self.openings if o.key == key)
 
     @property
+    def empties_robot(self) -> bool:
+        """Whether it is a dock that draws its robot's bin empty by itself, and so must not do so without its bag."""
+        return any(t.meter is Meter.EVACUATIONS for slot in self.slots for rule in slot.rules for t in rule.triggers)
+
+    @property
     def bins(self) -> tuple[str, ...]:
         """Slots in the bin column whose emptying counts as a fill."""
         bins = {s.key for s in self.stations if s.column is Column.BIN}
@@ -672,6 +742,8 @@ class Book:
     archetypes: Mapping[str, Archetype]
     cautions: Mapping[str, Caution]
     tools: Mapping[str, Tool]
+    drying: Mapping[str, Drying]
+    bundles: tuple[Bundle, ...]
     parts: Mapping[str, Slot]
     questions: tuple[Question, ...]
     before_run: tuple[BeforeRun, ...]

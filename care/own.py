@@ -13,7 +13,6 @@ from pydantic import TypeAdapter, ValidationError
 
 from care.errors import InvalidValue, require
 from care.kinds import (
-    NO_UNKNOWN_KEYS,
     Action,
     Archetype,
     Calendar,
@@ -30,6 +29,7 @@ from care.kinds import (
     Slot,
     Trigger,
 )
+from care.water import NO_UNKNOWN_KEYS, Mark, Trait
 
 Settings = Mapping[str, Any]
 """Settings by key, as JSON values."""
@@ -45,6 +45,7 @@ class Aspect(StrEnum):
     PART = "part"
     RULE = "rule"
     SCHOOL = "school"
+    MARKS = "marks"
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,6 +119,7 @@ def _changed(slot: Slot, settings: Settings, gone: set[str]) -> Slot:
     return replace(
         slot,
         name=settings.get(key_of(Aspect.NAME, slot.key), slot.name),
+        marks=_marks(settings.get(key_of(Aspect.MARKS, slot.key), {})),
         rules=tuple(rules),
         swaps_with=partner,
         school=School(school) if school else None,
@@ -125,6 +127,10 @@ def _changed(slot: Slot, settings: Settings, gone: set[str]) -> Slot:
         air_order=at.air_order,
         refit_order=at.refit_order,
     )
+
+
+def _marks(value: Mapping[str, str]) -> dict[Trait, Mark]:
+    return {Trait(trait): Mark(mark) for trait, mark in value.items()}
 
 
 def _without(kit: Kit, gone: set[str]) -> Kit:

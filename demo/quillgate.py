@@ -13,7 +13,6 @@ from care.household import DryingPlace, DustSource, Profile
 from care.kinds import Action, Found, LoadKind, Meter, School, Silence
 from care.model import Provenance, Why
 from demo.story import Event, Habit, Story
-from server.bench.services import Pick
 from server.config import clock
 from server.household.models import Member
 from server.household.services import answer_profile, create_household, more_load
@@ -147,12 +146,12 @@ def _ground(story: Story) -> Iterator[Event]:
 
 def _ground_lately(story: Story) -> Iterator[Event]:
     """What people did to the ground robot since its kit was renewed."""
-    rollers = [Pick("bristle-roller", Action.DE_HAIR), Pick("rubber-roller", Action.DE_HAIR)]
-    wash = Pick("filter", Action.WASH)
-    yield story.sheet(GROUND, 50, 18, [*rollers, wash, Pick("side-brush", Action.DE_HAIR)], DUE)
+    rollers = [("bristle-roller", Action.DE_HAIR), ("rubber-roller", Action.DE_HAIR)]
+    wash = ("filter", Action.WASH)
+    yield story.sheet(GROUND, 50, 18, [*rollers, wash, ("side-brush", Action.DE_HAIR)], DUE)
     yield story.rack_check(GROUND, 48, 20)
     yield story.done(GROUND, 36, 19, "contacts", Action.WIPE)
-    yield story.sheet(GROUND, 35, 18, [*rollers, wash, Pick("caster", Action.DE_HAIR)], DUE)
+    yield story.sheet(GROUND, 35, 18, [*rollers, wash, ("caster", Action.DE_HAIR)], DUE)
     yield story.rack_check(GROUND, 33, 20)
     yield story.done(GROUND, 29, 19, "wheels", Action.WIPE, LIGHT)
     yield story.done(GROUND, 26, 19, "sensors", Action.WIPE, LIGHT)

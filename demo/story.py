@@ -11,14 +11,17 @@ from care.bench.drying import Hanging
 from care.due.usage import Schedule
 from care.kinds import Action, Found
 from care.model import Provenance
-from server.bench.services import Pick, SheetState, answer, finish, open_sheet
+from server.bench.services import Given, Pick, SheetState, answer, finish, open_sheet
 from server.config import clock
 from server.household.models import Member
 from server.household.services import zone_of
 from server.machines.drying import check_dry, hang
 from server.machines.state import machine_states
 from server.machines.usage import log_run
-from server.machines.work import already_done, look
+from server.machines.work import already_done, fit_item, look
+
+Task = tuple[str, Action]
+"""A slot and what is done to it."""
 
 ANCHOR = date(2026, 11, 24)
 """The Tuesday on which the story stands as written; dates move with today by whole weeks, so weekdays stay true."""
@@ -120,6 +123,8 @@ class Story:
                 told = habit.found[n % len(habit.found)]
                 wet = habit.action is Action.WASH
                 yield self.done(machine, ago, 18 + number % 4, habit.slot, habit.action, told, days_later=2 * wet)
+                if (habit.slot, habit.action) == ("bin", Action.WIPE):
+                    yield Event(self.when(ago - 1, 9, 30), "bin back", partial(self._put_back, machine))
 
     def done(
         self,
@@ -153,12 +158,13 @@ class Story:
         )
         return Event(self.when(days_ago, hour), f"{machine} {slot} look", call)
 
-    def sheet(self, machine: str, days_ago: int, hour: int, picks: list[Pick], found: Found) -> Event:
+    def sheet(self, machine: str, days_ago: int, hour: int, tasks: list[Task], found: Found) -> Event:
         """A service at the bench, worked through to its end."""
-        return Event(self.when(days_ago, hour), "sheet", lambda: self._work(machine, picks, found))
+        return Event(self.when(days_ago, hour), "sheet", lambda: self._work(machine, tasks, found))
 
-    def _work(self, machine: str, picks: list[Pick], found: Found) -> None:
-        state = open_sheet(member=self.member, sheet_id=uuid4(), machine_id=self.machines[machine], picks=picks)
+    def _work(self, machine: str, tasks: list[Task], found: Found) -> None:
+        picks = [Pick(self.machines[machine], slot, action) for slot, action in tasks]
+        state = open_sheet(member=self.member, sheet_id=uuid4(), picks=picks)
         while state.progress.current is not None:
             state = self._answer(state, found)
         finish(member=self.member, sheet_id=state.row.pk)
@@ -167,7 +173,7 @@ class Story:
         step = state.progress.current
         assert step is not None
         value = found if found in step.answers else next(v for v in ("done", "pass", "dry") if v in step.answers)
-        return answer(member=self.member, sheet_id=state.row.pk, event_id=uuid4(), step=step.key, value=value)
+        return answer(member=self.member, sheet_id=state.row.pk, given=Given(uuid4(), step.key, value))
 
     def rack_check(self, machine: str, days_ago: int, hour: int) -> Event:
         """Somebody feels what is on the rack and finds it dry."""
@@ -176,6 +182,14 @@ class Story:
     def hung(self, machine: str, days_ago: int, hour: int, place: str) -> Event:
         """Somebody hangs what a machine has on the rack in another place."""
         return Event(self.when(days_ago, hour, 20), "hung", lambda: self._hang(machine, place))
+
+    def _put_back(self, machine: str) -> None:
+        """The bin that was wiped the evening before goes back, dry."""
+        [state] = machine_states(self.member, self.machines[machine])
+        for slot, item in state.on_rack:
+            if slot == "bin":
+                check_dry(member=self.member, item_id=item.id, dry=True)
+                fit_item(member=self.member, item_id=item.id)
 
     def _hang(self, machine: str, place: str) -> None:
         [state] = machine_states(self.member, self.machines[machine])

@@ -1,6 +1,7 @@
 """Work at the bench: from chosen tasks to ordered steps, and from answers to what changed."""
 
 from care.bench.progress import Answer, Progress, follow
-from care.bench.sheets import Chosen, Sheet, Step, StepKind, build, build_refit
+from care.bench.sheets import build, build_refit
+from care.bench.steps import Chosen, Job, Sheet, Step, StepKind
 
-__all__ = ["Answer", "Chosen", "Progress", "Sheet", "Step", "StepKind", "build", "build_refit", "follow"]
+__all__ = ["Answer", "Chosen", "Job", "Progress", "Sheet", "Step", "StepKind", "build", "build_refit", "follow"]

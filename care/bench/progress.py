@@ -8,7 +8,7 @@ from datetime import datetime
 from uuid import UUID
 
 from care.bench.drying import Hanging
-from care.bench.sheets import DAMP, DRY, SKIP, UNSURE, Sheet, Step, StepKind
+from care.bench.steps import DONE, DRY, SKIP, UNSURE, Sheet, Step, StepKind, applies
 from care.errors import InvalidValue
 from care.items import Item, Move, MoveKind, move
 from care.kinds import Action, Found
@@ -52,15 +52,20 @@ class Progress:
 
     items: dict[UUID, Item]
     answers: dict[str, Answer] = field(default_factory=dict)
-    open: set[str] = field(default_factory=set)
+    open: set[tuple[UUID, str]] = field(default_factory=set)
     moves: list[tuple[UUID, Move]] = field(default_factory=list)
     done: list[Done] = field(default_factory=list)
     saw: list[Saw] = field(default_factory=list)
     hung: list[tuple[UUID, Hanging | None, datetime]] = field(default_factory=list)
     current: Step | None = None
 
+    @property
+    def said(self) -> dict[str, str]:
+        """The values that stand, by step."""
+        return {key: answer.value for key, answer in self.answers.items()}
 
-def follow(sheet: Sheet, items: Mapping[UUID, Item], answers: Iterable[Answer], *, machine_id: UUID) -> Progress:
+
+def follow(sheet: Sheet, items: Mapping[UUID, Item], answers: Iterable[Answer]) -> Progress:
     """The state after `answers`, in their order; the items are given as they were when the sheet began.
 
     Raises `InvalidValue` for an answer out of turn or one the step does not take, `IllegalMove` when the part cannot
@@ -78,40 +83,25 @@ def follow(sheet: Sheet, items: Mapping[UUID, Item], answers: Iterable[Answer], 
                 fix="Load the sheet again: somebody may have gone on with it.",
             )
         _check(step, answer)
-        _apply(step, answer, progress, machine_id)
+        _apply(step, answer, progress)
         progress.answers[step.key] = answer
         progress.current = _next(sheet, progress)
     return progress
 
 
 def _next(sheet: Sheet, progress: Progress) -> Step | None:
-    for step in sheet.steps:
-        if step.key not in progress.answers and applies(step, progress):
-            return step
-    return None
-
-
-def applies(step: Step, progress: Progress) -> bool:
-    """Whether the step is to be done, as far as the answers so far tell."""
-    if step.instead_of is not None and not _was(step.instead_of, SKIP, progress):
-        return False
-    return all(key in progress.answers and not _was(key, (SKIP, DAMP), progress) for key in step.needs)
+    said = progress.said
+    return next((step for step in sheet.steps if step.key not in said and applies(step, said)), None)
 
 
 def ahead(sheet: Sheet, progress: Progress) -> list[Step]:
     """The steps that were answered, and those to come if every answer to come is a yes."""
-    shown: dict[str, Step] = {}
+    said, shown = progress.said, []
     for step in sheet.steps:
-        answered = step.key in progress.answers
-        swapped = step.instead_of is None or _was(step.instead_of, SKIP, progress)
-        if answered or (swapped and all(key in shown and not _was(key, (SKIP, DAMP), progress) for key in step.needs)):
-            shown[step.key] = step
-    return list(shown.values())
-
-
-def _was(key: str, values: str | tuple[str, ...], progress: Progress) -> bool:
-    answer = progress.answers.get(key)
-    return answer is not None and answer.value in ((values,) if isinstance(values, str) else values)
+        if step.key in progress.answers or applies(step, said):
+            shown.append(step)
+            said.setdefault(step.key, step.answers[0])
+    return shown
 
 
 def _check(step: Step, answer: Answer) -> None:
@@ -125,37 +115,42 @@ def _check(step: Step, answer: Answer) -> None:
         raise InvalidValue("reason: a skipped step needs a reason", field="reason", fix="Say in a few words why.")
 
 
-def _apply(step: Step, answer: Answer, progress: Progress, machine_id: UUID) -> None:
+def _apply(step: Step, answer: Answer, progress: Progress) -> None:
     if answer.value == SKIP:
         return
-    if step.kind is StepKind.OPEN and step.opening:
-        progress.open.add(step.opening)
-    elif step.kind is StepKind.CLOSE and step.opening:
-        progress.open.discard(step.opening)
-    elif step.kind is StepKind.LOOK:
+    if step.opening:
+        way = (step.machine_id, step.opening)
+        (progress.open.add if step.kind is StepKind.OPEN else progress.open.discard)(way)
+    if step.kind is StepKind.LOOK:
         _look(step, answer, progress)
     elif step.kind is StepKind.HAND_OVER:
-        _handed_over(step, answer, progress, machine_id)
+        _handed_over(step, answer, progress)
     elif step.kind in _MOVES and step.item_id is not None:
-        made = _MOVES[step.kind](step, answer, machine_id)
-        progress.items[step.item_id] = move(progress.items[step.item_id], made)
-        progress.moves.append((step.item_id, made))
-        _count(step, answer, progress)
-        if step.kind is StepKind.RACK:
-            progress.hung.append((step.item_id, answer.hanging, answer.at))
-        if step.kind is StepKind.FIT and step.is_task:
-            progress.done.append(Done(step.item_id, step.slot or "", Action.SWAP, answer.at))
+        _moved(step, answer, progress, step.item_id)
+
+
+def _moved(step: Step, answer: Answer, progress: Progress, item_id: UUID) -> None:
+    """The moves of a part, and what they complete."""
+    for made in _MOVES[step.kind](step, answer):
+        progress.items[item_id] = move(progress.items[item_id], made)
+        progress.moves.append((item_id, made))
+    _count(step, answer, progress)
+    if step.kind is StepKind.RACK and answer.value == DONE:
+        progress.hung.append((item_id, answer.hanging, answer.at))
+    if step.kind is StepKind.FIT and step.is_task:
+        progress.done.append(Done(item_id, step.slot or "", Action.SWAP, answer.at))
 
 
 def _look(step: Step, answer: Answer, progress: Progress) -> None:
     if answer.value == UNSURE or step.item_id is None or step.slot is None or step.action is None:
         return
-    progress.saw.append(Saw(step.item_id, step.slot, step.action, Found(answer.value), answer.at))
+    for about in (step.action, *step.also):
+        progress.saw.append(Saw(step.item_id, step.slot, about, Found(answer.value), answer.at))
     if step.is_task:  # the look was all there was to do
         progress.done.append(Done(step.item_id, step.slot, Action.INSPECT, answer.at))
 
 
-def _handed_over(step: Step, answer: Answer, progress: Progress, machine_id: UUID) -> None:
+def _handed_over(step: Step, answer: Answer, progress: Progress) -> None:
     """What somebody else did: the moves it takes, all at the time it was told."""
     assert step.item_id is not None
     assert step.action is not None
@@ -164,7 +159,7 @@ def _handed_over(step: Step, answer: Answer, progress: Progress, machine_id: UUI
     moves = [
         (step.item_id, Move(MoveKind.TAKE_OUT, answer.at)),
         (step.item_id, middle or Move(MoveKind.DRY_CLEAN, answer.at)),
-        (back, Move(MoveKind.FIT, answer.at, machine_id=machine_id, slot=step.slot)),
+        (back, Move(MoveKind.FIT, answer.at, machine_id=step.machine_id, slot=step.slot)),
     ]
     for item_id, made in moves if step.action is not Action.INSPECT else []:
         progress.items[item_id] = move(progress.items[item_id], made)
@@ -180,21 +175,45 @@ def _count(step: Step, answer: Answer, progress: Progress) -> None:
         progress.done.append(Done(step.item_id, step.slot, step.action, answer.at))
 
 
-def _dry_check(step: Step, answer: Answer, machine_id: UUID) -> Move:
-    return Move(MoveKind.RELEASE if answer.value == DRY else MoveKind.STILL_DAMP, answer.at)
+Moves = tuple[Move, ...]
 
 
-def _simple(kind: MoveKind) -> Callable[[Step, Answer, UUID], Move]:
-    return lambda step, answer, machine_id: Move(kind, answer.at)
+def _dry_check(step: Step, answer: Answer) -> Moves:
+    return (Move(MoveKind.RELEASE if answer.value == DRY else MoveKind.STILL_DAMP, answer.at),)
 
 
-_MOVES: dict[StepKind, Callable[[Step, Answer, UUID], Move]] = {
+def _rack(step: Step, answer: Answer) -> Moves:
+    """On the rack, or wiped dry at once where no rest is prescribed."""
+    onto = Move(MoveKind.RACK, answer.at)
+    return (onto, Move(MoveKind.RELEASE, answer.at)) if answer.value == DRY else (onto,)
+
+
+def _wash(step: Step, answer: Answer) -> Moves:
+    return (Move(MoveKind.WASH, answer.at, floor_h=step.floor_h, drying=step.drying),)
+
+
+def _fit(step: Step, answer: Answer) -> Moves:
+    return (Move(MoveKind.FIT, answer.at, machine_id=step.machine_id, slot=step.slot),)
+
+
+def _retire(step: Step, answer: Answer) -> Moves:
+    return (Move(MoveKind.RETIRE, answer.at, reason="replaced"),)
+
+
+def _simple(kind: MoveKind) -> Callable[[Step, Answer], Moves]:
+    return lambda step, answer: (Move(kind, answer.at),)
+
+
+_MOVES: dict[StepKind, Callable[[Step, Answer], Moves]] = {
+    StepKind.OPEN: _simple(MoveKind.TAKE_OUT),
     StepKind.TAKE_OUT: _simple(MoveKind.TAKE_OUT),
     StepKind.CLEAN: _simple(MoveKind.DRY_CLEAN),
     StepKind.CLEAN_IN_PLACE: _simple(MoveKind.CLEAN_IN_PLACE),
-    StepKind.WASH: lambda step, answer, machine_id: Move(MoveKind.WASH, answer.at, floor_h=step.floor_h),
-    StepKind.RACK: _simple(MoveKind.RACK),
-    StepKind.RETIRE: lambda step, answer, machine_id: Move(MoveKind.RETIRE, answer.at, reason="replaced"),
+    StepKind.WASH: _wash,
+    StepKind.RACK: _rack,
+    StepKind.RETIRE: _retire,
     StepKind.DRY_CHECK: _dry_check,
-    StepKind.FIT: lambda step, answer, machine_id: Move(MoveKind.FIT, answer.at, machine_id=machine_id, slot=step.slot),
+    StepKind.FIT: _fit,
+    StepKind.CLOSE: _fit,
 }
+"""The moves of the part that a step names; an opening and its closing name one where it comes off with them."""

@@ -7,6 +7,8 @@ from math import ceil
 
 from care.due.usage import Schedule
 from care.errors import require
+from care.items import Item, State
+from care.kinds import Drying, Slot
 from care.model import Rest
 
 AHEAD_DAYS = 28
@@ -47,3 +49,14 @@ def sets_needed(drying_h: float, interval_h: float, gap_h: float) -> int:
     """
     require(interval_h > 0, "interval_h", interval_h, "more than 0 hours")
     return 1 if drying_h <= gap_h else ceil(drying_h / interval_h) + 1
+
+
+def next_in_turn(items: Iterable[Item]) -> Item | None:
+    """The dry part that goes in next: the one with the fewest washes; of two alike the one first by name."""
+    ready = (item for item in items if item.state is State.READY)
+    return min(ready, key=lambda item: (item.wash_count, item.name), default=None)
+
+
+def stands_still(slot: Slot, drying: Drying, *, has_spare: bool) -> bool:
+    """Whether a machine waits while a part of this place dries: it needs it, has no dry spare, and a rest is due."""
+    return slot.needed_to_run and not has_spare and drying.floor_h > 0

@@ -1,434 +1,316 @@
-"""From chosen tasks of one machine to the ordered steps of one sitting.
+"""From chosen tasks of one machine or several to the ordered steps of one sitting.
 
-Order: make safe; what is dry and dirty; hair; wet work, longest drying first; wipes. Parts behind one opening are done
-while it is open and go back in the reverse order before it is closed. Every step changes the state of an item or of an
-opening, or yields evidence. What goes further into a machine than the household does is handed over. Leaves out several
-machines on one sheet, and timers.
+A sitting makes each machine safe, does what is dry and dirty, then hair, then looks while it is open; then goes to the
+sink once with all that gets wet, longest drying first; then wipes, refits in reverse, closes, proves. An opening stays
+open over the sink only while a part of it is there: what is complete is closed at once. Every step changes the state of
+an item or of an opening, or yields evidence. What goes further into a machine than the household does is handed over.
 """
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from enum import StrEnum
 from itertools import groupby
-from uuid import UUID
 
-from care.errors import InvalidValue, require
+from care.bench.pieces import (
+    Piece,
+    bench_work,
+    closing_words,
+    opening_words,
+    pieces,
+    places,
+    put_back,
+    refit,
+    sink_work,
+    wet,
+)
+from care.bench.steps import SITTINGS, Chosen, Job, Sheet, Step, StepKind, make
+from care.errors import require
 from care.household import AtTheBench
-from care.items import Item
-from care.kinds import Action, Archetype, Book, Found, Slot, without_superseded
-
-
-class StepKind(StrEnum):
-    """What a step is for."""
-
-    GATE = "gate"
-    OPEN = "open"
-    TAKE_OUT = "take_out"
-    LOOK = "look"
-    CLEAN = "clean"
-    CLEAN_IN_PLACE = "clean_in_place"
-    WASH = "wash"
-    RACK = "rack"
-    RETIRE = "retire"
-    DRY_CHECK = "dry_check"
-    FIT = "fit"
-    TEST = "test"
-    CLOSE = "close"
-    COUNTER = "counter"
-    HAND_OVER = "hand_over"
-
-
-class Effect(StrEnum):
-    """What a step changes or yields."""
-
-    ITEM = "item"
-    OPENING = "opening"
-    EVIDENCE = "evidence"
-
-
-OFF = "Take the old one off as the manual shows."
-ON = "Fit it where the old one sat, all the way home."
-COUNT_OUT = "Count the screws out into the tray, and note which came from where."
-COUNT_IN = "As many screws in as came out: an empty tray."
-
-DONE, SKIP, UNSURE = "done", "skip", "unsure"
-DRY, DAMP = "dry", "damp"
-PASS, FAIL = "pass", "fail"
-
-EFFECTS: dict[StepKind, Effect] = {
-    StepKind.GATE: Effect.EVIDENCE,
-    StepKind.OPEN: Effect.OPENING,
-    StepKind.TAKE_OUT: Effect.ITEM,
-    StepKind.LOOK: Effect.EVIDENCE,
-    StepKind.CLEAN: Effect.ITEM,
-    StepKind.CLEAN_IN_PLACE: Effect.ITEM,
-    StepKind.WASH: Effect.ITEM,
-    StepKind.RACK: Effect.ITEM,
-    StepKind.RETIRE: Effect.ITEM,
-    StepKind.DRY_CHECK: Effect.ITEM,
-    StepKind.FIT: Effect.ITEM,
-    StepKind.TEST: Effect.EVIDENCE,
-    StepKind.CLOSE: Effect.OPENING,
-    StepKind.COUNTER: Effect.EVIDENCE,
-    StepKind.HAND_OVER: Effect.ITEM,
-}
-"""What each kind of step is there for; a kind without an entry cannot be built."""
-
-ANSWERS: dict[StepKind, tuple[str, ...]] = {
-    StepKind.GATE: (DONE,),
-    StepKind.OPEN: (DONE,),
-    StepKind.TAKE_OUT: (DONE, SKIP),
-    StepKind.LOOK: (*Found, UNSURE),
-    StepKind.CLEAN: (DONE, SKIP),
-    StepKind.CLEAN_IN_PLACE: (DONE, SKIP),
-    StepKind.WASH: (DONE, SKIP),
-    StepKind.RACK: (DONE,),
-    StepKind.RETIRE: (DONE, SKIP),
-    StepKind.DRY_CHECK: (DRY, DAMP),
-    StepKind.FIT: (DONE, SKIP),
-    StepKind.TEST: (PASS, FAIL),
-    StepKind.CLOSE: (DONE,),
-    StepKind.COUNTER: (DONE, SKIP),
-    StepKind.HAND_OVER: (DONE, SKIP),
-}
-"""The answers each kind of step takes; skipping needs a reason."""
-
-PHASE = {
-    Action.EMPTY: 0,
-    Action.CLEAN: 1,
-    Action.DE_HAIR: 2,
-    Action.INSPECT: 3,
-    Action.SWAP: 3,
-    Action.REPLACE: 3,
-    Action.WASH: 4,
-    Action.RINSE: 4,
-    Action.WIPE: 5,
-}
-"""Dry dirt, hair, looks while it is open, wet, dry wipes: the order of a service."""
-
-
-@dataclass(frozen=True, slots=True)
-class Chosen:
-    """A task somebody wants to do now.
-
-    `item` sits there, `spare` is a dry one if there is one, `new_item_id` the id of a new part, `partner` the identical
-    part on the other side.
-    """
-
-    slot: str
-    action: Action
-    item: Item
-    spare: Item | None = None
-    new_item_id: UUID | None = None
-    partner: Item | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Step:
-    """One step: who it concerns, the words of the book, its cautions (keys) and the answers it takes.
-
-    It applies when all steps in `needs` were done and, if `instead_of` is set, that step was skipped. `is_task` marks
-    the step that by itself completes a task which has no step of work: a look, a change of sides. A part replaced by
-    somebody else brings `new_item_id`.
-    """
-
-    key: str
-    kind: StepKind
-    text: tuple[str, ...]
-    slot: str | None = None
-    action: Action | None = None
-    item_id: UUID | None = None
-    item_name: str | None = None
-    opening: str | None = None
-    cautions: tuple[str, ...] = ()
-    answers: tuple[str, ...] = ()
-    found_words: Mapping[str, str] | None = None
-    floor_h: float = 0.0
-    needs: tuple[str, ...] = ()
-    instead_of: str | None = None
-    is_task: bool = False
-    new_item_id: UUID | None = None
-
-    @property
-    def effect(self) -> Effect:
-        """What the step changes or yields."""
-        return EFFECTS[self.kind]
-
-
-@dataclass(frozen=True, slots=True)
-class Sheet:
-    """The steps of one sitting at one machine, its hands-on minutes, the tools it takes and those of them the household
-    said it lacks (keys of the book).
-    """
-
-    archetype: str
-    book_version: int
-    sitting: str
-    minutes: float
-    steps: tuple[Step, ...]
-    tools: tuple[str, ...] = ()
-    lacking: tuple[str, ...] = ()
-
-    def step(self, key: str) -> Step:
-        """The step `key`. Raises `InvalidValue` when the sheet has none."""
-        for step in self.steps:
-            if step.key == key:
-                return step
-        raise InvalidValue(f"step: this sheet has no step {key!r}", field="step", fix="Load the sheet again.")
-
+from care.kinds import Action, Archetype, Book
 
 EVERYTHING = AtTheBench()
 """A household that does everything itself and of which nothing is known."""
+REFIT_MIN = 2.0
+"""What it takes to feel whether a part is dry and to put it in [min]. Ours."""
 
 
-def build(chosen: Iterable[Chosen], archetype: Archetype, book: Book, home: AtTheBench = EVERYTHING) -> Sheet:
-    """The clean-and-rack sitting for `chosen` tasks. Raises `InvalidValue` for none, or one twice."""
-    tasks = _in_order(chosen, archetype)
-    require(bool(tasks), "tasks", "none", "at least one task")
-    steps = [*_gates(tasks, archetype, book)]
-    for opening, group in groupby(tasks, key=lambda t: archetype.slot(t.slot).opening):
-        if opening and not home.skill.reaches(archetype.opening(opening).skill):
-            steps += [_hand_over(task, archetype.slot(task.slot), opening, archetype) for task in group]
-        else:
-            steps += _opened(opening, _group_steps(list(group), archetype), archetype)
-    tools = _tools(tasks, archetype)
-    steps += [_counter(task, archetype.slot(task.slot)) for task in tasks if _has_counter(task, archetype)]
+@dataclass(frozen=True, slots=True)
+class _Group:
+    """The parts behind one opening, or those that need none (`opening` None)."""
+
+    opening: str | None
+    parts: tuple[Piece, ...]
+
+    @property
+    def door(self) -> Piece | None:
+        """The part that comes off with the opening and is itself worked on."""
+        return next((part for part in self.parts if part.door), None)
+
+
+@dataclass(frozen=True, slots=True)
+class _Stand:
+    """One machine of a sitting."""
+
+    job: Job
+    prefix: str
+    groups: tuple[_Group, ...]
+    handed: tuple[Piece, ...]
+
+    @property
+    def parts(self) -> list[Piece]:
+        """All parts that are worked on here."""
+        return [part for group in self.groups for part in group.parts]
+
+    @property
+    def kind(self) -> Archetype:
+        """The kind of machine."""
+        return self.job.archetype
+
+
+def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> Sheet:
+    """The clean-and-rack sitting for the chosen tasks. Raises `InvalidValue` for none, a task or a machine twice."""
+    chosen = list(jobs)
+    require(any(job.chosen for job in chosen), "tasks", "none", "at least one task")
+    ids = [job.machine_id for job in chosen]
+    require(len(ids) == len(set(ids)), "machines", "a machine twice", "each machine once")
+    stands = [_stand(job, f"{n}." if len(chosen) > 1 else "", home) for n, job in enumerate(chosen, start=1)]
+    ordered = sorted(stands, key=lambda stand: wet(stand.parts))
+    dry, through_sink = ([s for s in ordered if wet(s.parts) is at_sink] for at_sink in (False, True))
+    steps = [
+        *(step for stand in dry for step in (*_start(stand, book), *_end(stand, book))),
+        *(step for stand in through_sink for step in _start(stand, book)),
+        *_sink(through_sink),
+        *(step for stand in reversed(through_sink) for step in _end(stand, book)),
+    ]
+    tools = _tools(ordered)
+    kinds = {job.machine_id: job.archetype for job in chosen}
     return Sheet(
-        archetype.key,
-        archetype.version,
-        "clean_and_rack",
-        archetype.hands_on_min((t.slot, t.action) for t in tasks),
-        tuple(_for_home(step, archetype, home) for step in steps),
+        {job.archetype.key: job.archetype.version for job in chosen},
+        SITTINGS[0],
+        sum(job.archetype.hands_on_min((t.slot, t.action) for t in job.chosen) for job in chosen),
+        tuple(_for_home(step, kinds[step.machine_id], home) for step in steps),
         tools,
         tuple(key for key in tools if home.tools is not None and key not in home.tools),
     )
+
+
+def _stand(job: Job, prefix: str, home: AtTheBench) -> _Stand:
+    parts = pieces(job, prefix)
+    handed = tuple(part for part in parts if not _reached(part, job.archetype, home))
+    mine = [part for part in parts if part not in handed]
+
+    def group(part: Piece) -> str:
+        pair = {part.slot.key, part.other.slot.key} if part.other else {part.slot.key}
+        return part.slot.opening or f"slot:{min(pair)}"
+
+    first = {key: min(p.order for p in mine if group(p) == key) for key in map(group, mine)}
+    by_group = sorted(mine, key=lambda p: (first[group(p)], group(p), p.order, p.slot.key))
+    groups = tuple(_Group(members[0].slot.opening, members) for members in _grouped(by_group, group))
+    return _Stand(job, prefix, groups, handed)
+
+
+def _grouped(parts: Sequence[Piece], key: Callable[[Piece], str]) -> Iterator[tuple[Piece, ...]]:
+    for _, members in groupby(parts, key=key):
+        yield tuple(members)
+
+
+def _reached(part: Piece, kind: Archetype, home: AtTheBench) -> bool:
+    return part.slot.opening is None or home.skill.reaches(kind.opening(part.slot.opening).skill)
+
+
+def _start(stand: _Stand, book: Book) -> Iterator[Step]:
+    """Safe, then all that is done with dry hands; what is complete is closed at once."""
+    yield from _gates(stand, book)
+    for group in stand.groups:
+        if _is_wipe(group) and wet(stand.parts):
+            continue
+        yield from _opened(stand, group)
+        for part in group.parts:
+            yield from bench_work(part)
+        if not wet(group.parts):
+            yield from _closed(stand, group)
+
+
+def _sink(stands: Sequence[_Stand]) -> Iterator[Step]:
+    """One way to the sink for all machines: what dries longest is washed first."""
+    parts = [part for stand in stands for part in stand.parts]
+    for part in sorted(parts, key=lambda p: -(p.drying.reference_h if p.drying else 0.0)):
+        yield from sink_work(part)
+
+
+def _end(stand: _Stand, book: Book) -> Iterator[Step]:
+    """Dry wipes, everything back in reverse, closed, the machine's own counters told; then proven."""
+    if wet(stand.parts):
+        for group in stand.groups:
+            if _is_wipe(group):
+                yield from bench_work(group.parts[0])
+                yield from put_back(group.parts[0])
+        for group in reversed(stand.groups):
+            if wet(group.parts):
+                yield from _closed(stand, group)
+    yield from (_hand_over(part, stand.kind, action) for part in stand.handed for action in part.actions)
+    yield from (_counter(part) for part in stand.parts if _has_counter(part))
+    yield from _proof(stand, book)
+
+
+def _is_wipe(group: _Group) -> bool:
+    """A dry wipe by itself, which comes after the wet work so that nothing drips on it again."""
+    return group.opening is None and group.parts[0].actions == (Action.WIPE,) and not wet(group.parts)
+
+
+def _gates(stand: _Stand, book: Book) -> Iterator[Step]:
+    """Make safe, then every gate that an opening or a card of this machine names, once."""
+    yield _gate(stand, stand.kind.make_safe, book, place=stand.kind.place)
+    named: list[str] = []
+    for part in stand.parts:
+        named += stand.kind.opening(part.slot.opening).cautions if part.slot.opening else ()
+        for action in part.actions:
+            named += part.slot.rule(action).card.cautions
+    for key in dict.fromkeys(named):
+        if book.cautions[key].gate and key != stand.kind.make_safe:
+            yield _gate(stand, key, book)
+
+
+def _gate(stand: _Stand, key: str, book: Book, place: str = "") -> Step:
+    text = (book.cautions[key].text, *([place] if place else []))
+    return make(f"{stand.prefix}gate.{key}", StepKind.GATE, stand.job.machine_id, text)
+
+
+def _opened(stand: _Stand, group: _Group) -> Iterator[Step]:
+    if group.opening is None or _stands_open(stand, group):
+        return
+    way, door = stand.kind.opening(group.opening), group.door
+    about = {"slot": door.slot.key, "item_id": door.item.id, "item_name": door.item.name} if door else {}
+    key, words = f"{stand.prefix}{way.key}.open", opening_words(way)
+    told: dict[str, object] = {"cautions": way.cautions, "each": way.each, **about}
+    yield make(key, StepKind.OPEN, stand.job.machine_id, words, opening=way.key, **told)
+
+
+def _closed(stand: _Stand, group: _Group) -> Iterator[Step]:
+    """All parts of an opening back in their order of putting in, its own part last; then it is closed."""
+    for part in sorted(group.parts, key=lambda p: (p.door is not None, p.slot.refit_order)):
+        yield from put_back(part)
+    yield from _shut(stand, group)
+
+
+def _shut(stand: _Stand, group: _Group) -> Iterator[Step]:
+    """Close an opening, unless the part that closes it does so when it goes back."""
+    if group.opening is not None and group.door is None and not _stands_open(stand, group):
+        way = stand.kind.opening(group.opening)
+        key = f"{stand.prefix}{way.key}.close"
+        yield make(key, StepKind.CLOSE, stand.job.machine_id, closing_words(way), opening=way.key)
+
+
+def _stands_open(stand: _Stand, group: _Group) -> bool:
+    """Whether the part that closes an opening is away already: on the rack, or lost."""
+    return group.opening is not None and stand.kind.opening(group.opening).part in stand.job.off
+
+
+def _proof(stand: _Stand, book: Book) -> Iterator[Step]:
+    """Power again, where something was opened or out: only once every part it needs is in."""
+    words, parts = book.cautions[stand.kind.make_safe].power, stand.parts
+    opened = any(part.comes_out or part.slot.opening for part in parts)
+    lacks = stand.job.off & {slot.key for slot in stand.kind.slots if slot.needed_to_run}
+    whole = tuple(place for part in parts for place in places(part))
+    if opened and words and not lacks:
+        yield make(f"{stand.prefix}power", StepKind.POWER, stand.job.machine_id, (words,), whole=whole)
+
+
+def _for_home(step: Step, kind: Archetype, home: AtTheBench) -> Step:
+    """The step with the cautions that this household needs."""
+    cautions = [SENSITIVE.get(key, key) if home.allergy else key for key in step.cautions]
+    screwed = step.kind is StepKind.OPEN and step.opening and kind.opening(step.opening).screws
+    if home.children and screwed:
+        cautions.append("small-parts")
+    return replace(step, cautions=tuple(cautions)) if tuple(cautions) != step.cautions else step
 
 
 SENSITIVE = {"dust": "dust-allergy"}
 """Cautions that say more where somebody is allergic (keys of the book)."""
 
 
-def _for_home(step: Step, archetype: Archetype, home: AtTheBench) -> Step:
-    """The step with the cautions that this household needs."""
-    cautions = [SENSITIVE.get(key, key) if home.allergy else key for key in step.cautions]
-    if home.children and step.kind is StepKind.OPEN and step.opening and archetype.opening(step.opening).screws:
-        cautions.append("small-parts")
-    return replace(step, cautions=tuple(cautions)) if tuple(cautions) != step.cautions else step
-
-
-def _hand_over(task: Chosen, slot: Slot, opening: str, archetype: Archetype) -> Step:
+def _hand_over(part: Piece, kind: Archetype, action: Action) -> Step:
     """What goes further than the household does: done by the maker, a shop or a handy friend, and recorded here."""
-    way = archetype.opening(opening)
+    way = kind.opening(part.slot.opening or "")
     how = "the body is opened" if way.strip_down else "screws are undone"
     text = (
         f"This is behind the {way.name}, where {how}: further than you said you go.",
         "Give it to the maker, a shop or somebody able, and answer when it is done.",
     )
-    about = {"slot": slot.key, "action": task.action, "item_id": task.item.id, "item_name": task.item.name}
-    new = task.new_item_id if task.action is Action.REPLACE else None
-    return _step(
-        f"{slot.key}.{task.action}.hand-over", StepKind.HAND_OVER, text, is_task=True, new_item_id=new, **about
-    )
+    about = {"slot": part.slot.key, "action": action, "item_id": part.item.id, "item_name": part.item.name}
+    new = part.new_item_id if action is Action.REPLACE else None
+    key = f"{part.prefix}{part.slot.key}.{action}.hand-over"
+    return make(key, StepKind.HAND_OVER, part.machine_id, text, is_task=True, new_item_id=new, **about)
 
 
-def _tools(tasks: Sequence[Chosen], archetype: Archetype) -> tuple[str, ...]:
+def _tools(stands: Sequence[_Stand]) -> tuple[str, ...]:
     """Every tool that the openings and cards name, once, in the order in which they are needed."""
     named: list[str] = []
-    for task in tasks:
-        slot = archetype.slot(task.slot)
-        named += archetype.opening(slot.opening).tools if slot.opening else ()
-        named += slot.rule(task.action).card.tools
+    for stand in stands:
+        for part in (*stand.parts, *stand.handed):
+            named += stand.kind.opening(part.slot.opening).tools if part.slot.opening else ()
+            for action in part.actions:
+                named += part.slot.rule(action).card.tools
     return tuple(dict.fromkeys(named))
 
 
-def _has_counter(task: Chosen, archetype: Archetype) -> bool:
+def _has_counter(part: Piece) -> bool:
     """Whether the machine's own list has to be told that this is done."""
-    return archetype.slot(task.slot).counted_by_machine and task.action is Action.REPLACE
+    return part.slot.counted_by_machine and part.main is Action.REPLACE
 
 
-def _counter(task: Chosen, slot: Slot) -> Step:
-    about = {"slot": slot.key, "action": task.action, "item_id": task.item.id, "item_name": task.item.name}
-    return _step(
-        f"{slot.key}.{task.action}.counter", StepKind.COUNTER, (), needs=(f"{slot.key}.{task.action}.do",), **about
+def _counter(part: Piece) -> Step:
+    return part.step("counter", StepKind.COUNTER, (), needs=(f"{part.at}.do",))
+
+
+def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
+    """The refit-and-test sitting for parts from the rack: each felt for damp, then put in, closed, proven.
+
+    Each part is given as a task of its slot, whatever its action. Raises `InvalidValue` for none.
+    """
+    chosen = list(jobs)
+    require(any(job.chosen for job in chosen), "items", "none", "at least one part from the rack")
+    steps: list[Step] = []
+    minutes = 0.0
+    for n, job in enumerate(chosen, start=1):
+        stand = _refit_stand(job, f"{n}." if len(chosen) > 1 else "")
+        steps.append(_gate(stand, job.archetype.make_safe, book))
+        for group in stand.groups:
+            steps += _refitted(stand, group)
+        steps += _refit_proof(stand, book)
+        minutes += len(stand.parts) * REFIT_MIN
+        minutes += sum(job.archetype.opening(g.opening).setup_min for g in stand.groups if g.opening)
+    made_of = {job.archetype.key: job.archetype.version for job in chosen}
+    return Sheet(made_of, SITTINGS[1], minutes, tuple(steps))
+
+
+def _refit_stand(job: Job, prefix: str) -> _Stand:
+    parts = [_from_rack(job, task, prefix) for task in job.chosen]
+    ordered = sorted(parts, key=lambda p: (p.slot.opening or "", p.door is not None, p.slot.refit_order))
+    groups = tuple(
+        _Group(members[0].slot.opening, members) for members in _grouped(ordered, lambda p: p.slot.opening or "")
     )
+    return _Stand(job, prefix, groups, ())
 
 
-def build_refit(items: Iterable[tuple[str, Item]], archetype: Archetype, book: Book) -> Sheet:
-    """The refit-and-test sitting for parts (slot key, item) that were drying: check each, fit it, test, close."""
-    pairs = sorted(items, key=lambda pair: (archetype.slot(pair[0]).opening or "", archetype.slot(pair[0]).refit_order))
-    require(bool(pairs), "items", "none", "at least one part from the rack")
-    steps = [_gate(archetype.make_safe, archetype, book)]
-    for opening, group in groupby(pairs, key=lambda pair: archetype.slot(pair[0]).opening):
-        inner = [step for slot_key, item in group for step in _refit_one(archetype.slot(slot_key), item)]
-        steps += _opened(opening, inner, archetype)
-    openings = {archetype.slot(s).opening for s, _ in pairs} - {None}
-    minutes = len(pairs) * 2.0 + sum(archetype.opening(o).setup_min for o in openings if o)
-    return Sheet(archetype.key, archetype.version, "refit_and_test", minutes, tuple(steps))
+def _from_rack(job: Job, task: Chosen, prefix: str) -> Piece:
+    slot = job.archetype.slot(task.slot)
+    way = job.archetype.opening(slot.opening) if slot.opening else None
+    door = way if way and way.part == slot.key else None
+    return Piece(job.machine_id, prefix, slot, door, (task.action,), task.item)
 
 
-def _in_order(chosen: Iterable[Chosen], archetype: Archetype) -> list[Chosen]:
-    """Tasks in the order of a service; groups behind one opening stay together at the place of their first."""
-    tasks = list(chosen)
-    named = [(t.slot, t.action) for t in tasks]
-    require(len(named) == len(set(named)), "tasks", "a task twice", "each task once")
-    sensible = without_superseded(named)
-    tasks = [t for t in tasks if (t.slot, t.action) in sensible]
-
-    def own(task: Chosen) -> tuple[float, ...]:
-        slot = archetype.slot(task.slot)
-        return (PHASE[task.action], -slot.drying_floor_h, -slot.refit_order)
-
-    def group(task: Chosen) -> str:
-        return archetype.slot(task.slot).opening or f"slot:{task.slot}"
-
-    first = {key: min(own(t) for t in tasks if group(t) == key) for key in map(group, tasks)}
-    return sorted(tasks, key=lambda t: (first[group(t)], group(t), own(t), t.slot))
+def _refitted(stand: _Stand, group: _Group) -> Iterator[Step]:
+    yield from _opened(stand, group) if group.door is None else ()
+    for part in group.parts:
+        yield from refit(part)
+    yield from _shut(stand, group)
 
 
-def _gates(tasks: Sequence[Chosen], archetype: Archetype, book: Book) -> Iterator[Step]:
-    """Make safe, then every gate that a chosen task's card names, once."""
-    yield _gate(archetype.make_safe, archetype, book, place=archetype.place)
-    named: list[str] = []
-    for task in tasks:
-        slot = archetype.slot(task.slot)
-        named += archetype.opening(slot.opening).cautions if slot.opening else ()
-        named += slot.rule(task.action).card.cautions
-    for key in dict.fromkeys(named):
-        if book.cautions[key].gate and key != archetype.make_safe:
-            yield _gate(key, archetype, book)
-
-
-def _gate(key: str, archetype: Archetype, book: Book, place: str = "") -> Step:
-    text = (book.cautions[key].text, *([place] if place else []))
-    return _step(f"gate.{key}", StepKind.GATE, text)
-
-
-def _opened(opening: str | None, inner: list[Step], archetype: Archetype) -> list[Step]:
-    if opening is None:
-        return inner
-    way = archetype.opening(opening)
-    out, back = ((COUNT_OUT,), (COUNT_IN,)) if way.screws else ((), ())
-    return [
-        _step(f"{opening}.open", StepKind.OPEN, (way.undo, *out), opening=opening, cautions=way.cautions),
-        *inner,
-        _step(f"{opening}.close", StepKind.CLOSE, (way.close, *back), opening=opening),
-    ]
-
-
-def _group_steps(tasks: list[Chosen], archetype: Archetype) -> list[Step]:
-    """Work on each part of one opening, then everything back in the order of putting in."""
-    work = [step for task in tasks for step in _work(task, archetype.slot(task.slot))]
-    backwards = sorted(tasks, key=lambda t: archetype.slot(t.slot).refit_order)
-    back = [step for task in backwards for step in _put_back(task, archetype.slot(task.slot))]
-    return work + back
-
-
-def _work(task: Chosen, slot: Slot) -> Iterator[Step]:
-    rule = slot.rule(task.action)
-    at = f"{slot.key}.{task.action}"
-    about = {"slot": slot.key, "action": task.action, "item_id": task.item.id, "item_name": task.item.name}
-    words = {str(found): text for found, text in slot.words(rule.about or task.action).items()}
-    if task.action is Action.INSPECT:
-        look = {**about, "action": rule.about, "is_task": True}
-        yield _step(f"{at}.look", StepKind.LOOK, rule.card.how, found_words=words, **look)
-        return
-    out = f"{at}.out"
-    needs = (out,) if _comes_out(task, slot) else ()
-    card = {"needs": needs, "cautions": rule.card.cautions}
-    if needs:
-        yield _step(out, StepKind.TAKE_OUT, (slot.take_out or OFF,), **about)
-    if task.action is Action.SWAP:
-        yield from _swap_work(task, slot, at)
-        return
-    yield _step(f"{at}.look", StepKind.LOOK, (), needs=needs, found_words=words, **about)
-    if task.action is Action.REPLACE:
-        yield _step(f"{at}.do", StepKind.RETIRE, rule.card.how, **card, **about)
-    elif task.action is Action.WASH and slot.removable and slot.drying_floor_h:
-        yield _step(f"{at}.do", StepKind.WASH, rule.card.how, floor_h=slot.drying_floor_h, **card, **about)
-        yield _step(f"{at}.rack", StepKind.RACK, (), needs=(f"{at}.do",), floor_h=slot.drying_floor_h, **about)
-    else:
-        kind = StepKind.CLEAN if slot.removable else StepKind.CLEAN_IN_PLACE
-        yield _step(f"{at}.do", kind, rule.card.how, **card, **about)
-
-
-def _comes_out(task: Chosen, slot: Slot) -> bool:
-    """Whether the part leaves its place: a part that stays for cleaning still goes when it is replaced."""
-    return slot.removable or task.action is Action.REPLACE
-
-
-def _swap_work(task: Chosen, slot: Slot, at: str) -> Iterator[Step]:
-    """Both parts out; they go back crosswise in `_put_back`."""
-    require(task.partner is not None and slot.swaps_with is not None, "tasks", task.slot, "a part on the other side")
-    assert task.partner is not None
-    other = {"slot": slot.swaps_with, "action": Action.SWAP, "item_id": task.partner.id, "item_name": task.partner.name}
-    yield _step(f"{at}.out-other", StepKind.TAKE_OUT, (slot.take_out,), needs=(f"{at}.out",), **other)
-
-
-def _swap_back(task: Chosen, slot: Slot, at: str) -> Iterator[Step]:
-    assert task.partner is not None
-    both = (f"{at}.out", f"{at}.out-other")
-    mine = {"slot": slot.swaps_with, "action": Action.SWAP, "item_id": task.item.id, "item_name": task.item.name}
-    theirs = {"slot": slot.key, "action": Action.SWAP, "item_id": task.partner.id, "item_name": task.partner.name}
-    how = (*slot.rule(Action.SWAP).card.how, slot.put_back)
-    yield _step(f"{at}.fit", StepKind.FIT, how, needs=both, is_task=True, **theirs)
-    yield _step(f"{at}.fit-other", StepKind.FIT, (slot.put_back,), needs=both, **mine)
-    stay = {"action": Action.SWAP, "instead_of": f"{at}.out-other", "needs": (f"{at}.out",)}
-    own = {"slot": slot.key, "item_id": task.item.id, "item_name": task.item.name}
-    yield _step(f"{at}.fit-back", StepKind.FIT, (slot.put_back,), **own, **stay)
-    yield from _test(at, slot, f"{at}.fit", theirs)
-
-
-def _put_back(task: Chosen, slot: Slot) -> Iterator[Step]:
-    """Refit what came out, a dry spare for what is wet, a new part for what was retired; then prove it."""
-    at = f"{slot.key}.{task.action}"
-    about = {"slot": slot.key, "action": task.action}
-    own = {**about, "item_id": task.item.id, "item_name": task.item.name}
-    out, do = f"{at}.out", f"{at}.do"
-    if task.action is Action.INSPECT:
-        return
-    if task.action is Action.SWAP:
-        yield from _swap_back(task, slot, at)
-        return
-    if not _comes_out(task, slot):
-        yield from _test(at, slot, do, own)
-        return
-    swap = _substitute(task)
-    rests = task.action is Action.WASH and slot.drying_floor_h > 0
-    if swap is None and not rests:
-        yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back or ON,), needs=(out,), **own)
-        yield from _test(at, slot, f"{at}.fit", own)
-        return
-    yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back or ON,), needs=(out,), instead_of=do, **own)
-    yield from _test(at, slot, f"{at}.fit", own)
-    if swap is not None:
-        other = {**about, "item_id": swap[0], "item_name": swap[1]}
-        yield _step(f"{at}.fit-other", StepKind.FIT, (slot.put_back or ON,), needs=(do,), **other)
-        yield from _test(f"{at}.other", slot, f"{at}.fit-other", other)
-
-
-def _substitute(task: Chosen) -> tuple[UUID, str] | None:
-    """What goes in instead of the part that came out: the new part, or the dry spare."""
-    if task.action is Action.REPLACE:
-        require(task.new_item_id is not None, "new_item_id", task.new_item_id, "an id for the new part")
-        assert task.new_item_id is not None
-        return task.new_item_id, f"new {task.item.part}"
-    if task.action is Action.WASH and task.spare is not None:
-        return task.spare.id, task.spare.name
-    return None
-
-
-def _test(at: str, slot: Slot, after: str, about: Mapping[str, object]) -> Iterator[Step]:
-    if slot.test:
-        yield _step(f"{at}.test", StepKind.TEST, (slot.test,), needs=(after,), **about)
-
-
-def _refit_one(slot: Slot, item: Item) -> Iterator[Step]:
-    at = f"{slot.key}.refit"
-    about = {"slot": slot.key, "item_id": item.id, "item_name": item.name}
-    yield _step(f"{at}.dry", StepKind.DRY_CHECK, (), cautions=("no-heat",), **about)
-    yield _step(f"{at}.fit", StepKind.FIT, (slot.put_back or ON,), needs=(f"{at}.dry",), **about)
-    yield from _test(at, slot, f"{at}.fit", about)
-
-
-def _step(key: str, kind: StepKind, text: tuple[str, ...], **about: object) -> Step:
-    return Step(key=key, kind=kind, text=text, answers=ANSWERS[kind], **about)  # type: ignore[arg-type]
+def _refit_proof(stand: _Stand, book: Book) -> Iterator[Step]:
+    """Power again only when every part it needs is back in."""
+    words = book.cautions[stand.kind.make_safe].power
+    needed = {slot.key for slot in stand.kind.slots if slot.needed_to_run}
+    lacks = stand.job.off & needed - {part.slot.key for part in stand.parts}
+    fits = tuple(f"{part.at}.fit" for part in stand.parts if part.slot.key in needed)
+    if words and not lacks:
+        yield make(f"{stand.prefix}power", StepKind.POWER, stand.job.machine_id, (words,), needs=fits)

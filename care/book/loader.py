@@ -15,7 +15,8 @@ from typing import Any, TypeVar
 from pydantic import TypeAdapter, ValidationError
 
 from care.errors import BookError
-from care.kinds import Archetype, BeforeRun, Book, Caution, Drying, Pickup, Question, Slot, Tool
+from care.kinds import Archetype, BeforeRun, Book, Bundle, Caution, Drying, Pickup, Question, School, Slot, Tool
+from care.water import Washing
 
 HERE = Path(__file__).parent
 T = TypeVar("T")
@@ -27,8 +28,11 @@ def load_book(folder: Path = HERE) -> Book:
     """The whole book: kinds, parts, cautions, tools, questions, checks before a run. Raises `BookError`."""
     cautions = {c.key: c for c in _list(folder / "cautions.toml", "cautions", Caution)}
     tools = {t.key: t for t in _list(folder / "tools.toml", "tools", Tool)}
-    parts = load_parts(folder)
-    _check_dried(folder, parts)
+    drying = load_drying(folder)
+    washing = load_washing(folder)
+    parts = load_parts(folder, drying, washing)
+    _check_dried(drying, parts)
+    _check_washed(washing, parts)
     archetypes: dict[str, Archetype] = {}
     used: set[str] = set()
     for path in sorted((folder / "archetypes").glob("*.toml")):
@@ -36,6 +40,7 @@ def load_book(folder: Path = HERE) -> Book:
         if archetype.key != path.stem:
             raise BookError(f"{path.name}: key: {archetype.key!r} is not the file's name", field="key")
         _check_named(archetype, {"cautions": cautions, "tools": tools}, path)
+        _check_doors(archetype, path)
         archetypes[archetype.key] = archetype
     _check_features(archetypes)
     _check_used(set(parts) - used)
@@ -45,6 +50,8 @@ def load_book(folder: Path = HERE) -> Book:
         archetypes,
         cautions,
         tools,
+        drying,
+        bundles=tuple(_list(folder / "bundles.toml", "bundles", Bundle)),
         parts={key: _alone(key, table) for key, table in parts.items()},
         questions=tuple(questions),
         before_run=tuple(_list(folder / "before_run.toml", "checks", BeforeRun)),
@@ -61,15 +68,17 @@ def _digest(folder: Path) -> str:
     return hashed.hexdigest()[:10]
 
 
-def load_parts(folder: Path) -> dict[str, Table]:
-    """The tables of all parts by their key. Raises `BookError` when a key stands twice."""
+def load_parts(folder: Path, kinds: Mapping[str, Drying], washing: Mapping[str, Washing]) -> dict[str, Table]:
+    """The tables of all parts by their key, each with how it is washed and dries.
+
+    Raises `BookError` when a key stands twice.
+    """
     parts: dict[str, Table] = {}
-    kinds = load_drying(folder)
     for path in sorted((folder / "parts").glob("*.toml")):
         for key, table in _read(path).items():
             if key in parts or not isinstance(table, dict):
                 raise BookError(f"{path.name}: {key}: this part stands twice or is no table", field=key)
-            parts[key] = _with_drying(key, table, kinds, path)
+            parts[key] = _with_washing(key, _with_drying(key, table, kinds, path), washing, path)
     return parts
 
 
@@ -78,20 +87,57 @@ def load_drying(folder: Path) -> dict[str, Drying]:
     return {kind.key: kind for kind in _list(folder / "drying.toml", "kinds", Drying)}
 
 
+def load_washing(folder: Path) -> dict[str, Washing]:
+    """How each kind of part is washed. Raises `BookError`."""
+    return {kind.key: kind for kind in _list(folder / "washing.toml", "kinds", Washing)}
+
+
+def _with_washing(key: str, table: Table, kinds: Mapping[str, Washing], path: Path) -> Table:
+    """The table of a part with how it is washed in the place of the name."""
+    made = dict(table)
+    named = made.pop("washes", None)
+    if named not in kinds:
+        detail = f"{path.name}: {key}.washes: there is no {named!r}"
+        raise BookError(detail, field="washes", fix="Name a kind of washing.toml, or add one.")
+    return {**made, "washing": kinds[named]}
+
+
+def _check_washed(kinds: Mapping[str, Washing], parts: Mapping[str, Table]) -> None:
+    if left := set(kinds) - {table["washing"].key for table in parts.values()}:
+        detail = f"washing.toml: no part is washed as {', '.join(sorted(left))}"
+        raise BookError(detail, field="kinds", fix="Use or drop it.")
+    schools = {str(school) for school in School}
+    wrong = sorted({view.school for kind in kinds.values() for view in kind.views} - schools)
+    if wrong:
+        detail = f"washing.toml: views: there is no school {wrong[0]!r}"
+        raise BookError(detail, field="views", fix="Name one of " + ", ".join(sorted(schools)) + ".")
+
+
 def _with_drying(key: str, table: Table, kinds: Mapping[str, Drying], path: Path) -> Table:
-    """The table of a part with the kind of drying it names in the place of the name."""
+    """The table of a part with the kinds of drying that it and its rules name in the place of the names."""
+    made = _named_drying(key, table, kinds, path)
+    if isinstance(rules := made.get("rules"), list):
+        made["rules"] = [
+            _named_drying(f"{key}.{rule.get('action')}", rule, kinds, path) if isinstance(rule, dict) else rule
+            for rule in rules
+        ]
+    return made
+
+
+def _named_drying(where: str, table: Table, kinds: Mapping[str, Drying], path: Path) -> Table:
     made = dict(table)
     named = made.pop("dries", None)
     if named is None:
         return made
     if named not in kinds:
-        raise BookError(f"{path.name}: {key}.dries: there is no {named!r}", field="dries", fix="Add it to drying.toml.")
+        detail = f"{path.name}: {where}.dries: there is no {named!r}"
+        raise BookError(detail, field="dries", fix="Add it to drying.toml.")
     return {**made, "drying": kinds[named]}
 
 
-def _check_dried(folder: Path, parts: Mapping[str, Table]) -> None:
-    used = {table["drying"].key for table in parts.values() if "drying" in table}
-    if left := set(load_drying(folder)) - used:
+def _check_dried(kinds: Mapping[str, Drying], parts: Mapping[str, Table]) -> None:
+    told = [one for table in parts.values() for one in (table, *table.get("rules", ())) if "drying" in one]
+    if left := set(kinds) - {one["drying"].key for one in told}:
         raise BookError(
             f"drying.toml: no part dries as {', '.join(sorted(left))}", field="kinds", fix="Use or drop it."
         )
@@ -158,6 +204,14 @@ def _check_named(archetype: Archetype, known: Mapping[str, Mapping[str, object]]
             raise BookError(
                 f"{path.name}: {where}: there is no {what} {key!r}", field=where, fix=f"Add it to {kind}.toml."
             )
+
+
+def _check_doors(archetype: Archetype, path: Path) -> None:
+    """A part that comes off with an opening lies behind it."""
+    for way in archetype.openings:
+        if way.part is not None and way.part not in {s.key for s in archetype.slots if s.opening == way.key}:
+            detail = f"{path.name}: openings.{way.key}.part: {way.part!r} does not lie behind it"
+            raise BookError(detail, field=f"openings.{way.key}.part", fix="Give that part this opening.")
 
 
 def _named(archetype: Archetype) -> Iterator[tuple[str, str, str]]:

@@ -54,7 +54,7 @@ class Task:
         guessed = may_spare and looks < FIRM_AFTER and state.share < OVERDUE_FROM
         opening = self.archetype.opening(slot.opening).setup_min if slot.opening else 0.0
         effort = slot.rule(state.action).card.effort_min
-        rests = state.action is Action.WASH and slot.drying_floor_h > 0
+        rests = slot.drying_of(state.action) is not None
         return (state.unsure or guessed) and (rests or effort + opening >= WORTH_A_LOOK * (LOOK_MIN + opening))
 
 

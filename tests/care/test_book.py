@@ -10,8 +10,8 @@ from uuid import uuid4
 
 from django.test import SimpleTestCase
 
-from care.bench import Answer, Chosen, build, follow
-from care.bench.sheets import PHASE
+from care.bench import Answer, Chosen, Job, build, follow
+from care.bench.pieces import PHASE
 from care.book.loader import HERE, load_book
 from care.due import Past, UsageLog, agenda, assess, assess_machine
 from care.due.agenda import Task, minutes
@@ -147,18 +147,21 @@ class EveryKind(SimpleTestCase):
                 item = Item(uuid4(), part.part, part.name, State.FITTED, START, machine_id=MACHINE, slot=part.key)
                 other = replace(item, id=uuid4(), slot=part.swaps_with) if part.swaps_with else None
                 chosen = Chosen(part.key, a_rule.action, item, new_item_id=uuid4(), partner=other)
-                sheet = build([chosen], archetype, BOOK)
+                sheet = build([Job(MACHINE, archetype, (chosen,))], BOOK)
                 items = {i.id: i for i in (item, other) if i}
                 items[chosen.new_item_id] = Item(chosen.new_item_id, part.part, "new", State.READY)
-                progress = follow(sheet, items, answers(sheet, items), machine_id=MACHINE)
+                progress = follow(sheet, items, answers(sheet, items))
                 self.assertIsNone(progress.current)
-                self.assertFalse(progress.open)
+                wet = part.drying_of(chosen.action) is not None
+                doors = {way.key for way in archetype.openings if way.part == part.key and wet}
+                self.assertEqual({key for _, key in progress.open}, doors, "open but for a part that dries")
                 self.assertIn(a_rule.action, [done.action for done in progress.done])
 
     def test_names_each_tool_that_its_sheet_takes(self):
         rolls = BOOK.archetypes["upright-belt"]
         roll = rolls.slot("roll")
-        sheet = build([Chosen("roll", Action.DE_HAIR, Item(uuid4(), roll.part, roll.name, State.FITTED))], rolls, BOOK)
+        task = Chosen("roll", Action.DE_HAIR, Item(uuid4(), roll.part, roll.name, State.FITTED))
+        sheet = build([Job(MACHINE, rolls, (task,))], BOOK)
         self.assertEqual(sheet.tools, ("cross", "tray", "hair-blade", "comb", "cloth"))
         self.assertIn("Count the screws out", sheet.step("base-plate.open").text[1])
         self.assertIn("As many screws in", sheet.step("base-plate.close").text[1])
@@ -168,7 +171,7 @@ def answers(sheet, items):
     """A yes to every step as it comes, an hour apart."""
     given = []
     for n in range(60):
-        step = follow(sheet, items, given, machine_id=MACHINE).current
+        step = follow(sheet, items, given).current
         if step is None:
             return given
         value = next(v for v in ("done", "light", "dry", "pass") if v in step.answers)
@@ -192,7 +195,7 @@ class AMadeUpKind(SimpleTestCase):
         due = assess_machine(machine, items=by_id, fittings=fittings, services=[], context=circumstances)
         self.assertEqual([(s.slot, s.action) for s in due if s.is_due], [("sock", Action.EMPTY)])
         self.assertEqual([c.level for c in chambers(machine, due, {})], [Level.OVERDUE])
-        sheet = build([Chosen("sock", Action.EMPTY, items["sock"])], puffer, BOOK)
+        sheet = build([Job(MACHINE, puffer, (Chosen("sock", Action.EMPTY, items["sock"]),))], BOOK)
         self.assertEqual([step.kind for step in sheet.steps][:3], ["gate", "take_out", "look"])
 
 
@@ -242,6 +245,9 @@ def shipped_copy(test):
     test.addCleanup(shutil.rmtree, folder)
     shutil.copytree(HERE, folder, dirs_exist_ok=True, ignore=shutil.ignore_patterns("*.py", "__pycache__"))
     return folder
+
+
+WOOL = '[[kinds]]\nkey = "wool"\nname = "wool"\ndry = ["Air it."]\n\n'
 
 
 class ABadFile(SimpleTestCase):
@@ -317,8 +323,20 @@ class ABadFile(SimpleTestCase):
 
     def test_a_part_that_no_kind_uses_is_refused(self):
         with self.assertRaises(BookError) as refused:
-            load_book(self.broken(self.PART, "[caster]", "[rudder]\npart = 1\n[caster]"))
+            load_book(self.broken(self.PART, "[caster]", '[rudder]\npart = 1\nwashes = "body"\n[caster]'))
         self.assertIn("no kind of machine uses rudder", refused.exception.detail)
+
+    def test_a_way_to_wash_that_is_not_there_or_that_nothing_uses_is_refused(self):
+        cases = {
+            "there is no 'tide'": (self.PART, 'washes = "wheel"', 'washes = "tide"'),
+            "no part is washed as wool": ("washing.toml", '[[kinds]]\nkey = "foam"', WOOL + '[[kinds]]\nkey = "foam"'),
+            "there is no school 'guild'": ("washing.toml", 'school = "thrifty"', 'school = "guild"'),
+            "a way for each end": ("washing.toml", '"closed_end", ', ""),
+        }
+        for detail, (file, old, new) in cases.items():
+            with self.subTest(detail), self.assertRaises(BookError) as refused:
+                load_book(self.broken(file, old, new))
+            self.assertIn(detail, refused.exception.detail)
 
     def test_a_way_to_dry_that_no_part_has_is_refused_and_so_is_one_that_takes_no_time(self):
         mesh = 'key = "mesh"\nname = "fine mesh"\nreference_h = 8.0'

@@ -71,7 +71,7 @@ class APartOfOnesOwn(SimpleTestCase):
         told = {"name": "Felt ring", "station": "filter", "action": "wash", "trigger": days, "material": "felt"}
         part = tailored(ROBOT, part__own_2=told).slot("own-2")
         self.assertEqual([r.action for r in part.rules], [Action.WASH, Action.REPLACE])
-        self.assertEqual((part.drying_floor_h, part.material), (24.0, "felt"))
+        self.assertEqual((part.drying_of(Action.WASH).floor_h, part.material), (24.0, "felt"))
         item, _ = new_item()
         states = assess(part, item, past=Past(fitted(item)), context=context(now=START + 15 * DAY))
         self.assertEqual((states[0].share, states[0].level), (0.75, "wearing"))

@@ -4,19 +4,16 @@ from datetime import timedelta
 from uuid import uuid4
 
 from django.test import SimpleTestCase
-from hypothesis import given, settings
-from hypothesis import strategies as st
 
-from care.bench import Answer, Chosen, StepKind, build, build_refit, follow
+from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow
 from care.bench.progress import ahead
-from care.bench.sheets import DAMP, EFFECTS, SKIP, Effect
+from care.bench.sheets import EVERYTHING
+from care.bench.steps import DAMP, EFFECTS, SKIP
 from care.errors import InvalidValue
 from care.household import AtTheBench
 from care.items import Item, State
 from care.kinds import Action, Found, Skill
 from tests.care.world import BOOK, MACHINE, ROBOT, START
-
-TASKS = [(slot.key, rule.action) for slot in ROBOT.slots for rule in slot.rules]
 
 
 def part(slot_key, name=None, state=State.FITTED):
@@ -37,6 +34,11 @@ def chosen(slot_key, action, spare=False):
     )
 
 
+def sheet_of(tasks, kind=ROBOT, home=EVERYTHING, off=frozenset()):
+    """The first sitting for tasks of one machine."""
+    return build([Job(MACHINE, kind, tuple(tasks), off)], BOOK, home)
+
+
 def items_of(tasks):
     """All items a sheet for these tasks speaks of, as they are before."""
     items = {t.item.id: t.item for t in tasks}
@@ -48,12 +50,12 @@ def items_of(tasks):
 def work(sheet, items, say):
     """Answer every step with `say(step)`; returns the answers and the progress at the end."""
     answers, at = [], START + timedelta(hours=1)
-    progress = follow(sheet, items, [], machine_id=MACHINE)
+    progress = follow(sheet, items, [])
     while progress.current is not None:
         at += timedelta(minutes=1)
         value = say(progress.current)
         answers.append(Answer(progress.current.key, value, at, "a reason" if value == SKIP else ""))
-        progress = follow(sheet, items, answers, machine_id=MACHINE)
+        progress = follow(sheet, items, answers)
     return answers, progress
 
 
@@ -62,52 +64,7 @@ def yes(step):
     return Found.DUE if step.kind is StepKind.LOOK else step.answers[0]
 
 
-class AnySheet(SimpleTestCase):
-    @settings(max_examples=150, deadline=None)
-    @given(st.lists(st.sampled_from(TASKS), min_size=1, unique=True), st.booleans(), st.data())
-    def test_is_safe_and_whole_however_it_is_answered(self, picks, spare, data):
-        """Wild answers, skips included: nothing before the gate, no power before closed, nothing left in hand."""
-        by_slot = {}
-        for slot_key, action in picks:
-            by_slot.setdefault(slot_key, chosen(slot_key, action, spare))
-        tasks = list(by_slot.values())
-        sheet, items = build(tasks, ROBOT, BOOK), items_of(tasks)
-        answers, progress = work(sheet, items, lambda step: data.draw(st.sampled_from(step.answers)))
-
-        kinds = [sheet.step(a.step).kind for a in answers]
-        gates = kinds.count(StepKind.GATE)
-        self.assertEqual(kinds[:gates], [StepKind.GATE] * gates)
-        self.assertEqual(answers[0].step, "gate.robot-off")
-        self.assertEqual(progress.open, set())
-        for item in progress.items.values():
-            self.assertNotEqual(item.state, State.WASHED)
-            if item.state is State.FITTED:
-                self.assertIsNone(item.damp_until)
-        self._nothing_done_to_a_part_in_the_machine(sheet, answers)
-
-    def _nothing_done_to_a_part_in_the_machine(self, sheet, answers):
-        out = set()
-        for answer in answers:
-            step = sheet.step(answer.step)
-            if answer.value == SKIP:
-                continue
-            if step.kind is StepKind.TAKE_OUT:
-                out.add(step.item_id)
-            if step.kind in (StepKind.CLEAN, StepKind.WASH, StepKind.RACK, StepKind.RETIRE):
-                self.assertIn(step.item_id, out)
-
-    @given(st.lists(st.sampled_from(TASKS), min_size=1, unique=True))
-    def test_has_no_step_without_an_effect_and_opens_each_opening_once(self, picks):
-        tasks = [chosen(*pick) for pick in picks]
-        sheet = build(tasks, ROBOT, BOOK)
-        opened = [step.opening for step in sheet.steps if step.kind is StepKind.OPEN]
-        closed = [step.opening for step in sheet.steps if step.kind is StepKind.CLOSE]
-        self.assertEqual(opened, closed)
-        self.assertEqual(len(opened), len(set(opened)))
-        keys = [step.key for step in sheet.steps]
-        self.assertEqual(len(keys), len(set(keys)))
-        self.assertTrue(all(step.effect in Effect for step in sheet.steps))
-
+class EveryStep(SimpleTestCase):
     def test_every_kind_of_step_has_an_effect(self):
         self.assertEqual(set(EFFECTS), set(StepKind))
 
@@ -118,7 +75,7 @@ class AFilterWash(SimpleTestCase):
 
     def sheet(self, spare):
         self.task = chosen("filter", Action.WASH, spare)
-        return build([self.task], ROBOT, BOOK), items_of([self.task])
+        return sheet_of([self.task]), items_of([self.task])
 
     def test_with_a_dry_spare_puts_the_spare_in_and_the_wet_one_on_the_rack(self):
         sheet, items = self.sheet(spare=True)
@@ -148,7 +105,7 @@ class AFilterWash(SimpleTestCase):
 
     def test_shows_ahead_only_the_way_it_will_go(self):
         sheet, items = self.sheet(spare=True)
-        keys = [s.key for s in ahead(sheet, follow(sheet, items, [], machine_id=MACHINE))]
+        keys = [s.key for s in ahead(sheet, follow(sheet, items, []))]
         self.assertIn("filter.wash.fit-other", keys)
         self.assertNotIn("filter.wash.fit", keys)
         self.assertNotIn("filter.wash.test", keys)
@@ -157,27 +114,27 @@ class AFilterWash(SimpleTestCase):
 class TheOrder(SimpleTestCase):
     def test_is_dry_dirt_then_hair_then_wipes(self):
         tasks = [chosen("contacts", Action.WIPE), chosen("caster", Action.DE_HAIR), chosen("bin", Action.EMPTY)]
-        done = [s.slot for s in build(tasks, ROBOT, BOOK).steps if s.key.endswith(".do")]
+        done = [s.slot for s in sheet_of(tasks).steps if s.key.endswith(".do")]
         self.assertEqual(done, ["bin", "caster", "contacts"])
 
     def test_parts_of_one_opening_go_back_in_their_order_of_putting_in(self):
         tasks = [chosen("bristle-roller", Action.DE_HAIR), chosen("rubber-roller", Action.DE_HAIR)]
-        back = [s.slot for s in build(tasks, ROBOT, BOOK).steps if s.kind is StepKind.FIT]
+        back = [s.slot for s in sheet_of(tasks).steps if s.kind is StepKind.FIT]
         self.assertEqual(back, ["rubber-roller", "bristle-roller"])
 
     def test_minutes_count_an_opening_once(self):
         tasks = [chosen("bristle-roller", Action.DE_HAIR), chosen("rubber-roller", Action.DE_HAIR)]
-        self.assertEqual(build(tasks, ROBOT, BOOK).minutes, 4 + 3 + 1)
+        self.assertEqual(sheet_of(tasks).minutes, 4 + 3 + 1)
 
     def test_a_part_to_be_replaced_is_not_cleaned_first(self):
         tasks = [chosen("filter", Action.WASH), chosen("filter", Action.REPLACE)]
-        self.assertEqual({s.action for s in build(tasks, ROBOT, BOOK).steps if s.action}, {Action.REPLACE})
+        self.assertEqual({s.action for s in sheet_of(tasks).steps if s.action}, {Action.REPLACE})
 
 
 class AReplacement(SimpleTestCase):
     def test_retires_the_old_part_and_fits_the_new_one(self):
         task = chosen("side-brush", Action.REPLACE)
-        _, progress = work(build([task], ROBOT, BOOK), items_of([task]), yes)
+        _, progress = work(sheet_of([task]), items_of([task]), yes)
         self.assertEqual(progress.items[task.item.id].state, State.RETIRED)
         self.assertEqual(progress.items[task.new_item_id].state, State.FITTED)
 
@@ -185,7 +142,7 @@ class AReplacement(SimpleTestCase):
 class TheSecondSitting(SimpleTestCase):
     def setUp(self):
         self.wet = Item(uuid4(), "filter", "Filter A", State.DRYING, START, damp_until=START)
-        self.sheet = build_refit([("filter", self.wet)], ROBOT, BOOK)
+        self.sheet = build_refit([Job(MACHINE, ROBOT, (Chosen("filter", Action.WASH, self.wet),))], BOOK)
         self.items = {self.wet.id: self.wet}
 
     def test_fits_the_part_once_it_is_found_dry(self):
@@ -201,11 +158,11 @@ class TheSecondSitting(SimpleTestCase):
 class WrongAnswers(SimpleTestCase):
     def setUp(self):
         task = chosen("contacts", Action.WIPE)
-        self.sheet, self.items = build([task], ROBOT, BOOK), items_of([task])
+        self.sheet, self.items = sheet_of([task]), items_of([task])
 
     def refused(self, *answers):
         with self.assertRaises(InvalidValue) as refused:
-            follow(self.sheet, self.items, [Answer(*a) for a in answers], machine_id=MACHINE)
+            follow(self.sheet, self.items, [Answer(*a) for a in answers])
         return refused.exception
 
     def test_out_of_turn_says_where_the_sheet_stands(self):
@@ -228,7 +185,7 @@ class WrongAnswers(SimpleTestCase):
         task = chosen("contacts", Action.WIPE)
         for tasks in ([], [task, task]):
             with self.subTest(len(tasks)), self.assertRaises(InvalidValue) as refused:
-                build(tasks, ROBOT, BOOK)
+                sheet_of(tasks)
             self.assertEqual(refused.exception.field, "tasks")
 
 
@@ -242,7 +199,7 @@ class OtherKinds(SimpleTestCase):
             slot = archetype.slot(slot_key)
             item = Item(uuid4(), slot.part, slot.name, State.FITTED, START, MACHINE, slot_key)
             tasks.append(Chosen(slot_key, action, item, new_item_id=uuid4() if action is Action.REPLACE else None))
-        return build(tasks, archetype, BOOK)
+        return sheet_of(tasks, archetype)
 
     def kinds(self, sheet, kind):
         return [step.slot or step.key for step in sheet.steps if step.kind is kind]
@@ -286,9 +243,14 @@ class OtherKinds(SimpleTestCase):
         told = [self.kinds(sheet, StepKind.COUNTER) for sheet in (replaced, washed, uncounted)]
         self.assertEqual(told, [["filter"], [], []])
 
-    def test_what_has_no_drying_floor_goes_back_at_once(self):
+    def test_what_has_no_drying_floor_may_be_wiped_dry_and_go_back_at_once(self):
         sheet = self.sheet("dock-wash", ("dirty-tank", Action.WASH))
-        self.assertEqual((self.kinds(sheet, StepKind.RACK), self.kinds(sheet, StepKind.FIT)), ([], ["dirty-tank"]))
+        tank = next(step.item_id for step in sheet.steps if step.item_id)
+        items = {tank: Item(tank, "dirty tank", "Dirty tank", State.FITTED, START, MACHINE, "dirty-tank")}
+        for at_the_rack, ends in (("dry", State.FITTED), ("done", State.DRYING)):
+            say = lambda step, said=at_the_rack: said if step.kind is StepKind.RACK else yes(step)  # noqa: E731
+            _, progress = work(sheet, items, say)
+            self.assertEqual(progress.items[tank].state, ends)
 
 
 class ForThisHousehold(SimpleTestCase):
@@ -299,14 +261,14 @@ class ForThisHousehold(SimpleTestCase):
     def sheet(self, home, action=Action.DE_HAIR, new=None):
         roll = self.upright.slot("roll")
         item = Item(uuid4(), roll.part, roll.name, State.FITTED, machine_id=uuid4(), slot="roll")
-        return build([Chosen("roll", action, item, new_item_id=new)], self.upright, BOOK, home), item
+        return sheet_of([Chosen("roll", action, item, new_item_id=new)], self.upright, home), item
 
     def test_screws_are_handed_over_where_nobody_undoes_them_and_the_answer_records_it(self):
         sheet, item = self.sheet(AtTheBench(Skill.MODULES))
         kinds = [step.kind for step in sheet.steps]
         self.assertEqual(kinds, [StepKind.GATE, StepKind.HAND_OVER])
         answers = [Answer(step.key, "done", START) for step in sheet.steps]
-        progress = follow(sheet, {item.id: item}, answers, machine_id=item.machine_id)
+        progress = follow(sheet, {item.id: item}, answers)
         self.assertEqual([(d.slot, d.action) for d in progress.done], [("roll", Action.DE_HAIR)])
         self.assertEqual((progress.items[item.id].state, progress.items[item.id].cleanings), (State.FITTED, 1))
         self.assertIn(StepKind.OPEN, [step.kind for step in self.sheet(AtTheBench(Skill.SCREWS))[0].steps])
@@ -315,7 +277,7 @@ class ForThisHousehold(SimpleTestCase):
         new = Item(uuid4(), "brush roll", "Brush roll", State.READY)
         sheet, item = self.sheet(AtTheBench(Skill.MODULES), Action.REPLACE, new.id)
         answers = [Answer(step.key, "done", START) for step in sheet.steps]
-        progress = follow(sheet, {item.id: item, new.id: new}, answers, machine_id=item.machine_id)
+        progress = follow(sheet, {item.id: item, new.id: new}, answers)
         self.assertEqual([progress.items[i].state for i in (item.id, new.id)], [State.RETIRED, State.FITTED])
 
     def test_children_mean_that_screws_are_kept_shut_away(self):
@@ -328,7 +290,7 @@ class ForThisHousehold(SimpleTestCase):
         filter_ = ROBOT.slot("filter")
         item = Item(uuid4(), filter_.part, filter_.name, State.FITTED)
         for home, caution in ((AtTheBench(allergy=True), "dust-allergy"), (AtTheBench(), "dust")):
-            steps = build([Chosen("filter", Action.WASH, item)], ROBOT, BOOK, home).steps
+            steps = sheet_of([Chosen("filter", Action.WASH, item)], home=home).steps
             self.assertIn(caution, [key for step in steps for key in step.cautions])
 
     def test_tools_they_said_they_lack_are_marked(self):

@@ -1,0 +1,317 @@
+"""One part on the bench: taken out, looked at, worked on, put back. `care.bench.sheets` puts the parts in order."""
+
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from uuid import UUID
+
+from care.bench.steps import DONE, DRY, SKIP, Chosen, Job, Step, StepKind, make
+from care.errors import require
+from care.items import Item
+from care.kinds import Action, Drying, Opening, Slot, without_superseded
+
+OFF = "Take it off as the manual shows."
+ON = "Fit it where it sat, all the way home."
+
+PHASE = {
+    Action.EMPTY: 0,
+    Action.CLEAN: 1,
+    Action.DE_HAIR: 2,
+    Action.INSPECT: 3,
+    Action.SWAP: 3,
+    Action.REPLACE: 3,
+    Action.WASH: 4,
+    Action.RINSE: 4,
+    Action.WIPE: 5,
+}
+"""Dry dirt, hair, looks while it is open, wet, dry wipes: the order of a service."""
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A part with all that is to be done to it, in the order of a service, and what goes in for it.
+
+    `other` is the part on the other side that it changes places with.
+    """
+
+    machine_id: UUID
+    prefix: str
+    slot: Slot
+    door: Opening | None
+    actions: tuple[Action, ...]
+    item: Item
+    spare: Item | None = None
+    new_item_id: UUID | None = None
+    partner: Item | None = None
+    other: "Piece | None" = None
+
+    @property
+    def main(self) -> Action:
+        """What names its steps: the action that wets it, else the last."""
+        return next((action for action in self.actions if self.slot.drying_of(action)), self.actions[-1])
+
+    @property
+    def at(self) -> str:
+        """What its step keys begin with."""
+        return f"{self.prefix}{self.slot.key}.{self.main}"
+
+    @property
+    def drying(self) -> Drying | None:
+        """How it dries after what is done to it; None when it stays dry."""
+        return self.slot.drying_of(self.main)
+
+    @property
+    def comes_out(self) -> bool:
+        """Whether the part leaves its place: one that stays for cleaning still goes when it is replaced or wetted."""
+        if self.actions == (Action.INSPECT,):
+            return False
+        return self.slot.removable or self.main is Action.REPLACE or self.drying is not None
+
+    @property
+    def out(self) -> str:
+        """The step that takes it out."""
+        return f"{self.prefix}{self.door.key}.open" if self.door else f"{self.at}.out"
+
+    @property
+    def order(self) -> tuple[float, ...]:
+        """Where it stands in a service: by its first work, then what goes back last comes out first."""
+        return (PHASE[self.actions[0]], -self.slot.refit_order)
+
+    @property
+    def about(self) -> dict[str, object]:
+        """What all its steps tell of it."""
+        return {"slot": self.slot.key, "action": self.main, "item_id": self.item.id, "item_name": self.item.name}
+
+    @property
+    def substitute(self) -> tuple[UUID, str] | None:
+        """What goes in instead of the part that came out: the new part, or the dry spare."""
+        if self.main is Action.REPLACE:
+            require(self.new_item_id is not None, "new_item_id", self.new_item_id, "an id for the new part")
+            assert self.new_item_id is not None
+            return self.new_item_id, f"new {self.item.part}"
+        if self.drying is not None and self.spare is not None:
+            return self.spare.id, self.spare.name
+        return None
+
+    def step(self, tail: str, kind: StepKind, text: tuple[str, ...], **more: object) -> Step:
+        """A step of this part; what it does not say itself is told by `about`."""
+        return make(f"{self.at}.{tail}", kind, self.machine_id, text, **{**self.about, **more})
+
+
+def pieces(job: Job, prefix: str) -> list[Piece]:
+    """The parts of a job, each once, in the order of a service. Raises `InvalidValue` for a task twice."""
+    named = [(t.slot, t.action) for t in job.chosen]
+    require(len(named) == len(set(named)), "tasks", "a task twice", "each task once")
+    sensible = without_superseded(named)
+    by_slot: dict[str, list[Chosen]] = {}
+    for task in job.chosen:
+        if (task.slot, task.action) in sensible:
+            by_slot.setdefault(task.slot, []).append(task)
+    made = {key: _piece(job, tasks, prefix) for key, tasks in _crosswise(by_slot, job).items()}
+    crossing = {p.slot.swaps_with: p for p in made.values() if p.main is Action.SWAP}
+    paired = [
+        replace(p, other=made.get(p.slot.swaps_with or "") if p.main is Action.SWAP else crossing.get(p.slot.key))
+        for p in made.values()
+    ]
+    return sorted(paired, key=lambda p: (p.order, p.slot.key))
+
+
+def _crosswise(by_slot: Mapping[str, list[Chosen]], job: Job) -> dict[str, list[Chosen]]:
+    """Two parts change sides once, whichever side was picked, and not at all where one of them is wet or replaced."""
+    kept, swapping = dict(by_slot), set[str]()
+    for key, tasks in by_slot.items():
+        other = job.archetype.slot(key).swaps_with
+        gone = any(
+            task.action is Action.REPLACE or job.archetype.slot(task.slot).drying_of(task.action)
+            for task in (*tasks, *by_slot.get(other or "", ()))
+        )
+        if any(task.action is Action.SWAP for task in tasks) and not gone and other not in swapping:
+            swapping.add(key)
+            continue
+        kept[key] = [task for task in tasks if task.action is not Action.SWAP]
+    return {key: tasks for key, tasks in kept.items() if tasks}
+
+
+def _piece(job: Job, tasks: Sequence[Chosen], prefix: str) -> Piece:
+    slot = job.archetype.slot(tasks[0].slot)
+    way = job.archetype.opening(slot.opening) if slot.opening else None
+    last = Action.SWAP
+    actions = tuple(sorted((t.action for t in tasks), key=lambda action: (action is last, PHASE[action], action)))
+
+    def told(name: str) -> object:
+        return next((value for task in tasks if (value := getattr(task, name)) is not None), None)
+
+    piece = Piece(
+        job.machine_id,
+        prefix,
+        slot,
+        None,
+        actions,
+        tasks[0].item,
+        spare=told("spare"),  # type: ignore[arg-type]
+        new_item_id=told("new_item_id"),  # type: ignore[arg-type]
+        partner=told("partner"),  # type: ignore[arg-type]
+    )
+    return replace(piece, door=way) if way and way.part == slot.key and piece.comes_out else piece
+
+
+def bench_work(piece: Piece) -> Iterator[Step]:
+    """Out, looked at, and worked on while hands are dry."""
+    if piece.actions == (Action.INSPECT,):
+        rule = piece.slot.rule(Action.INSPECT)
+        yield from _looks(piece, rule.card.how, (), is_task=True)
+        return
+    needs = (piece.out,) if piece.comes_out else ()
+    if needs and not piece.door:
+        yield piece.step("out", StepKind.TAKE_OUT, (piece.slot.take_out or OFF,))
+    if piece.actions != (Action.SWAP,):
+        yield from _looks(piece, (), needs)
+    for action in piece.actions:
+        if action is not Action.SWAP and piece.slot.drying_of(action) is None:
+            yield _do(piece, action, needs)
+    if piece.main is Action.SWAP and piece.other is None:
+        yield _other_out(piece)
+
+
+def _looks(piece: Piece, text: tuple[str, ...], needs: tuple[str, ...], *, is_task: bool = False) -> Iterator[Step]:
+    """One look for all work that shares its words for what is seen."""
+    told: dict[tuple[str, ...], list[Action]] = {}
+    for action in piece.actions:
+        if action is not Action.SWAP:
+            told.setdefault(tuple(piece.slot.words(_about(piece, action)).values()), []).append(_about(piece, action))
+    for abouts in told.values():
+        first = abouts[-1] if piece.main in abouts else abouts[0]
+        also = tuple(action for action in abouts if action is not first)
+        words = {str(found): text for found, text in piece.slot.words(first).items()}
+        tail = "look" if first is _about(piece, piece.main) else f"look-{first}"
+        more: dict[str, object] = {"action": first, "also": also, "found_words": words, "is_task": is_task}
+        yield piece.step(tail, StepKind.LOOK, text, needs=needs, **more)
+
+
+def _about(piece: Piece, action: Action) -> Action:
+    return piece.slot.rule(action).about or action
+
+
+def _do(piece: Piece, action: Action, needs: tuple[str, ...]) -> Step:
+    card = piece.slot.rule(action).card
+    kind = StepKind.CLEAN if piece.comes_out else StepKind.CLEAN_IN_PLACE
+    kind = StepKind.RETIRE if action is Action.REPLACE else kind
+    tail = "do" if action is piece.main else f"do-{action}"
+    more: dict[str, object] = {"cautions": card.cautions, "wait_min": card.wait_min, "each": card.each}
+    return piece.step(tail, kind, piece.slot.how(action), action=action, needs=needs, **more)
+
+
+def sink_work(piece: Piece) -> Iterator[Step]:
+    """Washed or wiped wet, and on the rack."""
+    drying, card = piece.drying, piece.slot.rule(piece.main).card
+    if drying is None:
+        return
+    wet: dict[str, object] = {"floor_h": drying.floor_h, "drying": drying.key}
+    how: dict[str, object] = {"cautions": card.cautions, "wait_min": card.wait_min, "each": card.each}
+    yield piece.step("do", StepKind.WASH, card.how, needs=(piece.out,), **how, **wet)
+    at_once: dict[str, object] = {"answers": (DONE, DRY)} if _may_go_back(piece) else {}
+    yield piece.step("rack", StepKind.RACK, (), needs=(f"{piece.at}.do",), **wet, **at_once)
+
+
+def _may_go_back(piece: Piece) -> bool:
+    """Whether it may be wiped dry and go back at once: no rest is prescribed, and nothing went in for it."""
+    return piece.drying is not None and piece.drying.floor_h == 0 and piece.substitute is None
+
+
+def _other_out(piece: Piece) -> Step:
+    """The part on the other side, where nothing else is done to it."""
+    require(piece.partner is not None and piece.slot.swaps_with is not None, "tasks", piece.slot.key, "a part to swap")
+    assert piece.partner is not None
+    theirs = {"slot": piece.slot.swaps_with, "item_id": piece.partner.id, "item_name": piece.partner.name}
+    return piece.step("out-other", StepKind.TAKE_OUT, (piece.slot.take_out,), needs=(piece.out,), **theirs)
+
+
+def put_back(piece: Piece) -> Iterator[Step]:
+    """Refit what came out, a dry spare for what is wet, a new part for what was retired; then prove it."""
+    do = f"{piece.at}.do"
+    if piece.actions == (Action.INSPECT,):
+        return
+    if not piece.comes_out:
+        yield from _test(piece, "test", do)
+        return
+    if piece.main is Action.SWAP:
+        yield from _swap_back(piece)
+        return
+    swap, words = piece.substitute, (piece.slot.put_back or ON,)
+    instead = (do, SKIP) if swap is not None or piece.drying is not None else None
+    if piece.other is not None:  # it changes sides, unless the other one stayed where it is
+        yield from _fit(piece, "fit", words, needs=(piece.out,), only_if=(piece.other.out, SKIP))
+        return
+    yield from _fit(piece, "fit", words, needs=(piece.out,), only_if=instead)
+    if _may_go_back(piece):
+        yield from _fit(piece, "fit-dry", words, needs=(piece.out,), only_if=(f"{piece.at}.rack", DRY))
+    if swap is not None:
+        yield from _fit(piece, "fit-other", words, needs=(do,), item_id=swap[0], item_name=swap[1])
+
+
+def _fit(piece: Piece, tail: str, text: tuple[str, ...], **more: object) -> Iterator[Step]:
+    """Put a part in, as closing the opening where it is the part that comes off with it; then prove it."""
+    key = f"{piece.at}.{tail}"
+    if piece.door:
+        text = closing_words(piece.door)
+        yield piece.step(tail, StepKind.CLOSE, text, opening=piece.door.key, **more)
+    else:
+        yield piece.step(tail, StepKind.FIT, text, **more)
+    own = {name: more[name] for name in ("item_id", "item_name", "slot") if name in more}
+    yield from _test(piece, "test" if tail == "fit" else f"{tail}.test", key, **own)
+
+
+def _swap_back(piece: Piece) -> Iterator[Step]:
+    other = piece.other
+    partner = other.item if other else piece.partner
+    assert partner is not None
+    theirs_out = other.out if other else f"{piece.at}.out-other"
+    both = (piece.out, theirs_out)
+    theirs = {"item_id": partner.id, "item_name": partner.name}
+    how = (*piece.slot.rule(Action.SWAP).card.how, piece.slot.put_back)
+    yield piece.step("fit", StepKind.FIT, how, needs=both, is_task=True, **theirs)
+    yield piece.step("fit-other", StepKind.FIT, (piece.slot.put_back,), needs=both, slot=piece.slot.swaps_with)
+    yield piece.step("fit-back", StepKind.FIT, (piece.slot.put_back,), only_if=(theirs_out, SKIP), needs=(piece.out,))
+    yield from _test(piece, "test", f"{piece.at}.fit", **theirs)
+
+
+def _test(piece: Piece, tail: str, after: str, **more: object) -> Iterator[Step]:
+    if piece.slot.test:
+        yield piece.step(tail, StepKind.TEST, (piece.slot.test,), needs=(after,), **more)
+
+
+def places(piece: Piece) -> Iterator[tuple[str, ...]]:
+    """The places this part's work leaves empty for a while: the step that empties each, then those that fill it."""
+    if not piece.comes_out:
+        return
+    at = piece.at
+    if piece.main is Action.SWAP:
+        theirs = piece.other.out if piece.other else f"{at}.out-other"
+        yield (piece.out, f"{at}.fit", f"{at}.fit-back")
+        yield (theirs, f"{at}.fit-other", *([f"{piece.other.at}.fit"] if piece.other else []))
+    elif piece.other is None and piece.slot.needed_to_run:
+        yield (piece.out, f"{at}.fit", f"{at}.fit-dry", f"{at}.fit-other")
+
+
+def refit(piece: Piece) -> Iterator[Step]:
+    """A part from the rack: felt for damp, then put in."""
+    yield piece.step("dry", StepKind.DRY_CHECK, (), cautions=("no-heat",))
+    yield from _fit(piece, "fit", (piece.slot.put_back or ON,), needs=(f"{piece.at}.dry",))
+
+
+COUNT_OUT = "Count the screws out into the tray, and note which came from where."
+COUNT_IN = "As many screws in as came out: an empty tray."
+
+
+def opening_words(way: Opening) -> tuple[str, ...]:
+    """How an opening is undone, its screws counted out."""
+    return (way.undo, COUNT_OUT) if way.screws else (way.undo,)
+
+
+def closing_words(way: Opening) -> tuple[str, ...]:
+    """How an opening is closed, its screws counted in."""
+    return (way.close, COUNT_IN) if way.screws else (way.close,)
+
+
+def wet(parts: Iterable[Piece]) -> bool:
+    """Whether any of the parts goes to the sink."""
+    return any(piece.drying is not None for piece in parts)

@@ -1,0 +1,207 @@
+"""The words of the bench: kinds of steps, their answers, a step, a sheet. `care.bench.sheets` makes them."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from uuid import UUID
+
+from care.errors import InvalidValue
+from care.items import Item
+from care.kinds import Action, Archetype, Found
+
+
+class StepKind(StrEnum):
+    """What a step is for."""
+
+    GATE = "gate"
+    OPEN = "open"
+    TAKE_OUT = "take_out"
+    LOOK = "look"
+    CLEAN = "clean"
+    CLEAN_IN_PLACE = "clean_in_place"
+    WASH = "wash"
+    RACK = "rack"
+    RETIRE = "retire"
+    DRY_CHECK = "dry_check"
+    FIT = "fit"
+    TEST = "test"
+    CLOSE = "close"
+    COUNTER = "counter"
+    POWER = "power"
+    HAND_OVER = "hand_over"
+
+
+class Effect(StrEnum):
+    """What a step changes or yields."""
+
+    ITEM = "item"
+    OPENING = "opening"
+    EVIDENCE = "evidence"
+
+
+DONE, SKIP, UNSURE = "done", "skip", "unsure"
+DRY, DAMP = "dry", "damp"
+PASS, FAIL = "pass", "fail"
+
+EFFECTS: dict[StepKind, Effect] = {
+    StepKind.GATE: Effect.EVIDENCE,
+    StepKind.OPEN: Effect.OPENING,
+    StepKind.TAKE_OUT: Effect.ITEM,
+    StepKind.LOOK: Effect.EVIDENCE,
+    StepKind.CLEAN: Effect.ITEM,
+    StepKind.CLEAN_IN_PLACE: Effect.ITEM,
+    StepKind.WASH: Effect.ITEM,
+    StepKind.RACK: Effect.ITEM,
+    StepKind.RETIRE: Effect.ITEM,
+    StepKind.DRY_CHECK: Effect.ITEM,
+    StepKind.FIT: Effect.ITEM,
+    StepKind.TEST: Effect.EVIDENCE,
+    StepKind.CLOSE: Effect.OPENING,
+    StepKind.COUNTER: Effect.EVIDENCE,
+    StepKind.POWER: Effect.EVIDENCE,
+    StepKind.HAND_OVER: Effect.ITEM,
+}
+"""What each kind of step is there for; a kind without an entry cannot be built."""
+
+ANSWERS: dict[StepKind, tuple[str, ...]] = {
+    StepKind.GATE: (DONE,),
+    StepKind.OPEN: (DONE,),
+    StepKind.TAKE_OUT: (DONE, SKIP),
+    StepKind.LOOK: (*Found, UNSURE),
+    StepKind.CLEAN: (DONE, SKIP),
+    StepKind.CLEAN_IN_PLACE: (DONE, SKIP),
+    StepKind.WASH: (DONE, SKIP),
+    StepKind.RACK: (DONE,),
+    StepKind.RETIRE: (DONE, SKIP),
+    StepKind.DRY_CHECK: (DRY, DAMP),
+    StepKind.FIT: (DONE, SKIP),
+    StepKind.TEST: (PASS, FAIL),
+    StepKind.CLOSE: (DONE,),
+    StepKind.COUNTER: (DONE, SKIP),
+    StepKind.POWER: (PASS, FAIL, SKIP),
+    StepKind.HAND_OVER: (DONE, SKIP),
+}
+"""The answers each kind of step takes; skipping needs a reason."""
+
+
+SITTINGS = ("clean_and_rack", "refit_and_test")
+"""A visit has two sittings, with the drying days between them."""
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """A task somebody wants to do now.
+
+    `item` sits there, `spare` is a dry one if there is one, `new_item_id` the id of a new part, `partner` the identical
+    part on the other side.
+    """
+
+    slot: str
+    action: Action
+    item: Item
+    spare: Item | None = None
+    new_item_id: UUID | None = None
+    partner: Item | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Job:
+    """What somebody wants to do to one machine in a sitting; `off` names the places that stand empty already."""
+
+    machine_id: UUID
+    archetype: Archetype
+    chosen: tuple[Chosen, ...]
+    off: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One step: who it concerns, the words of the book, its cautions (keys) and the answers it takes.
+
+    It applies when all steps in `needs` were done and, if `only_if` is set, that step got that answer; `whole` names
+    the places that must not stand empty: of each, the step that takes the part out, then those that put one in.
+    `is_task` marks the step that by itself completes a task which has no step of work: a look, a change of sides. A
+    look tells of its `action` and of those in `also`. A part replaced by somebody else brings `new_item_id`. On an
+    opening, `item_id` is the part that comes off with it. `drying` and `floor_h` [h] say how what is wetted dries;
+    `wait_min` how long something soaks or rests meanwhile [min]; `each` is ticked off one by one.
+    """
+
+    key: str
+    kind: StepKind
+    machine_id: UUID
+    text: tuple[str, ...]
+    slot: str | None = None
+    action: Action | None = None
+    also: tuple[Action, ...] = ()
+    item_id: UUID | None = None
+    item_name: str | None = None
+    opening: str | None = None
+    cautions: tuple[str, ...] = ()
+    answers: tuple[str, ...] = ()
+    found_words: Mapping[str, str] | None = None
+    drying: str = ""
+    floor_h: float = 0.0
+    wait_min: float = 0.0
+    each: tuple[str, ...] = ()
+    needs: tuple[str, ...] = ()
+    only_if: tuple[str, str] | None = None
+    whole: tuple[tuple[str, ...], ...] = ()
+    is_task: bool = False
+    new_item_id: UUID | None = None
+
+    @property
+    def effect(self) -> Effect:
+        """What the step changes or yields."""
+        return EFFECTS[self.kind]
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """The steps of one sitting at one machine or several, its hands-on minutes, the tools it takes and those of them
+    the household said it lacks (keys of the book). `made_of` holds the version of each kind of machine it was made of.
+    """
+
+    made_of: Mapping[str, int]
+    sitting: str
+    minutes: float
+    steps: tuple[Step, ...]
+    tools: tuple[str, ...] = ()
+    lacking: tuple[str, ...] = ()
+
+    def step(self, key: str) -> Step:
+        """The step `key`. Raises `InvalidValue` when the sheet has none."""
+        for step in self.steps:
+            if step.key == key:
+                return step
+        raise InvalidValue(f"step: this sheet has no step {key!r}", field="step", fix="Load the sheet again.")
+
+    @property
+    def machines(self) -> tuple[UUID, ...]:
+        """The machines it is for, in the order in which they are opened."""
+        return tuple(dict.fromkeys(step.machine_id for step in self.steps))
+
+    def machine_of(self, item_id: UUID) -> UUID:
+        """The machine on which the sheet handles a part."""
+        return next(step.machine_id for step in self.steps if item_id in (step.item_id, step.new_item_id))
+
+
+def make(key: str, kind: StepKind, machine_id: UUID, text: tuple[str, ...], **about: object) -> Step:
+    """A step with the answers that its kind takes, unless told otherwise."""
+    about = {"answers": ANSWERS[kind], **about}
+    return Step(key=key, kind=kind, machine_id=machine_id, text=text, **about)  # type: ignore[arg-type]
+
+
+def applies(step: Step, answers: Mapping[str, str]) -> bool:
+    """Whether the step is to be done, by the answers (step key -> value) so far.
+
+    The web app has the same rule for a sheet worked on without a connection (`follow.ts`).
+    """
+    if step.only_if is not None and answers.get(step.only_if[0]) != step.only_if[1]:
+        return False
+    if not all(_done(key, answers) for key in step.needs):
+        return False
+    return all(not _done(out, answers) or any(_done(key, answers) for key in back) for out, *back in step.whole)
+
+
+def _done(key: str, answers: Mapping[str, str]) -> bool:
+    return answers.get(key) not in (None, SKIP, DAMP)

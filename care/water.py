@@ -1,0 +1,129 @@
+"""Whether a part may get wet, and how: what the care book says, and what somebody saw on their own part."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from care.errors import require
+
+NO_UNKNOWN_KEYS = {"extra": "forbid"}
+"""Marks a class whose TOML table may hold no other keys."""
+
+
+class Mark(StrEnum):
+    """What somebody saw of a part, or that nobody looked."""
+
+    YES = "yes"
+    NO = "no"
+    UNKNOWN = "unknown"
+
+
+class Trait(StrEnum):
+    """What decides how a part may get wet, and cannot be known from its kind alone."""
+
+    MARKED = "marked"
+    """It carries a mark that it may be washed, or its manual says so."""
+    CLOSED_END = "closed_end"
+    METAL = "metal"
+    WIRES = "wires"
+    """Wires or a motor in it."""
+    HAZARD = "hazard"
+    """The dust in it may be harmful: building dust, mould, droppings, toner."""
+
+
+class Ruling(StrEnum):
+    """Whether the part may get wet."""
+
+    WASH = "wash"
+    WIPE = "wipe"
+    """A cloth, no soaking: there is metal in it."""
+    DRY = "dry"
+    LEAVE = "leave"
+    """Do not even shake it: what is in it may be harmful."""
+
+
+class Because(StrEnum):
+    """What decided it."""
+
+    KIND = "kind"
+    MARKED = "marked"
+    NOT_MARKED = "not_marked"
+    UNMARKED_UNKNOWN = "unmarked_unknown"
+    WIRES = "wires"
+    METAL = "metal"
+    HAZARD = "hazard"
+
+
+METAL_HOW = ("There is metal in it: wipe it with a damp cloth or a disinfectant without bleach, and dry it at once.",)
+LEAVE_HOW = (
+    "Do not tap, shake or wash it. Close it in a bag as it is.",
+    "Local rules or a licensed firm say where it goes; a new part takes its place.",
+)
+
+Marks = Mapping[Trait, Mark]
+"""What was seen of a part; a trait that is not there is unknown."""
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """What one side does otherwise, by the school's key, and what is risked by it."""
+
+    school: str
+    says: str
+    risk: str
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class Washing:
+    """How a kind of part is washed: the lines of its card. A kind without `how` never gets wet.
+
+    `dry` says what is done instead where it stays dry; `needs_mark` that it may be washed only where it is marked so;
+    `asks` which traits matter; `direction` how water goes through it, by whether one end is closed.
+    """
+
+    key: str
+    name: str
+    dry: tuple[str, ...]
+    how: tuple[str, ...] = ()
+    temperature: str = ""
+    agent: str = ""
+    touch: str = ""
+    until: str = ""
+    never: tuple[str, ...] = ()
+    needs_mark: bool = False
+    asks: tuple[Trait, ...] = ()
+    direction: Mapping[Mark, str] = field(default_factory=dict)
+    views: tuple[View, ...] = ()
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(bool(self.dry), "dry", self.dry, "what is done where it stays dry")
+        marked = Trait.MARKED in self.asks
+        require(marked or not self.needs_mark, "asks", self.asks, "marked, where a mark is needed")
+        turned = Trait.CLOSED_END in self.asks
+        require(turned == bool(self.direction), "direction", self.direction, "a way for each end, where ends matter")
+
+    def ruling(self, marks: Marks) -> tuple[Ruling, Because]:
+        """Whether the part may get wet by what was seen of it, and what decides it: the gravest first."""
+        marked = marks.get(Trait.MARKED, Mark.UNKNOWN)
+        if marks.get(Trait.HAZARD) is Mark.YES:
+            return Ruling.LEAVE, Because.HAZARD
+        if marks.get(Trait.WIRES) is Mark.YES:
+            return Ruling.DRY, Because.WIRES
+        if not self.how:
+            return Ruling.DRY, Because.KIND
+        if marked is Mark.NO:
+            return Ruling.DRY, Because.NOT_MARKED
+        if self.needs_mark and marked is Mark.UNKNOWN:
+            return Ruling.DRY, Because.UNMARKED_UNKNOWN
+        if marks.get(Trait.METAL) is Mark.YES:
+            return Ruling.WIPE, Because.METAL
+        return Ruling.WASH, Because.MARKED if marked is Mark.YES else Because.KIND
+
+    def lines(self, ruling: Ruling) -> tuple[str, ...]:
+        """What to do with the part then."""
+        other = {Ruling.WIPE: METAL_HOW, Ruling.DRY: self.dry, Ruling.LEAVE: LEAVE_HOW}
+        return other.get(ruling, self.how)
