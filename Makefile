@@ -8,11 +8,11 @@ PORT ?= 8000
 
 demo: ## start the app with the demo household
 	@$(PREPARE) app
-	@YPERON_DEMO=1 YPERON_DATABASE=var/demo.sqlite3 $(RUN) manage.py serve --port $(PORT)
+	@YPERON_DEMO=1 YPERON_DATABASE=var/demo.sqlite3 $(RUN) manage.py serve --port $(PORT) $(if $(LAN),--lan)
 
 serve: ## start the app with your own household
 	@$(PREPARE) app
-	@$(RUN) manage.py serve --port $(PORT)
+	@$(RUN) manage.py serve --port $(PORT) $(if $(LAN),--lan)
 
 test: ## all checks: lint, types, import rules, contract, tests of core, server and screens
 	@$(PREPARE) test

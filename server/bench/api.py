@@ -2,10 +2,12 @@
 
 from uuid import UUID
 
+from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router
 
-from server.bench import schemas, services
+from server.bench import plan_schemas, schemas, services
+from server.bench.plan import plan
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.services import today_of
@@ -15,10 +17,16 @@ router = Router(tags=["bench"])
 
 @router.post("/sheets", response={201: schemas.SheetOut, **REFUSALS}, operation_id="sheets_create")
 def create(request: HttpRequest, data: schemas.SheetIn) -> tuple[int, schemas.SheetOut]:
-    """Open a sheet for chosen tasks of one machine."""
-    picks = [services.Pick(task.slot, task.action) for task in data.tasks]
-    state = services.open_sheet(member=asking(request), sheet_id=data.id, machine_id=data.machine_id, picks=picks)
+    """Open a sheet for chosen tasks of one machine or several."""
+    picks = [task.pick() for task in data.tasks]
+    state = services.open_sheet(member=asking(request), sheet_id=data.id, picks=picks)
     return 201, schemas.sheet_out(state)
+
+
+@router.post("/plan", response={200: plan_schemas.PlanOut, **REFUSALS}, operation_id="plan_make")
+def make_plan(request: HttpRequest, data: plan_schemas.PlanIn) -> plan_schemas.PlanOut:
+    """What a sitting for these tasks would take; nothing is opened."""
+    return plan_schemas.plan_out(plan(asking(request), [task.pick() for task in data.tasks]))
 
 
 @router.post("/sheets/refit", response={201: schemas.SheetOut, **REFUSALS}, operation_id="sheets_refit")
@@ -43,23 +51,21 @@ def get(request: HttpRequest, sheet_id: UUID) -> schemas.SheetOut:
 @router.post("/sheets/{sheet_id}/answers", response={200: schemas.SheetOut, **REFUSALS}, operation_id="answers_create")
 def answer(request: HttpRequest, sheet_id: UUID, data: schemas.AnswerIn) -> schemas.SheetOut:
     """Answer the step where the sheet stands, or take the last answer back."""
-    state = services.answer(
-        member=asking(request),
-        sheet_id=sheet_id,
-        event_id=data.id,
-        step=data.step,
-        value=data.value,
-        reason=data.reason,
-        hanging=data.hanging.hanging() if data.hanging else None,
-    )
+    state = services.answer(member=asking(request), sheet_id=sheet_id, given=data.given(), late=data.late)
     return schemas.sheet_out(state)
 
 
 @router.post("/sheets/{sheet_id}/finish", response={200: schemas.EndingOut, **REFUSALS}, operation_id="sheets_finish")
-def finish(request: HttpRequest, sheet_id: UUID) -> schemas.EndingOut:
-    """End the sitting and write its records."""
+def finish(request: HttpRequest, sheet_id: UUID, data: schemas.FinishIn) -> schemas.EndingOut:
+    """End the sitting and write its records. Asked again with the same id, the same answer."""
     member = asking(request)
-    return schemas.ending_out(services.finish(member=member, sheet_id=sheet_id), today_of(member))
+    with transaction.atomic():
+        known = services.ended_by(member, sheet_id, data.id)
+        if known is not None:
+            return schemas.EndingOut.model_validate(known)
+        ending = schemas.ending_out(services.finish(member=member, sheet_id=sheet_id), today_of(member))
+        services.keep_ending(member, sheet_id, data.id, ending.model_dump(mode="json"))
+    return ending
 
 
 @router.delete("/sheets/{sheet_id}", response={204: None, **REFUSALS}, operation_id="sheets_drop")

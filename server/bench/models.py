@@ -6,7 +6,11 @@ from server.logbook.scoping import OfHousehold
 
 
 class Sheet(OfHousehold):
-    """One sitting at one machine. `frozen` holds the core's sheet and the items as they were when it was made."""
+    """One sitting, at one machine or several.
+
+    `frozen` holds the core's sheet and the items as they were when it was made; `ending` what the end of the sitting
+    answered, so that who asks again with the same `finish_id` gets the same answer.
+    """
 
     class Status(models.TextChoices):
         """Where a sheet stands."""
@@ -16,7 +20,7 @@ class Sheet(OfHousehold):
         DROPPED = "dropped", "given up"
 
     id = models.UUIDField(primary_key=True)
-    machine = models.ForeignKey("machines.Machine", on_delete=models.CASCADE, related_name="sheets")
+    machines = models.ManyToManyField("machines.Machine", related_name="sheets")
     frozen = models.JSONField()
     status = models.CharField(max_length=10, choices=Status.choices, default=Status.OPEN)
     made_at = models.DateTimeField()
@@ -24,10 +28,15 @@ class Sheet(OfHousehold):
     ended_at = models.DateTimeField(null=True)
     follows = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="followed_by")
     action_id = models.UUIDField(null=True)
+    finish_id = models.UUIDField(null=True)
+    ending = models.JSONField(null=True)
 
 
 class SheetEvent(OfHousehold):
-    """An answer to a step, or one step back. Client-made ids: sent twice, it counts once."""
+    """An answer to a step, or one step back. Client-made ids: sent twice, it counts once.
+
+    A `late` one came when the sheet had gone on or ended: it stays as a note and changes nothing.
+    """
 
     id = models.UUIDField(primary_key=True)
     sheet = models.ForeignKey(Sheet, on_delete=models.CASCADE, related_name="events")
@@ -36,6 +45,7 @@ class SheetEvent(OfHousehold):
     value = models.CharField(max_length=20)
     reason = models.CharField(max_length=200, blank=True)
     hanging = models.JSONField(null=True)
+    late = models.BooleanField(default=False)
     at = models.DateTimeField()
     by = models.ForeignKey("household.Member", null=True, on_delete=models.SET_NULL, related_name="+")
 

@@ -40,9 +40,11 @@ def thaw(row: Sheet) -> Frozen:
 
 
 def standing_answers(events: Iterable[SheetEvent]) -> list[Answer]:
-    """The answers that stand, in order: a step back takes the last one away."""
+    """The answers that stand, in order: a step back takes the last one away, late ones never counted."""
     stack: list[Answer] = []
     for event in events:
+        if event.late:
+            continue
         if event.value == BACK:
             if stack:
                 stack.pop()

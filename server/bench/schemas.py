@@ -4,28 +4,33 @@ from datetime import date, datetime
 from uuid import UUID
 
 from ninja import Schema
+from pydantic import AwareDatetime
 
 from care.bench.drying import Hanging
 from care.bench.progress import ahead
-from care.bench.sheets import Effect, Step, StepKind
+from care.bench.steps import Effect, Sheet, Step, StepKind
 from care.book import load_book
-from care.kinds import Action
-from server.bench.services import Ending, SheetState
+from care.kinds import Action, Archetype
+from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
 from server.machines.schemas import ItemOut, StateOut, item_out, state_out
 
 
 class PickIn(Schema):
     """A task for a sheet."""
 
+    machine_id: UUID
     slot: str
     action: Action
 
+    def pick(self) -> Pick:
+        """As the services take it."""
+        return Pick(self.machine_id, self.slot, self.action)
+
 
 class SheetIn(Schema):
-    """A sheet to open; the id is the client's."""
+    """A sheet to open, for one machine or several; the id is the client's."""
 
     id: UUID
-    machine_id: UUID
     tasks: list[PickIn]
 
 
@@ -49,13 +54,29 @@ class HangingIn(Schema):
 
 
 class AnswerIn(Schema):
-    """An answer to a step, or `back`; what goes on the rack may say where it hangs."""
+    """An answer to a step, or `back`; what goes on the rack may say where it hangs.
+
+    `at` is when it was given on a device that could not send it; `late` keeps it as a note on a sheet that went on.
+    """
 
     id: UUID
     step: str
     value: str
     reason: str = ""
     hanging: HangingIn | None = None
+    at: AwareDatetime | None = None
+    late: bool = False
+
+    def given(self) -> Given:
+        """As the services take it."""
+        hanging = self.hanging.hanging() if self.hanging else None
+        return Given(self.id, self.step, self.value, self.reason, hanging, self.at)
+
+
+class FinishIn(Schema):
+    """The end of a sitting; the id is the client's, so that asking twice ends it once."""
+
+    id: UUID
 
 
 class CautionOut(Schema):
@@ -67,11 +88,13 @@ class CautionOut(Schema):
 
 
 class StepOut(Schema):
-    """A step of a sheet, with its answer if it has one."""
+    """A step of a sheet, with its answer if it has one; when it applies follows from `needs`, `only_if` and `whole`."""
 
     key: str
     kind: StepKind
     effect: Effect
+    machine_id: UUID
+    machine_name: str
     text: list[str]
     slot: str | None
     slot_name: str | None
@@ -82,7 +105,14 @@ class StepOut(Schema):
     cautions: list[CautionOut]
     answers: list[str]
     found_words: dict[str, str] | None
+    worn_words: dict[str, str] | None
     floor_h: float
+    wait_min: float
+    each: list[str]
+    picture: UUID | None
+    needs: list[str]
+    only_if: list[str] | None
+    whole: list[list[str]]
     answer: str | None
     reason: str
 
@@ -95,18 +125,34 @@ class ToolOut(Schema):
     lacking: bool
 
 
+class SheetMachineOut(Schema):
+    """A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts."""
+
+    id: UUID
+    name: str
+    empties_robot: bool
+    pull_before: int | None
+    pull_after: int | None
+
+
 class SheetOut(Schema):
-    """A sheet and where it stands: the steps that apply so far, in order; `current` is None when all are answered."""
+    """A sheet and where it stands: all its steps in order, and which are `answered`, in the order of the answers.
+
+    `current` is None when all that apply are answered. `taken` are
+    the ids of the answers the server has; `late` counts those that are only kept as notes.
+    """
 
     id: UUID
     status: str
     sitting: str
-    machine_id: UUID
-    machine_name: str
+    machines: list[SheetMachineOut]
     minutes: float
     tools: list[ToolOut]
     steps: list[StepOut]
+    answered: list[str]
+    taken: list[UUID]
     current: str | None
+    late: int
     may_drop: bool
     made_at: datetime
     ended_at: datetime | None
@@ -115,6 +161,8 @@ class SheetOut(Schema):
 class ChangeOut(Schema):
     """What a sitting changed."""
 
+    machine_id: UUID
+    machine_name: str
     slot_name: str
     now_in: str | None
     before: StateOut | None
@@ -134,54 +182,90 @@ class OpenSheetOut(Schema):
     """An open sheet in one line."""
 
     id: UUID
-    machine_id: UUID
-    machine_name: str
+    machines: list[SheetMachineOut]
     sitting: str
     answered: int
     steps: int
 
 
 def _step_out(step: Step, state: SheetState) -> StepOut:
-    book = load_book()
-    names = {slot.key: slot.name for slot in state.archetype.slots}
+    book, on = load_book(), state.machines[step.machine_id]
+    names = {slot.key: slot.name for slot in on.archetype.slots}
     answer = state.progress.answers.get(step.key)
     cautions = [book.cautions[key] for key in step.cautions if not book.cautions[key].gate]
     return StepOut(
         key=step.key,
         kind=step.kind,
         effect=step.effect,
+        machine_id=step.machine_id,
+        machine_name=on.name,
         text=list(step.text),
         slot=step.slot,
         slot_name=names.get(step.slot, step.slot) if step.slot else None,
         action=step.action,
         item_id=step.item_id,
         item_name=step.item_name,
-        opening_name=state.archetype.opening(step.opening).name if step.opening else None,
+        opening_name=on.archetype.opening(step.opening).name if step.opening else None,
         cautions=[CautionOut(key=c.key, text=c.text, gate=c.gate) for c in cautions],
         answers=list(step.answers),
         found_words=dict(step.found_words) if step.found_words else None,
+        worn_words=_worn_words(on.archetype, step.slot),
         floor_h=step.floor_h,
+        wait_min=step.wait_min,
+        each=list(step.each),
+        picture=state.pictures.get((step.machine_id, step.slot)) if step.slot else None,
+        needs=list(step.needs),
+        only_if=list(step.only_if) if step.only_if else None,
+        whole=[list(place) for place in step.whole],
         answer=answer.value if answer else None,
         reason=answer.reason if answer else "",
     )
 
 
+def _worn_words(kind: Archetype, slot_key: str | None) -> dict[str, str] | None:
+    """What tells that a part has to be replaced, where it can be; None for a step that is about no part."""
+    slot = next((one for one in kind.slots if one.key == slot_key), None)
+    if slot is None or not any(rule.is_life for rule in slot.rules):
+        return None
+    return {str(found): words for found, words in slot.words(Action.REPLACE).items()}
+
+
+def tools_out(sheet: Sheet) -> list[ToolOut]:
+    """The tools a sheet takes, in the order in which they are needed."""
+    tools = load_book().tools
+    return [
+        ToolOut(name=tools[key].name, instead=list(tools[key].instead), lacking=key in sheet.lacking)
+        for key in sheet.tools
+        if key in tools
+    ]
+
+
+def _machines_out(state: SheetState) -> list[SheetMachineOut]:
+    return [
+        SheetMachineOut(
+            id=machine_id,
+            name=on.name,
+            empties_robot=on.archetype.empties_robot,
+            pull_before=state.pulls.get((machine_id, "before")),
+            pull_after=state.pulls.get((machine_id, "after")),
+        )
+        for machine_id, on in state.machines.items()
+    ]
+
+
 def sheet_out(state: SheetState) -> SheetOut:
     """A sheet as the API gives it."""
-    tools = load_book().tools
     return SheetOut(
         id=state.row.pk,
         status=state.row.status,
         sitting=state.sheet.sitting,
-        machine_id=state.row.machine_id,
-        machine_name=state.machine_name,
+        machines=_machines_out(state),
         minutes=state.sheet.minutes,
-        tools=[
-            ToolOut(name=tools[key].name, instead=list(tools[key].instead), lacking=key in state.sheet.lacking)
-            for key in state.sheet.tools
-            if key in tools
-        ],
-        steps=[_step_out(step, state) for step in ahead(state.sheet, state.progress)],
+        tools=tools_out(state.sheet),
+        steps=[_step_out(step, state) for step in state.sheet.steps],
+        answered=list(state.progress.answers),
+        taken=state.taken,
+        late=state.late,
         current=state.progress.current.key if state.progress.current else None,
         may_drop=state.may_drop,
         made_at=state.row.made_at,
@@ -193,26 +277,27 @@ def open_sheet_out(state: SheetState) -> OpenSheetOut:
     """An open sheet in one line."""
     return OpenSheetOut(
         id=state.row.pk,
-        machine_id=state.row.machine_id,
-        machine_name=state.machine_name,
+        machines=_machines_out(state),
         sitting=state.sheet.sitting,
         answered=len(state.progress.answers),
         steps=len(ahead(state.sheet, state.progress)),
     )
 
 
+def _change_out(change: Change, on: OnSheet) -> ChangeOut:
+    return ChangeOut(
+        machine_id=change.machine_id,
+        machine_name=on.name,
+        slot_name=on.archetype.slot(change.slot).name,
+        now_in=change.now_in,
+        before=state_out(change.before, on.archetype) if change.before else None,
+        after=state_out(change.after, on.archetype),
+    )
+
+
 def ending_out(ending: Ending, today: date) -> EndingOut:
     """A finished sitting as the API gives it."""
-    archetype = ending.sheet.archetype
-    changes = [
-        ChangeOut(
-            slot_name=archetype.slot(change.slot).name,
-            now_in=change.now_in,
-            before=state_out(change.before, archetype) if change.before else None,
-            after=state_out(change.after, archetype),
-        )
-        for change in ending.changes
-    ]
+    changes = [_change_out(change, ending.sheet.machines[change.machine_id]) for change in ending.changes]
     return EndingOut(
         today=today, sheet=sheet_out(ending.sheet), changes=changes, on_rack=[item_out(i) for i in ending.on_rack]
     )

@@ -1,17 +1,20 @@
 """Use cases at the bench: open a sheet, answer its steps, end its sitting."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import asdict, dataclass, replace
+from datetime import datetime
+from typing import Any, cast
 from uuid import UUID, uuid4
 
 from django.db import transaction
 
-from care.bench import Chosen, Progress, build, build_refit, follow
+from care.bench import Chosen, Job, Progress, StepKind, build, build_refit, follow
 from care.bench import Sheet as CoreSheet
 from care.bench.drying import Hanging
-from care.bench.sheets import StepKind
+from care.bench.steps import SITTINGS
 from care.book import load_book
-from care.errors import CareError, IllegalMove
+from care.errors import CareError, IllegalMove, require
+from care.household import AtTheBench
 from care.items import Item, State
 from care.kinds import Action, Archetype
 from care.model import DueState
@@ -23,9 +26,11 @@ from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
 from server.machines.drying import refuse_place, still_there
+from server.machines.notes import newest_pictures
 from server.machines.own import free_name, remove_part, rename_machine, set_status, stand_in_for
+from server.machines.readings import pulls_of
 from server.machines.records import archetype_of
-from server.machines.services import item_of, last_moved, machine_of, spare_for
+from server.machines.services import item_of, last_moves, machine_of, machines_of
 from server.machines.setup import New, set_up
 from server.machines.state import MachineState, machine_states
 from server.machines.work import SheetRecords, move_item, record_sheet
@@ -35,20 +40,36 @@ from server.machines.work import SheetRecords, move_item, record_sheet
 class Pick:
     """A task somebody picked for a sheet."""
 
+    machine_id: UUID
     slot: str
     action: Action
 
 
 @dataclass(frozen=True, slots=True)
+class OnSheet:
+    """A machine that a sheet is for."""
+
+    name: str
+    archetype: Archetype
+
+
+@dataclass(frozen=True, slots=True)
 class SheetState:
-    """A sheet with where it stands."""
+    """A sheet with where it stands, and its machines in the order in which they are opened.
+
+    `pictures` are the newest photos of its parts by machine and slot: how they sat; `taken` the ids of all
+    answers, `late` counts those that came late; `pulls` how each machine was felt to pull before and after.
+    """
 
     row: Sheet
     sheet: CoreSheet
     progress: Progress
-    machine_name: str
-    archetype: Archetype
+    machines: dict[UUID, OnSheet]
     overtaken: bool
+    taken: list[UUID]
+    late: int
+    pictures: dict[tuple[UUID, str], UUID]
+    pulls: dict[tuple[UUID, str], int]
 
     @property
     def may_drop(self) -> bool:
@@ -60,6 +81,7 @@ class SheetState:
 class Change:
     """What a finished sitting changed for one rule of one slot; `now_in` names a part that was not there before."""
 
+    machine_id: UUID
     slot: str
     now_in: str | None
     before: DueState | None
@@ -76,29 +98,52 @@ class Ending:
 
 
 @transaction.atomic
-def open_sheet(*, member: Member, sheet_id: UUID, machine_id: UUID, picks: Iterable[Pick]) -> SheetState:
-    """A sheet for the picked tasks of one machine. The same `sheet_id` again gives the sheet as it stands.
+def open_sheet(*, member: Member, sheet_id: UUID, picks: Iterable[Pick]) -> SheetState:
+    """A sheet for the picked tasks, of one machine or several. The same `sheet_id` again gives it as it stands.
 
-    Raises `Conflict` when another sheet of this machine is open, or a picked slot is empty.
+    Raises `Conflict` when another sheet of one of these machines is open, or a picked slot is empty.
     """
     require_writer(member)
     known = Sheet.objects.of(member.household_id).filter(pk=sheet_id).first()
     if known is not None:
         return sheet_state(member, sheet_id)
-    machine = machine_of(member, machine_id)
-    [state] = machine_states(member, machine_id)
-    _refuse_second(member, machine_id, machine.name)
-    chosen = [_chosen(state, pick, spare_for(machine, pick.slot)) for pick in picks]
-    sheet = build(chosen, state.machine.archetype, load_book(), state.home)
+    jobs, home, _ = jobs_of(member, picks)
+    _refuse_open_sheet(member, [job.machine_id for job in jobs], "machine_id")
+    sheet = build(jobs, load_book(), home)
+    chosen = [task for job in jobs for task in job.chosen]
     items = {task.item.id: task.item for task in chosen}
     items |= {other.id: other for task in chosen for other in (task.spare, task.partner) if other}
     items |= {
         t.new_item_id: Item(t.new_item_id, t.item.part, t.item.name, State.READY) for t in chosen if t.new_item_id
     }
-    return _save(member, sheet_id, machine_id, sheet, items)
+    return _save(member, sheet_id, sheet, items)
 
 
-def _chosen(state: MachineState, pick: Pick, spare: Item | None) -> Chosen:
+def jobs_of(member: Member, picks: Iterable[Pick]) -> tuple[list[Job], AtTheBench, dict[UUID, MachineState]]:
+    """The picked tasks by machine with the parts they are about, what a sheet must know of the household, and how the
+    machines stand. Raises `NotFound` for a machine of others.
+    """
+    by_machine: dict[UUID, list[Pick]] = {}
+    for pick in picks:
+        by_machine.setdefault(pick.machine_id, []).append(pick)
+    require(bool(by_machine), "tasks", "none", "at least one task")
+    machines_of(member, by_machine)
+    states = {state.machine.id: state for state in machine_states(member, only=by_machine)}
+    jobs = []
+    for machine_id, mine in by_machine.items():
+        state = states[machine_id]
+        chosen = tuple(_chosen(state, pick) for pick in mine)
+        jobs.append(Job(machine_id, state.machine.archetype, chosen, _off(state)))
+    return jobs, next(iter(states.values())).home, states
+
+
+def _off(state: MachineState) -> frozenset[str]:
+    """The places that stand empty."""
+    parts = state.machine.archetype.parts(state.machine.features)
+    return frozenset(slot.key for slot in parts if slot.key not in state.machine.fitted)
+
+
+def _chosen(state: MachineState, pick: Pick) -> Chosen:
     slot = state.machine.archetype.slot(pick.slot)
     slot.rule(pick.action)
     item_id = state.machine.fitted.get(pick.slot)
@@ -107,7 +152,7 @@ def _chosen(state: MachineState, pick: Pick, spare: Item | None) -> Chosen:
     new = uuid4() if pick.action is Action.REPLACE else None
     partner = state.machine.fitted.get(slot.swaps_with) if slot.swaps_with and pick.action is Action.SWAP else None
     other = state.items[partner] if partner else None
-    return Chosen(pick.slot, pick.action, state.items[item_id], spare, new, other)
+    return Chosen(pick.slot, pick.action, state.items[item_id], state.spare(pick.slot), new, other)
 
 
 @transaction.atomic
@@ -119,12 +164,12 @@ def open_refit(*, member: Member, sheet_id: UUID, item_id: UUID) -> SheetState:
         return sheet_state(member, sheet_id)
     state, slot, item = _on_rack(member, item_id)
     now = clock.now()
-    if item.damp_until is not None and now < item.damp_until:
+    if item.locked_until is not None and now < item.locked_until:
         raise IllegalMove(
             f"{item.name} is still drying",
             field="item_id",
             fix="Come back when its rest is over.",
-            ready_at=item.damp_until.isoformat(),
+            ready_at=item.locked_until.isoformat(),
         )
     if slot in state.machine.fitted:
         raise Conflict(
@@ -132,9 +177,11 @@ def open_refit(*, member: Member, sheet_id: UUID, item_id: UUID) -> SheetState:
             field="item_id",
             fix="Check this one dry on the rack and keep it as the spare.",
         )
-    _refuse_second(member, state.machine.id, state.machine.name)
-    sheet = build_refit([(slot, item)], state.machine.archetype, load_book())
-    return _save(member, sheet_id, state.machine.id, sheet, {item.id: item})
+    _refuse_open_sheet(member, [state.machine.id], "machine_id")
+    kind = state.machine.archetype
+    task = Chosen(slot, next(iter(kind.slot(slot).wetting), Action.CLEAN), item)
+    job = Job(state.machine.id, kind, (task,), _off(state))
+    return _save(member, sheet_id, build_refit([job], load_book()), {item.id: item})
 
 
 def _on_rack(member: Member, item_id: UUID) -> tuple[MachineState, str, Item]:
@@ -145,27 +192,18 @@ def _on_rack(member: Member, item_id: UUID) -> tuple[MachineState, str, Item]:
     raise NotFound("item_id: this part is not on the rack", field="item_id", fix="Load the page again.")
 
 
-def _refuse_second(member: Member, machine_id: UUID, name: str) -> None:
-    if Sheet.objects.of(member.household_id).filter(machine=machine_id, status=Sheet.Status.OPEN).exists():
-        raise Conflict(
-            f"machine_id: a sheet for {name} is open already",
-            field="machine_id",
-            fix="Finish or give up that one first.",
-        )
-
-
-def _save(member: Member, sheet_id: UUID, machine_id: UUID, sheet: CoreSheet, items: dict[UUID, Item]) -> SheetState:
+def _save(member: Member, sheet_id: UUID, sheet: CoreSheet, items: dict[UUID, Item]) -> SheetState:
     if Sheet.everything.filter(pk=sheet_id).exists():
         raise NotFound("sheet: this id is not yours", field="id", fix="Open the sheet again.")
-    Sheet.everything.create(
+    row = Sheet.everything.create(
         id=sheet_id,
         household_id=member.household_id,
-        machine_id=machine_id,
         frozen=records.freeze(sheet, items),
         made_at=clock.now(),
         made_by=member,
-        follows=_origin(member, items) if sheet.sitting == "refit_and_test" else None,
+        follows=_origin(member, items) if sheet.sitting == SITTINGS[1] else None,
     )
+    row.machines.set(sheet.machines)
     return sheet_state(member, sheet_id)
 
 
@@ -180,16 +218,22 @@ def sheet_state(member: Member, sheet_id: UUID) -> SheetState:
     """A sheet and where it stands. Raises `NotFound`."""
     row: Sheet = Sheet.objects.one(member.household_id, sheet_id, "sheet")
     frozen = records.thaw(row)
-    answers = records.standing_answers(SheetEvent.objects.of(member.household_id).filter(sheet=row).order_by("number"))
-    progress = follow(frozen.sheet, frozen.items, answers, machine_id=row.machine_id)
+    events = list(SheetEvent.objects.of(member.household_id).filter(sheet=row).order_by("number"))
+    answers = records.standing_answers(events)
+    progress = follow(frozen.sheet, frozen.items, answers)
     overtaken = row.status == Sheet.Status.OPEN and _overtaken(member, frozen.items)
-    machine = machine_of(member, row.machine_id)
-    return SheetState(row, frozen.sheet, progress, machine.name, archetype_of(machine), overtaken)
+    rows = machines_of(member, frozen.sheet.machines)
+    machines = {machine_id: OnSheet(machine.name, archetype_of(machine)) for machine_id, machine in rows.items()}
+    late = sum(event.late for event in events)
+    taken = [event.pk for event in events]
+    pictures = newest_pictures(member, machines)
+    pulls = pulls_of(member, [x for x in (row.pk, row.follows_id) if x])
+    return SheetState(row, frozen.sheet, progress, machines, overtaken, taken, late, pictures, pulls)
 
 
 def _overtaken(member: Member, items: dict[UUID, Item]) -> bool:
     """Whether a part was moved in the records since the sheet was made."""
-    return any(item.at != at for item in items.values() if (at := last_moved(member, item.id)) is not None)
+    return any(items[item_id].at != at for item_id, at in last_moves(member, items).items() if at is not None)
 
 
 def open_sheets(member: Member) -> list[SheetState]:
@@ -198,50 +242,76 @@ def open_sheets(member: Member) -> list[SheetState]:
     return [sheet_state(member, row.pk) for row in rows]
 
 
+@dataclass(frozen=True, slots=True)
+class Given:
+    """An answer as a device sends it: its id, and when it was given there if it could not be sent at once."""
+
+    event_id: UUID
+    step: str
+    value: str
+    reason: str = ""
+    hanging: Hanging | None = None
+    at: datetime | None = None
+
+
 @transaction.atomic
-def answer(
-    *,
-    member: Member,
-    sheet_id: UUID,
-    event_id: UUID,
-    step: str,
-    value: str,
-    reason: str = "",
-    hanging: Hanging | None = None,
-) -> SheetState:
+def answer(*, member: Member, sheet_id: UUID, given: Given, late: bool = False) -> SheetState:
     """Answer the step where the sheet stands, or take the last answer back (`back`). Sent twice, it counts once.
 
-    `hanging` tells where a washed part hangs; without it, where the last one did. Raises `InvalidValue` for an answer
-    out of turn or a place nobody told of, `Conflict` on a sheet that has ended.
+    Its hanging tells where a washed part hangs; without it, where the last one did. A `late` answer is kept as a note.
+    Raises `InvalidValue` for an answer out of turn or a place nobody told of, `Conflict` on a sheet that has ended.
     """
     require_writer(member)
     state = sheet_state(member, sheet_id)
     events = SheetEvent.objects.of(member.household_id).filter(sheet=state.row)
-    if events.filter(pk=event_id).exists():
+    if events.filter(pk=given.event_id).exists():
         return state
-    if SheetEvent.everything.filter(pk=event_id).exists():
+    if SheetEvent.everything.filter(pk=given.event_id).exists():
         raise NotFound("answer: this id belongs to another sheet", field="id", fix="Give the answer again.")
-    _refuse_ended(state)
-    if hanging is not None:
-        refuse_place(member.household_id, hanging)
+    if not late:
+        _refuse_ended(state)
+        if given.hanging is not None:
+            refuse_place(member.household_id, given.hanging)
     SheetEvent.everything.create(
-        id=event_id,
+        id=given.event_id,
         household_id=member.household_id,
         sheet=state.row,
         number=events.count(),
-        step=step,
-        value=value,
-        reason=reason.strip(),
-        hanging=asdict(hanging) if hanging else None,
-        at=clock.now(),
+        step=given.step,
+        value=given.value,
+        reason=given.reason.strip(),
+        hanging=asdict(given.hanging) if given.hanging else None,
+        late=late,
+        at=_when(given.at, state),
         by=member,
     )
     return sheet_state(member, sheet_id)
 
 
+def _when(told: datetime | None, state: SheetState) -> datetime:
+    """When an answer was given: as the device tells, but not before the one before it, nor in the future."""
+    now = clock.now()
+    if told is None:
+        return now
+    before = max((a.at for a in state.progress.answers.values()), default=state.row.made_at)
+    return min(max(told, before), now)
+
+
 def _refuse_ended(state: SheetState) -> None:
     if state.row.status != Sheet.Status.OPEN:
         raise Conflict("This sheet has ended.", field="sheet", fix="Open a new one from Round.")
+
+
+def ended_by(member: Member, sheet_id: UUID, finish_id: UUID) -> dict[str, Any] | None:
+    """What the end of the sitting answered, where `finish_id` is what ended it; None otherwise."""
+    row: Sheet = Sheet.objects.one(member.household_id, sheet_id, "sheet")
+    return cast("dict[str, Any] | None", row.ending) if row.finish_id == finish_id else None
+
+
+def keep_ending(member: Member, sheet_id: UUID, finish_id: UUID, ending: dict[str, Any]) -> None:
+    """Keep what the end of the sitting answered; inside the caller's transaction."""
+    rows = Sheet.objects.of(member.household_id).filter(pk=sheet_id)
+    rows.update(finish_id=finish_id, ending=ending)
 
 
 @transaction.atomic
@@ -254,11 +324,11 @@ def finish(*, member: Member, sheet_id: UUID) -> Ending:
         raise Conflict(
             f"sheet: the step {state.progress.current.key} is still open", field="sheet", fix="Answer it or skip it."
         )
-    before = _due(member, state.row.machine_id)
+    before = _due(member, state)
+    action_id = uuid4()
     try:
-        action_id = record_sheet(
-            member=member, machine_id=state.row.machine_id, sheet_id=sheet_id, what=_records_of(state)
-        )
+        for machine_id, what in _records_of(state).items():
+            record_sheet(member=member, machine_id=machine_id, sheet_id=sheet_id, action_id=action_id, what=what)
     except CareError as error:
         raise Conflict(
             f"Something changed since this sheet was opened: {error.detail}",
@@ -268,26 +338,24 @@ def finish(*, member: Member, sheet_id: UUID) -> Ending:
     Sheet.objects.of(member.household_id).filter(pk=sheet_id).update(
         status=Sheet.Status.FINISHED, ended_at=clock.now(), action_id=action_id
     )
-    after = _due(member, state.row.machine_id)
-    done = {(d.slot, d.action) for d in state.progress.done}
+    after = _due(member, state)
+    done = {(state.sheet.machine_of(d.item_id), d.slot, d.action) for d in state.progress.done}
     changes = [
-        Change(key[0], _swapped(before.get(key), due, member), before.get(key), due)
+        Change(key[0], key[1], _swapped(before.get(key), due, member), before.get(key), due)
         for key, due in after.items()
-        if _moved(before.get(key), due, done)
+        if key in done or _moved(before.get(key), due)
     ]
     wet = [item for item in state.progress.items.values() if item.state in (State.WASHED, State.DRYING)]
     return Ending(sheet_state(member, sheet_id), changes, wet)
 
 
-def _due(member: Member, machine_id: UUID) -> dict[tuple[str, Action], DueState]:
-    [state] = machine_states(member, machine_id)
-    return {(due.slot, due.action): due for due in state.due}
+def _due(member: Member, sheet: SheetState) -> dict[tuple[UUID, str, Action], DueState]:
+    states = machine_states(member, only=set(sheet.machines))
+    return {(state.machine.id, due.slot, due.action): due for state in states for due in state.due}
 
 
-def _moved(before: DueState | None, after: DueState, done: set[tuple[str, Action]]) -> bool:
-    """Whether a rule's standing changed: its work was done, its part went missing or came back, or its date moved."""
-    if (after.slot, after.action) in done:
-        return True
+def _moved(before: DueState | None, after: DueState) -> bool:
+    """Whether a rule's standing changed: its part went missing or came back, or its date moved."""
     return before is None or before.level != after.level or before.due != after.due
 
 
@@ -298,24 +366,32 @@ def _swapped(before: DueState | None, after: DueState, member: Member) -> str | 
     return item_of(member, after.item_id).name
 
 
-def _records_of(state: SheetState) -> SheetRecords:
-    progress = state.progress
-    what = SheetRecords(
-        moves=progress.moves,
-        services=[(d.item_id, d.slot, d.action, d.at) for d in progress.done],
-        inspections=[(s.item_id, s.slot, s.about, s.found, s.at) for s in progress.saw],
-    )
-    household_id = state.row.household_id
-    what.hung = [(item_id, still_there(household_id, hanging), at) for item_id, hanging, at in progress.hung]
+def _records_of(state: SheetState) -> dict[UUID, SheetRecords]:
+    """What the sitting left at each machine."""
+    progress, owner = state.progress, state.sheet.machine_of
+    each = {machine_id: SheetRecords() for machine_id in state.machines}
+    for item_id, move in progress.moves:
+        each[owner(item_id)].moves.append((item_id, move))
+    for d in progress.done:
+        each[owner(d.item_id)].services.append((d.item_id, d.slot, d.action, d.at))
+    for s in progress.saw:
+        each[owner(s.item_id)].inspections.append((s.item_id, s.slot, s.about, s.found, s.at))
+    for item_id, hanging, at in progress.hung:
+        each[owner(item_id)].hung.append((item_id, still_there(state.row.household_id, hanging), at))
+    for machine_id, part in _new_parts(state):
+        each[machine_id].new_parts.append(part)
+    return each
+
+
+def _new_parts(state: SheetState) -> Iterator[tuple[UUID, tuple[UUID, str, str, datetime]]]:
+    """The parts that are new with this sheet, with the machine they went into."""
     frozen = records.thaw(state.row).items
     for step in state.sheet.steps:
-        answered = progress.answers.get(step.key)
+        answered = state.progress.answers.get(step.key)
         fits = step.new_item_id if step.kind is StepKind.HAND_OVER else step.item_id
-        if step.kind not in (StepKind.FIT, StepKind.HAND_OVER) or answered is None or fits is None or not step.slot:
-            continue
-        if frozen[fits].at is None and answered.value == "done":  # a part that is new with this sheet
-            what.new_parts.append((fits, step.slot, frozen[fits].name, answered.at))
-    return what
+        puts_in = step.kind in (StepKind.FIT, StepKind.CLOSE, StepKind.HAND_OVER)
+        if puts_in and answered and answered.value == "done" and fits and step.slot and frozen[fits].at is None:
+            yield step.machine_id, (fits, step.slot, frozen[fits].name, answered.at)
 
 
 @transaction.atomic
@@ -340,10 +416,11 @@ def drop(*, member: Member, sheet_id: UUID) -> None:
 def _refuse_open_sheet(member: Member, machine_ids: Iterable[UUID], field: str) -> None:
     """Refuse while somebody works on one of these machines."""
     ids = list(machine_ids)
-    sheet = Sheet.objects.of(member.household_id).filter(machine__in=ids, status=Sheet.Status.OPEN).first()
+    sheet = Sheet.objects.of(member.household_id).filter(machines__in=ids, status=Sheet.Status.OPEN).first()
     if sheet is not None:
+        names = ", ".join(sheet.machines.order_by("name").values_list("name", flat=True))
         raise Conflict(
-            f"{field}: a sheet is open at {machine_of(member, sheet.machine_id).name}",
+            f"{field}: a sheet is open at {names}",
             field=field,
             fix="Finish or give up that sheet first; its steps speak of the parts as they were.",
         )

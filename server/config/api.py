@@ -8,6 +8,7 @@ from server.household.api import router as household
 from server.household.auth import MemberAuth
 from server.round.api import router as round_
 from server.round.household_api import router as answers
+from server.round.labels_api import router as labels
 from server.round.machine_api import router as machines
 from server.round.rack_api import router as rack
 
@@ -20,5 +21,5 @@ api = NinjaAPI(
     urls_namespace="api",
 )
 tell_problems(api)
-for router in (household, round_, machines, answers, rack, bench):
+for router in (household, round_, machines, answers, rack, labels, bench):
     api.add_router("", router)

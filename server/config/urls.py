@@ -1,10 +1,11 @@
 """Addresses: the API, and the one page of the web app."""
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.cache import never_cache
 
+from server.config import lan
 from server.config.api import api
 
 FIRST_ASKED = ("/api/session", "/api/round")
@@ -23,4 +24,12 @@ def page(request: HttpRequest) -> HttpResponse:
     return answer
 
 
-urlpatterns = [path("api/", api.urls), re_path(r"^$", page)]
+def authority(request: HttpRequest) -> HttpResponse:
+    """The authority that a phone is told to trust, where this machine lets phones in."""
+    file = settings.VAR_DIR / "lan" / lan.AUTHORITY
+    if not file.exists():
+        raise Http404
+    return HttpResponse(file.read_bytes(), content_type="application/x-x509-ca-cert")
+
+
+urlpatterns = [path("api/", api.urls), path("authority.crt", authority), re_path(r"^$", page)]

@@ -34,6 +34,7 @@ class Entry(OfHousehold):
         HUNG = "hung", "hung up to dry"
         WEIGHT = "weight", "weighed"
         CHECK = "check", "checked for damp"
+        READING = "reading", "suction taken"
         VOID = "void", "correction"
 
     class Source(models.TextChoices):

@@ -24,10 +24,11 @@ from care.bench.drying import (
     share_dried,
     slow_of,
 )
+from care.book import load_book
 from care.errors import IllegalMove, InvalidValue, require
 from care.household import DryingPlace, Profile
 from care.items import Move, MoveKind, State
-from care.kinds import Drying, School
+from care.kinds import Action, Drying, School
 from server.config import clock
 from server.household.models import Member
 from server.household.services import answer_profile, answers_at, require_writer
@@ -99,23 +100,25 @@ def job_of(row: models.Item) -> Job:
     last = washes.last()
     if row.state not in WET or last is None:
         raise IllegalMove(f"{row.name} is {row.state}, not drying", field="item_id", fix="Load the page again.")
-    washed_at, drying = last.entry.happened_at, drying_of(row)
+    washed_at, drying = last.entry.happened_at, load_book().drying.get(last.drying) or drying_of(row)
     hung = standing(models.Hung.objects.of(row.household_id).filter(item=row, entry__happened_at__gte=washed_at))
     weights = standing(models.Weight.objects.of(row.household_id).filter(item=row))
     stays = tuple(records.to_stay(one) for one in hung) or (Stay(washed_at),)
     readings = tuple(records.to_weighing(w) for w in weights if w.entry.happened_at >= washed_at)
     dry = weights.filter(dry=True).last()
-    dry_g, floor_at = dry.grams if dry else None, row.floor_until or row.damp_until or washed_at
+    dry_g, floor_at = dry.grams if dry else None, row.floor_until or washed_at
     made = estimate(drying, stays, floor_at=floor_at, weighings=readings, dry_g=dry_g)
     return Job(records.to_item(row), drying, washed_at, stays, readings, dry_g, made)
 
 
-def drying_of(row: models.Item) -> Drying:
-    """How the part of an item's home slot dries."""
+def drying_of(row: models.Item, action: Action | None = None) -> Drying:
+    """How the part of an item's home slot dries after `action`, or else after what wets it most."""
     slot = records.archetype_of(row.home_machine).slot(row.home_slot)
-    require(slot.drying is not None, "item_id", row.name, "a part that is washed")
-    assert slot.drying is not None
-    return slot.drying
+    each = [dries for wetting in slot.wetting if (dries := slot.drying_of(wetting))]
+    drying = slot.drying_of(action) if action else max(each, key=lambda d: d.reference_h, default=slot.drying)
+    require(drying is not None, "item_id", row.name, "a part that is washed")
+    assert drying is not None
+    return drying
 
 
 @transaction.atomic
@@ -169,9 +172,9 @@ def _stay(household_id: UUID, hanging: Hanging, at: datetime) -> Stay:
     return Stay(at, air, hanging.pressed, hanging.moving, slow)
 
 
-def ready_at(row: models.Item, hanging: Hanging, at: datetime) -> datetime:
-    """When a part that is washed and hung up so at `at` will be ready."""
-    drying = drying_of(row)
+def ready_at(row: models.Item, action: Action, hanging: Hanging, at: datetime) -> datetime:
+    """When a part that is washed by `action` and hung up so at `at` will be ready."""
+    drying = drying_of(row, action)
     stay = _stay(row.household_id, hanging, at)
     return estimate(drying, [stay], floor_at=at + timedelta(hours=drying.floor_h)).ready_at
 

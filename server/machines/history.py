@@ -5,8 +5,9 @@ from datetime import date, datetime
 from uuid import UUID
 
 from server.household.models import Member
+from server.logbook.models import Detail
 from server.logbook.services import standing
-from server.machines.models import Inspection, Run, Service
+from server.machines.models import DryCheck, Hung, Inspection, Reading, Run, Service, Weight
 from server.machines.state import MachineState
 
 
@@ -25,6 +26,8 @@ class HistoryLine:
     found: str = ""
     minutes: float | None = None
     provenance: str = ""
+    told: str = ""
+    """Where it hangs, what it weighs [g], whether it was damp, how it pulls."""
 
 
 def history(member: Member, state: MachineState, most: int = 40) -> list[HistoryLine]:
@@ -37,14 +40,32 @@ def history(member: Member, state: MachineState, most: int = 40) -> list[History
         lines.append(_line(service, state, slot=service.slot, item=service.item.name, action=service.action))
     for saw in _latest(Inspection.objects.of(household_id).filter(machine=machine_id).select_related("item"), most):
         lines.append(_line(saw, state, slot=saw.slot, item=saw.item.name, action=saw.about, found=saw.found))
+    for felt in _latest(Reading.objects.of(household_id).filter(machine=machine_id), most):
+        lines.append(_line(felt, state, told=str(felt.felt), action=felt.moment))
+    lines += _of_the_rack(household_id, state, most)
     return sorted(lines, key=lambda line: line.at, reverse=True)
+
+
+def _of_the_rack(household_id: UUID, state: MachineState, most: int) -> list[HistoryLine]:
+    """Where its parts hung, what they weighed, and what a feel told."""
+    mine = {"item__home_machine": state.machine.id}
+    made: list[HistoryLine] = []
+    for hung in _latest(Hung.objects.of(household_id).filter(**mine).select_related("item"), most):
+        made.append(_line(hung, state, slot=hung.item.home_slot, item=hung.item.name, told=hung.place))
+    for weight in _latest(Weight.objects.of(household_id).filter(**mine).select_related("item"), most):
+        grams = f"{weight.grams:g}"
+        made.append(_line(weight, state, slot=weight.item.home_slot, item=weight.item.name, told=grams))
+    for check in _latest(DryCheck.objects.of(household_id).filter(**mine).select_related("item"), most):
+        damp = "damp" if check.damp else "dry"
+        made.append(_line(check, state, slot=check.item.home_slot, item=check.item.name, told=damp))
+    return made
 
 
 def _latest(rows, most: int):  # type: ignore[no-untyped-def]
     return standing(rows).select_related("entry__by").order_by("-entry__happened_at", "-entry__sequence")[:most]
 
 
-def _line(row: Run | Service | Inspection, state: MachineState, **more: object) -> HistoryLine:
+def _line(row: Detail, state: MachineState, **more: object) -> HistoryLine:
     entry = row.entry
     values = {"day": state.context.local_day(entry.happened_at), **more}
     return HistoryLine(

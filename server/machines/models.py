@@ -117,6 +117,7 @@ class Move(Detail):
     machine = models.ForeignKey(Machine, null=True, on_delete=models.SET_NULL, related_name="+")
     slot = models.CharField(max_length=60, blank=True)
     floor_h = models.FloatField(default=0)
+    drying = models.CharField(max_length=40, blank=True, default="")
     until = models.DateTimeField(null=True)
     override_by = models.CharField(max_length=80, blank=True)
     override_reason = models.CharField(max_length=200, blank=True)
@@ -262,6 +263,21 @@ class DryCheck(OnItem):
     place = models.CharField(max_length=40, blank=True)
     share = models.FloatField()
     damp = models.BooleanField()
+
+
+class Reading(Detail):
+    """How a machine pulls at the floor, felt from 1 (hardly) to 5 (as new), before or after the work of a sheet."""
+
+    class Moment(models.TextChoices):
+        """When it was taken."""
+
+        BEFORE = "before", "before the work"
+        AFTER = "after", "after the work"
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
+    felt = models.PositiveSmallIntegerField()
+    moment = models.CharField(max_length=10, choices=Moment.choices)
+    sheet_id = models.UUIDField(null=True)
 
 
 class Note(Detail):

@@ -1,5 +1,6 @@
 """Notes and photos of machines and parts. A picture is kept small, upright and without what a camera writes into it."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from io import BytesIO
@@ -114,6 +115,12 @@ def notes(member: Member, machine_id: UUID) -> list[NoteLine]:
         )
         for row in rows.defer("picture").reverse()
     ]
+
+
+def newest_pictures(member: Member, machine_ids: Iterable[UUID]) -> dict[tuple[UUID, str], UUID]:
+    """The entry of the newest photo of each part of these machines, by machine and slot."""
+    rows = standing(Note.objects.of(member.household_id).filter(machine__in=list(machine_ids)).exclude(width=0))
+    return {(machine_id, slot): entry_id for machine_id, slot, entry_id in rows.values_list("machine", "slot", "pk")}
 
 
 def picture_of(member: Member, entry_id: UUID) -> bytes:

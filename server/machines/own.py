@@ -18,6 +18,7 @@ from care.errors import require
 from care.items import Move, MoveKind, State
 from care.kinds import Action, Calendar, Meter, OwnFigure, School, Trigger
 from care.own import Aspect, OwnPart, Place, key_of
+from care.water import Mark, Marks, Trait
 from server.config.problems import Conflict
 from server.household.models import Member
 from server.household.services import require_writer, today_of
@@ -89,6 +90,20 @@ def choose_school(*, member: Member, machine_id: UUID, slot: str, school: School
     if slot:
         records.archetype_of(machine).slot(slot)
     return _put(_journal(member, machine), machine, key_of(Aspect.SCHOOL, slot), school)
+
+
+@transaction.atomic
+def mark_part(*, member: Member, machine_id: UUID, slot: str, marks: Marks) -> Entry:
+    """What somebody saw of a part that decides how it may get wet; what is unknown goes back to the book's default.
+
+    Raises `InvalidValue` for what the book does not ask of such a part. Harmful dust is not a mark: it is of one day.
+    """
+    washing = records.archetype_of(machine_of(member, machine_id)).slot(slot).washing
+    asked = set(washing.asks if washing else ()) - {Trait.HAZARD}
+    told = {trait: mark for trait, mark in marks.items() if mark is not Mark.UNKNOWN}
+    for trait in told:
+        require(trait in asked, trait, told[trait], "nothing: this part is not asked for it")
+    return _set(member, machine_id, Aspect.MARKS, slot, None, {str(t): str(m) for t, m in told.items()} or None)
 
 
 @transaction.atomic

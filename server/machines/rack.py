@@ -81,13 +81,15 @@ class OnRackNow:
     """A part on the rack with what helps to decide: why so long, where better, what its machine misses meanwhile.
 
     `runner` is the machine whose runs need it (for a part of a dock, its robot), `missed` are its runs before the part
-    is ready, `spare` lies ready to go in, `better` is where it would dry clearly sooner.
+    is ready, `spare` lies ready to go in, `empties_robot` tells of a dock that must not empty its robot meanwhile,
+    `better` is where it would dry clearly sooner.
     """
 
     on: OnRack
     job: Job
     runner: Machine
     needed: bool
+    empties_robot: bool
     missed: list[datetime]
     spare: Item | None
     better: InPlace | None
@@ -114,7 +116,6 @@ def _now(
 ) -> OnRackNow:
     slot = state.machine.archetype.slot(state.homes[on.item.id])
     zone, context = zone_of(member), state.context
-    ready = [i for i in state.items.values() if i.state is State.READY and state.homes[i.id] == slot.key]
     needed = on.slot_empty and slot.needed_to_run
     until = job.estimate.ready_at
     missed = missed_runs(state.schedule, context.rests, now=context.now, until=until, zone=zone) if needed else []
@@ -126,8 +127,9 @@ def _now(
         job=job,
         runner=machine_of(member, state.robot or state.machine.id),
         needed=needed,
+        empties_robot=needed and state.machine.archetype.empties_robot,
         missed=missed,
-        spare=min(ready, key=lambda item: (item.wash_count, item.name), default=None),
+        spare=state.spare(slot.key),
         better=_in_place(job.drying, job.stays, job.estimate.floor_at, there) if there else None,
         sets=_sets(state, slot, job, zone),
     )
@@ -145,7 +147,9 @@ def _sets(state: MachineState, slot: Slot, job: Job, zone: ZoneInfo) -> Sets | N
     gap = gap_h(state.schedule, today=context.today, zone=zone)
     pace_now = pace(context.usage, context.schedule, context.now)
     load = context.loads.own(context.now)
-    often = times_a_year(slot, Action.WASH, state.machine.archetype, pace_now, load, context.school)
+    kind, school = state.machine.archetype, context.school
+    each = (times_a_year(slot, action, kind, pace_now, load, school) for action in slot.wetting)
+    often = max(each, default=0.0)  # nothing wets it any more where it was told not to be washable meanwhile
     if gap is None or not often or not slot.needed_to_run:
         return None
     drying_h = (job.estimate.ready_at - job.washed_at) / timedelta(hours=1)
@@ -153,13 +157,17 @@ def _sets(state: MachineState, slot: Slot, job: Job, zone: ZoneInfo) -> Sets | N
     return Sets(have, sets_needed(drying_h, YEAR_H / often, gap))
 
 
-def places_for(member: Member, item_id: UUID, *, pressed: bool, moving: bool) -> list[InPlace]:
-    """When a part would be ready in each place from now on: one that dries goes on, any other is taken as just washed.
+def places_for(
+    member: Member, item_id: UUID, *, pressed: bool, moving: bool, action: Action | None = None
+) -> list[InPlace]:
+    """When a part would be ready in each place from now on: one that dries goes on, any other is taken as just wetted
+    by `action`, or by what wets it most.
 
     Without a place told of: in air of 20 degC and 50 %.
     """
     row, now = item_of(member, item_id), clock.now()
-    job, drying = job_of(row) if row.state in WET else None, drying_of(row)
+    job = job_of(row) if row.state in WET else None
+    drying = job.drying if job else drying_of(row, action)
     before = job.stays if job else ()
     floor_at = job.estimate.floor_at if job else now + timedelta(hours=drying.floor_h)
     told: list[tuple[DryingPlace | None, float]] = [*_known_places(member)]

@@ -9,7 +9,9 @@ from ninja import Schema
 
 from care import kinds
 from care import model as core
-from care.bench.sheets import PHASE
+from care.bench.bundles import tasks as bundle_tasks
+from care.bench.pieces import PHASE
+from care.book import load_book
 from care.due.agenda import Task
 from care.due.chambers import Chamber, chambers
 from care.items import Item, State
@@ -152,6 +154,7 @@ class ItemOut(Schema):
     wash_count: int
     cleanings: int
     damp_until: datetime | None
+    locked_until: datetime | None
     refitted_early: str | None
 
 
@@ -166,7 +169,6 @@ class PartOut(Schema):
     spares: list[ItemOut]
     states: list[StateOut]
     as_found: dict[kinds.Action, dict[kinds.Found, str]]
-    drying_floor_h: float
     counted_by_machine: bool
     swaps_with: str | None
     school: kinds.School | None
@@ -179,6 +181,21 @@ class KitOut(Schema):
     key: str
     name: str
     parts: list[str]
+
+
+class BundleTaskOut(Schema):
+    """A task of a bundle."""
+
+    slot: str
+    action: kinds.Action
+
+
+class BundleOut(Schema):
+    """Tasks done in one go against a complaint."""
+
+    key: str
+    name: str
+    tasks: list[BundleTaskOut]
 
 
 class WeekOut(Schema):
@@ -203,6 +220,7 @@ class HistoryOut(Schema):
     found: str
     minutes: float | None
     provenance: str
+    told: str
 
 
 class MachineOut(Schema):
@@ -213,6 +231,7 @@ class MachineOut(Schema):
     strip: StripOut
     parts: list[PartOut]
     kits: list[KitOut]
+    bundles: list[BundleOut]
     weeks: list[WeekOut]
     history: list[HistoryOut]
 
@@ -347,6 +366,7 @@ def item_out(item: Item) -> ItemOut:
         wash_count=item.wash_count,
         cleanings=item.cleanings,
         damp_until=item.damp_until,
+        locked_until=item.locked_until,
         refitted_early=item.refitted_early.reason if item.refitted_early else None,
     )
 
@@ -367,7 +387,6 @@ def part_out(slot: kinds.Slot, state: MachineState) -> PartOut:
         spares=[item_out(item) for item in meant if item.state is State.READY],
         states=[state_out(s, state.machine.archetype) for s in states],
         as_found={rule.action: dict(slot.words(rule.about or rule.action)) for rule in slot.rules},
-        drying_floor_h=slot.drying_floor_h,
         counted_by_machine=slot.counted_by_machine,
         swaps_with=slot.swaps_with,
         school=slot.school,
@@ -378,6 +397,17 @@ def part_out(slot: kinds.Slot, state: MachineState) -> PartOut:
 def kit_out(kit: kinds.Kit, archetype: kinds.Archetype) -> KitOut:
     """A kit with the names of its parts."""
     return KitOut(key=kit.key, name=kit.name, parts=[archetype.slot(key).name for key in kit.slots])
+
+
+def bundles_out(state: MachineState) -> list[BundleOut]:
+    """What can be done in one go against a complaint, of the parts that are in."""
+    made = []
+    for bundle in load_book().bundles:
+        chosen = bundle_tasks(bundle, state.machine.archetype, state.machine.features, state.context.school)
+        tasks = [BundleTaskOut(slot=s.key, action=a) for s, a in chosen if s.key in state.machine.fitted]
+        if tasks:
+            made.append(BundleOut(key=bundle.key, name=bundle.name, tasks=tasks))
+    return made
 
 
 WEEKS_SHOWN = 12
@@ -403,6 +433,7 @@ def machine_out(state: MachineState, lines: list[HistoryLine]) -> MachineOut:
         today=state.context.today,
         strip=strip_out(state),
         parts=[part_out(slot, state) for slot in state.machine.archetype.parts(state.machine.features)],
+        bundles=bundles_out(state),
         kits=[kit_out(kit, state.machine.archetype) for kit in state.machine.archetype.kits],
         weeks=weeks_out(state),
         history=[HistoryOut.model_validate(line, from_attributes=True) for line in lines],

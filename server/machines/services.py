@@ -1,10 +1,10 @@
 """Finding machines and parts of the household."""
 
+from collections.abc import Iterable
 from datetime import date, datetime, time
 from typing import cast
 from uuid import UUID
 
-from care import items as core_items
 from care import model as core
 from care.kinds import Slot
 from server.config.problems import Conflict
@@ -51,14 +51,14 @@ def noon(day: date, member: Member) -> datetime:
     return local_time(member, day, time(12))
 
 
-def last_moved(member: Member, item_id: UUID) -> datetime | None:
-    """When the records last moved an item; None for one that is not on record."""
-    row = Item.objects.of(member.household_id).filter(pk=item_id).first()
-    return cast(Item, row).moved_at if row else None
+def machines_of(member: Member, machine_ids: Iterable[UUID]) -> dict[UUID, Machine]:
+    """The member's machines with these ids, in their order. Raises `NotFound` where one is missing."""
+    ids = list(machine_ids)
+    rows = Machine.objects.of(member.household_id).in_bulk(ids)
+    return {machine_id: rows.get(machine_id) or machine_of(member, machine_id) for machine_id in ids}
 
 
-def spare_for(machine: Machine, slot: str) -> core_items.Item | None:
-    """A dry part meant for `slot` that lies ready, the one with the fewest washes."""
-    ready = Item.objects.of(machine.household_id).filter(home_machine=machine, home_slot=slot, state="ready")
-    row = ready.order_by("wash_count", "name").first()
-    return records.to_item(row) if row else None
+def last_moves(member: Member, item_ids: Iterable[UUID]) -> dict[UUID, datetime | None]:
+    """When the records last moved these items; one that is not on record is left out."""
+    rows = Item.objects.of(member.household_id).filter(pk__in=list(item_ids))
+    return dict(rows.values_list("pk", "moved_at"))

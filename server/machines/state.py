@@ -12,6 +12,7 @@ from django.db.models import QuerySet
 
 from care import items as core_items
 from care import model as core
+from care.bench.rotation import next_in_turn
 from care.due import Context, UsageLog, assess_machine
 from care.due.agenda import Task
 from care.due.assumed import Plan, assumed_runs, with_returns
@@ -76,6 +77,10 @@ class MachineState:
         """Parts of this machine that were washed and are not fitted: (slot they are meant for, item)."""
         wet = (core_items.State.WASHED, core_items.State.DRYING)
         return [(self.homes[item.id], item) for item in self.items.values() if item.state in wet]
+
+    def spare(self, slot: str) -> core_items.Item | None:
+        """The dry part meant for `slot` that goes in next."""
+        return next_in_turn(item for item in self.items.values() if self.homes[item.id] == slot)
 
     def usual_minutes(self) -> float:
         """What a tap on "It ran" fills in: the usual week's minutes, else the last run's, else the kind's [min]."""

@@ -119,20 +119,26 @@ def _moves_done(machine: Machine, slot: Slot, item: Item, action: Action, at: da
         new = items.create_item(machine, slot=slot.key, part=slot.part, name=item.name)
         gone = [Move(MoveKind.TAKE_OUT, at), Move(MoveKind.RETIRE, at, reason="replaced")]
         return [*((item.pk, move) for move in gone), *new_part(new.pk, machine, slot.key, at)]
-    if not slot.removable:
+    dries = slot.drying_of(action)
+    if not slot.removable and dries is None:
         return [(item.pk, Move(MoveKind.CLEAN_IN_PLACE, at))]
     out = (item.pk, Move(MoveKind.TAKE_OUT, at))
     back = (item.pk, Move(MoveKind.FIT, at, machine_id=machine.pk, slot=slot.key))
-    if action is not Action.WASH or not slot.drying_floor_h:
+    if dries is None:
         return [out, (item.pk, Move(MoveKind.DRY_CLEAN, at)), back]
-    return [out, *_washed(machine, slot, item, at)]
+    return [out, *_washed(machine, slot, item, action, at)]
 
 
-def _washed(machine: Machine, slot: Slot, item: Item, at: datetime) -> Moves:
-    """It hangs where the last part did; when it is dry by now, it went back in then, as nobody says otherwise."""
-    ready_at = drying.ready_at(item, drying.usual_hanging(machine.household_id), at)
+def _washed(machine: Machine, slot: Slot, item: Item, action: Action, at: datetime) -> Moves:
+    """It hangs where the last part did; when it is dry by now, it went back in then, as nobody says otherwise.
+
+    What needs no rest went back at once.
+    """
+    dries = drying.drying_of(item, action)
+    rests_until = drying.ready_at(item, action, drying.usual_hanging(machine.household_id), at)
+    ready_at = rests_until if dries.floor_h else at
     moves = [
-        Move(MoveKind.WASH, at, floor_h=slot.drying_floor_h),
+        Move(MoveKind.WASH, at, floor_h=dries.floor_h, drying=dries.key),
         Move(MoveKind.RACK, at),
         Move(MoveKind.REST, at, until=ready_at),
     ]
@@ -259,11 +265,13 @@ class SheetRecords:
     hung: list[tuple[UUID, Hanging, datetime]] = field(default_factory=list)
 
 
-def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, what: SheetRecords) -> UUID:
-    """Write the records of a sitting, inside the caller's transaction; returns the action to undo."""
+def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, action_id: UUID, what: SheetRecords) -> None:
+    """Write what a sitting left at one machine, inside the caller's transaction; undone with all of `action_id`."""
     machine = machine_of(member, machine_id)
     kind = records.archetype_of(machine)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, source=Entry.Source.SHEET)
+    journal = Journal(
+        member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id, source=Entry.Source.SHEET
+    )
     for item_id, slot, name, _ in what.new_parts:
         items.create_item(machine, slot=slot, part=kind.slot(slot).part, name=name, item_id=item_id)
     rows = _items_of(member, machine)
@@ -277,7 +285,6 @@ def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, what: Shee
     for item_id, hanging, at in what.hung:
         drying.write_hung(journal, item_id, hanging, at)
         drying.rest_again(journal, item_id, journal.entered_at)
-    return journal.action_id
 
 
 def _items_of(member: Member, machine: Machine) -> dict[UUID, Item]:

@@ -3,7 +3,7 @@
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router
+from ninja import File, Form, Query, Router
 from ninja.files import UploadedFile
 
 from care.book import load_book
@@ -16,9 +16,12 @@ from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.services import answers_at
 from server.machines import notes, own, setup
+from server.machines.readings import feel_pull
 from server.machines.services import machine_of
 from server.machines.state import machine_states
+from server.machines.wash import wash_card
 from server.round import machine_schemas as schemas
+from server.round import wash_schemas
 from server.round.answers import written
 from server.round.schemas import Written
 
@@ -144,6 +147,26 @@ def place_part(request: HttpRequest, machine_id: UUID, slot: str, data: schemas.
     return written(member, entry.pk, machine_id)
 
 
+@router.get(
+    "/machines/{machine_id}/parts/{slot}/wash",
+    response={200: wash_schemas.WashCardOut, 404: Problem, 422: Problem},
+    operation_id="parts_wash",
+)
+def wash(
+    request: HttpRequest, machine_id: UUID, slot: str, seen: Query[wash_schemas.MarksIn]
+) -> wash_schemas.WashCardOut:
+    """May I wash this? The card of a part, by what is seen of it now on top of what is kept."""
+    return wash_schemas.wash_card_out(wash_card(asking(request), machine_id, slot, seen.marks()))
+
+
+@router.post("/machines/{machine_id}/parts/{slot}/marks", response=WRITTEN, operation_id="parts_mark")
+def mark(request: HttpRequest, machine_id: UUID, slot: str, data: wash_schemas.MarksIn) -> HttpResponse:
+    """Keep what was seen of a part."""
+    member = asking(request)
+    entry = own.mark_part(member=member, machine_id=machine_id, slot=slot, marks=data.marks())
+    return written(member, entry.pk)
+
+
 @router.post("/machines/{machine_id}/parts/{slot}/figure", response=WRITTEN, operation_id="parts_figure")
 def own_figure(request: HttpRequest, machine_id: UUID, slot: str, data: schemas.FigureIn) -> HttpResponse:
     """Set a figure of one's own beside the book's, leave a task out, or follow the book again."""
@@ -173,6 +196,14 @@ def retire(request: HttpRequest, item_id: UUID, data: schemas.ReasonIn) -> HttpR
     """Throw a part away that is in no machine."""
     member = asking(request)
     entry = own.retire_item(member=member, item_id=item_id, reason=data.reason)
+    return written(member, entry.pk)
+
+
+@router.post("/machines/{machine_id}/pull", response=WRITTEN, operation_id="machines_pull")
+def pull(request: HttpRequest, machine_id: UUID, data: schemas.PullIn) -> HttpResponse:
+    """How a machine pulls, as somebody felt it."""
+    member = asking(request)
+    entry = feel_pull(member=member, machine_id=machine_id, felt=data.felt, moment=data.moment, sheet_id=data.sheet_id)
     return written(member, entry.pk)
 
 

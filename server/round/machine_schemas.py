@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Literal
 from uuid import UUID
 
 from ninja import Schema
@@ -222,6 +223,14 @@ class PlaceIn(Schema):
     station: str | None = None
     air_order: int = 1
     refit_order: int = 1
+
+
+class PullIn(Schema):
+    """How a machine pulls at the floor, 1 (hardly) to 5 (as new), before or after the work of a sheet."""
+
+    felt: int
+    moment: Literal["before", "after"]
+    sheet_id: UUID | None = None
 
 
 class SchoolIn(Schema):

@@ -5,6 +5,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from care.kinds import Action
 from server.bench.schemas import HangingIn
 from server.config import clock
 from server.config.http import REFUSALS, Problem
@@ -30,14 +31,14 @@ def get_rack(request: HttpRequest) -> schemas.RackPageOut:
     "/items/{item_id}/places", response={200: schemas.HangingOptionsOut, 404: Problem}, operation_id="items_places"
 )
 def places(
-    request: HttpRequest, item_id: UUID, pressed: bool = False, moving: bool = False
+    request: HttpRequest, item_id: UUID, pressed: bool = False, moving: bool = False, action: Action | None = None
 ) -> schemas.HangingOptionsOut:
-    """When a part would be ready in each drying place, hung up now."""
+    """When a part would be ready in each drying place, hung up now, wetted by `action`."""
     member = asking(request)
     row = item_of(member, item_id)
+    options = places_for(member, item_id, pressed=pressed, moving=moving, action=action)
     return schemas.HangingOptionsOut(
-        pressable=drying.drying_of(row).pressable,
-        places=[schemas.place_out(one) for one in places_for(member, item_id, pressed=pressed, moving=moving)],
+        pressable=drying.drying_of(row, action).pressable, places=[schemas.place_out(one) for one in options]
     )
 
 

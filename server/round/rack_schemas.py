@@ -101,6 +101,7 @@ class RackJobOut(Schema):
     runner_id: UUID
     runner_name: str
     runs_itself: bool
+    empties_robot: bool
     missed: list[datetime]
     pause_until: date | None
     spare: ItemOut | None
@@ -144,7 +145,7 @@ def job_out(one: OnRackNow) -> RackJobOut:
         late=max(made.floor_at, made.late),
         basis=made.basis,
         share=min(1.0, job.share(now)),
-        rested=made.ready_at <= now,
+        rested=made.ready_at <= now or one.on.item.locked_until is None,
         place=air.name if air else None,
         temp_c=air.temp_c if air else None,
         rh_pct=air.rh_pct if air else None,
@@ -161,6 +162,7 @@ def job_out(one: OnRackNow) -> RackJobOut:
         runner_id=one.runner.pk,
         runner_name=one.runner.name,
         runs_itself=archetype_of(one.runner).traits.get("moves") == "itself",
+        empties_robot=one.empties_robot,
         missed=one.missed,
         pause_until=one.missed[-1].date() if one.missed else None,
         spare=item_out(one.spare) if one.spare else None,

@@ -127,14 +127,17 @@ class OneAnswer(ApiTestCase):
 
     def test_a_sheet_goes_from_open_to_recorded(self):
         sheet_id = str(uuid4())
-        task = {"slot": "sensors", "action": "wipe"}
-        sheet = self.post("/sheets", id=sheet_id, machine_id=str(self.machine.pk), tasks=[task]).json()
+        task = {"machine_id": str(self.machine.pk), "slot": "sensors", "action": "wipe"}
+        sheet = self.post("/sheets", id=sheet_id, tasks=[task]).json()
         self.assertEqual(len(self.client.get("/api/round").json()["sheets"]), 1)
         for value in ("done", "due", "done"):
             sheet = self.post(f"/sheets/{sheet_id}/answers", id=str(uuid4()), step=sheet["current"], value=value).json()
         self.assertIsNone(sheet["current"])
-        ending = self.post(f"/sheets/{sheet_id}/finish").json()
+        end = str(uuid4())
+        ending = self.post(f"/sheets/{sheet_id}/finish", id=end).json()
         self.assertEqual(ending["sheet"]["status"], "finished")
+        self.assertEqual(self.post(f"/sheets/{sheet_id}/finish", id=end).json(), ending, "asked again: the same answer")
+        self.assert_problem(self.post(f"/sheets/{sheet_id}/finish", id=str(uuid4())), 409)
         self.assertEqual(ending["changes"][0]["after"]["level"], "fresh")
         self.assert_problem(self.client.delete(f"/api/sheets/{sheet_id}"), 409)
 

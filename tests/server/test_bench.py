@@ -1,42 +1,51 @@
 """Sheets on the server: they wait, they write only when the sitting ends, and two people cannot finish one twice."""
 
+import json
 from datetime import timedelta
+from importlib import import_module
+from types import SimpleNamespace
 from uuid import uuid4
 
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from care.bench.depth import Depth
 from care.errors import IllegalMove, InvalidValue
 from care.items import State
 from care.kinds import Action
 from care.model import Level
-from server.bench import services
-from server.bench.models import Sheet
-from server.bench.services import Pick
+from care.water import Mark, Ruling, Trait
+from server.bench import records, services
+from server.bench.models import Sheet, SheetEvent
+from server.bench.plan import plan as make_plan
+from server.bench.services import Given, Pick
+from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.logbook.models import Entry
 from server.logbook.services import undo
-from server.machines.setup import Spare
+from server.machines.history import history
+from server.machines.own import mark_part
+from server.machines.rack import rack_page
+from server.machines.readings import feel_pull
+from server.machines.setup import Spare, add_machine
+from server.machines.wash import wash_card
 from server.machines.work import already_done
 from server.round.board import round_of
-from tests.server.house import NOON, RESTED, HouseTestCase, household
+from tests.server.house import DAY, NOON, RESTED, HouseTestCase, household
 
 
 class BenchTestCase(HouseTestCase):
     spares = [Spare("filter", "Filter B")]
 
     def open(self, *picks):
-        chosen = [Pick(slot, action) for slot, action in picks]
-        return services.open_sheet(member=self.member, sheet_id=uuid4(), machine_id=self.machine.pk, picks=chosen)
+        chosen = [Pick(self.machine.pk, slot, action) for slot, action in picks]
+        return services.open_sheet(member=self.member, sheet_id=uuid4(), picks=chosen)
 
-    def say(self, sheet, value=None, reason="", event_id=None):
+    def say(self, sheet, value=None, reason="", event_id=None, at=None):
         step = sheet.progress.current
         value = value or next(v for v in ("done", "pass", "dry", "due") if v in step.answers)
-        return services.answer(
-            member=self.member,
-            sheet_id=sheet.row.pk,
-            event_id=event_id or uuid4(),
-            step=step.key,
-            value=value,
-            reason=reason,
-        )
+        given = Given(event_id or uuid4(), step.key, value, reason, at=at)
+        return services.answer(member=self.member, sheet_id=sheet.row.pk, given=given)
 
     def work(self, sheet):
         while sheet.progress.current is not None:
@@ -89,6 +98,22 @@ class ASitting(BenchTestCase):
         with self.assertRaises(InvalidValue) as refused:
             self.say(sheet)
         self.assertEqual(refused.exception.field, "step")
+
+    def test_a_late_answer_is_kept_as_a_note_and_changes_nothing(self):
+        sheet = self.work(self.open(("contacts", Action.WIPE)))
+        self.finish(sheet)
+        given = Given(uuid4(), "contacts.wipe.look", "overdue")
+        kept = services.answer(member=self.member, sheet_id=sheet.row.pk, given=given, late=True)
+        self.assertEqual(kept.progress.answers, services.sheet_state(self.member, sheet.row.pk).progress.answers)
+        self.assertEqual(list(SheetEvent.everything.filter(late=True).values_list("value", flat=True)), ["overdue"])
+
+    def test_an_answer_given_without_a_connection_counts_from_when_it_was_given(self):
+        sheet, made = self.open(("contacts", Action.WIPE)), NOON
+        self.at(NOON + timedelta(hours=3))
+        for told, counts in ((timedelta(hours=1), 1), (timedelta(0), 1), (timedelta(hours=9), 3)):
+            sheet = self.say(sheet, at=made + told)
+            last = max(a.at for a in sheet.progress.answers.values())
+            self.assertEqual(last, made + timedelta(hours=counts), "never before the one before it, nor in the future")
 
     def test_a_step_back_takes_the_last_answer_away(self):
         sheet = self.say(self.say(self.open(("contacts", Action.WIPE)), "done"), "overdue")
@@ -144,7 +169,7 @@ class Opening(BenchTestCase):
     def test_the_same_id_again_is_the_same_sheet(self):
         sheet = self.say(self.open(("contacts", Action.WIPE)))
         again = services.open_sheet(
-            member=self.member, sheet_id=sheet.row.pk, machine_id=self.machine.pk, picks=[Pick("wheels", Action.WIPE)]
+            member=self.member, sheet_id=sheet.row.pk, picks=[Pick(self.machine.pk, "wheels", Action.WIPE)]
         )
         self.assertEqual(again.progress.current.key, sheet.progress.current.key)
 
@@ -162,7 +187,7 @@ class Opening(BenchTestCase):
         with self.assertRaises(NotFound):
             services.sheet_state(other, sheet.row.pk)
         with self.assertRaises(NotFound):
-            services.open_sheet(member=other, sheet_id=uuid4(), machine_id=self.machine.pk, picks=[])
+            services.open_sheet(member=other, sheet_id=uuid4(), picks=[Pick(self.machine.pk, "wheels", Action.WIPE)])
 
 
 class GivingUp(BenchTestCase):
@@ -219,3 +244,133 @@ class TwoSittings(BenchTestCase):
         self.finish(sheet)
         [(_, wet)] = self.state().on_rack
         self.assertEqual(wet.damp_until, NOON + RESTED + timedelta(hours=12))
+
+
+class ThePlan(BenchTestCase):
+    spares = []
+
+    def plan(self, *tasks):
+        return make_plan(self.member, [Pick(self.machine.pk, slot, action) for slot, action in tasks])
+
+    def part(self, *tasks):
+        [machine] = self.plan(*tasks).machines
+        return machine.parts[0]
+
+    def test_tells_what_waits_for_a_part_that_dries_and_what_may_be_left(self):
+        wash = self.part(("filter", Action.WASH))
+        self.assertTrue(wash.dries.stops)
+        self.assertEqual(wash.dries.ready_at, NOON + RESTED)
+        self.assertFalse(wash.may_wait, "the motor is at stake")
+        self.assertTrue(self.part(("bin", Action.WASH)).may_wait, "only a smell is")
+        self.assertEqual(self.plan(("filter", Action.WASH), ("bin", Action.WIPE)).longest, wash.dries)
+
+    def test_offers_the_depths_of_a_part_each_with_what_is_before_it(self):
+        told = {c.depth: c.actions for c in self.part(("bin", Action.EMPTY)).choices}
+        self.assertEqual(told[Depth.EMPTY], (Action.EMPTY,))
+        self.assertEqual(told[Depth.CLEAN], (Action.EMPTY, Action.WIPE))
+        self.assertEqual(told[Depth.WASH], (Action.EMPTY, Action.WASH), "a wash makes a wipe needless")
+        self.assertEqual(self.part(("bin", Action.EMPTY), ("bin", Action.WIPE)).depth, Depth.CLEAN)
+        self.assertIsNone(self.part(("side-brush", Action.REPLACE)).depth)
+
+    def test_opens_nothing_and_asks_no_more_of_the_database_for_more_tasks(self):
+        with CaptureQueriesContext(connection) as few:
+            self.plan(("contacts", Action.WIPE))
+        with CaptureQueriesContext(connection) as many:
+            self.plan(*((slot, Action.WIPE) for slot in ("contacts", "sensors", "wheels")))
+        self.assertEqual(len(many), len(few))
+        self.assertEqual(Sheet.everything.count(), 0)
+
+
+class TwoMachines(BenchTestCase):
+    def setUp(self):
+        super().setUp()
+        with clock.at(NOON - 30 * DAY):
+            self.upright = add_machine(
+                member=self.member, machine_id=uuid4(), name="Upright", archetype="upright-belt", schedule=None
+            )
+
+    def sitting(self):
+        picks = [Pick(self.machine.pk, "caster", Action.DE_HAIR), Pick(self.upright.pk, "bin", Action.EMPTY)]
+        return services.open_sheet(member=self.member, sheet_id=uuid4(), picks=picks)
+
+    def test_are_recorded_each_and_undone_as_one(self):
+        ending = self.finish(self.work(self.sitting()))
+        self.assertEqual({c.machine_id for c in ending.changes}, {self.machine.pk, self.upright.pk})
+        done = Entry.objects.of(self.member.household_id).filter(kind="service")
+        self.assertEqual({e.subject_id for e in done}, {self.machine.pk, self.upright.pk})
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=done.first().pk)
+        self.assertEqual(done.filter(voided_by=None).count(), 0)
+
+    def test_neither_takes_another_sheet_meanwhile(self):
+        self.sitting()
+        with self.assertRaises(Conflict) as refused:
+            self.open(("sensors", Action.WIPE))
+        self.assertIn("a sheet is open at Robot, Upright", refused.exception.detail)
+
+
+class HowItPulls(BenchTestCase):
+    def test_is_told_before_and_after_and_stands_in_the_records(self):
+        sheet = self.open(("caster", Action.DE_HAIR))
+        for felt, moment in ((2, "before"), (4, "after")):
+            feel_pull(member=self.member, machine_id=self.machine.pk, felt=felt, moment=moment, sheet_id=sheet.row.pk)
+        pulls = services.sheet_state(self.member, sheet.row.pk).pulls
+        self.assertEqual(pulls, {(self.machine.pk, "before"): 2, (self.machine.pk, "after"): 4})
+        told = [(line.kind, line.told) for line in history(self.member, self.state())]
+        self.assertEqual(told[:2], [("reading", "4"), ("reading", "2")])
+
+    def test_is_refused_beyond_its_scale(self):
+        for felt, moment, field in ((0, "before", "felt"), (6, "after", "felt"), (3, "later", "moment")):
+            with self.subTest(field=field), self.assertRaises(InvalidValue) as refused:
+                feel_pull(member=self.member, machine_id=self.machine.pk, felt=felt, moment=moment)
+            self.assertEqual(refused.exception.field, field)
+
+
+class WhatWasSeenOfAPart(BenchTestCase):
+    def mark(self, slot, **marks):
+        return mark_part(
+            member=self.member, machine_id=self.machine.pk, slot=slot, marks={Trait(k): v for k, v in marks.items()}
+        )
+
+    def test_decides_whether_its_wash_uses_water(self):
+        self.assertIn("filter.wash.rack", [s.key for s in self.open(("filter", Action.WASH)).sheet.steps])
+        services.drop(member=self.member, sheet_id=Sheet.everything.get().pk)
+        self.mark("filter", marked=Mark.NO)
+        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.ruling, Ruling.DRY)
+        sheet = self.work(self.open(("filter", Action.WASH)))
+        self.assertNotIn("filter.wash.rack", [s.key for s in sheet.sheet.steps])
+        self.finish(sheet)
+        self.assertEqual((self.item("filter").name, self.item("filter").wash_count), ("Filter A", 0))
+
+    def test_told_while_the_part_dries_leaves_the_rack_as_it_was(self):
+        self.finish(self.work(self.open(("filter", Action.WASH))))
+        [before] = rack_page(self.member)
+        self.mark("filter", marked=Mark.NO)
+        [after] = rack_page(self.member)
+        self.assertEqual(after.job.estimate, before.job.estimate)
+
+    def test_is_refused_where_nobody_asks_for_it(self):
+        for trait in ("metal", "hazard"):
+            with self.subTest(trait), self.assertRaises(InvalidValue) as refused:
+                self.mark("filter", **{trait: Mark.YES})
+            self.assertEqual(refused.exception.field, trait)
+
+
+class AnOlderSheet(BenchTestCase):
+    """Sheets made before one sitting could be for several machines."""
+
+    def test_of_one_machine_goes_on_after_the_change(self):
+        state = self.open(("filter", Action.WASH))
+        now = records.freeze(state.sheet, records.thaw(state.row).items)
+        before = json.loads(json.dumps(now))
+        [(kind, version)] = before["sheet"].pop("made_of").items()
+        before["sheet"] |= {"archetype": kind, "book_version": version}
+        for step in before["sheet"]["steps"]:
+            del step["machine_id"]
+            told = step.pop("only_if")
+            step["instead_of"] = told[0] if told else None
+        row = SimpleNamespace(machine_id=self.machine.pk, frozen=before, machines=set(), save=lambda **_: None)
+        rows = SimpleNamespace(_base_manager=SimpleNamespace(all=lambda: [row]))
+        change = import_module("server.bench.migrations.0004_several_machines")
+        change.several(SimpleNamespace(get_model=lambda *_: rows), None)
+        self.assertEqual(row.machines, {self.machine.pk})
+        self.assertEqual(records.thaw(row), records.thaw(state.row))

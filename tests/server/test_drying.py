@@ -186,14 +186,9 @@ class AtTheBench(BenchTestCase):
         sheet = self.open(("filter", Action.WASH))
         while sheet.progress.current is not None:
             if sheet.progress.current.kind == "rack":
-                sheet = bench.answer(
-                    member=self.member,
-                    sheet_id=sheet.row.pk,
-                    event_id=uuid4(),
-                    step=sheet.progress.current.key,
-                    value="done",
-                    hanging=Hanging("Cellar", moving=True),
-                )
+                hanging = Hanging("Cellar", moving=True)
+                given = bench.Given(uuid4(), sheet.progress.current.key, "done", hanging=hanging)
+                sheet = bench.answer(member=self.member, sheet_id=sheet.row.pk, given=given)
             else:
                 sheet = self.say(sheet)
         return sheet

@@ -88,7 +88,7 @@ class AlreadyDone(HouseTestCase):
         cases = {
             "day": {"slot": "bin", "action": Action.EMPTY, "day": (NOON + DAY).date()},
             "slot": {"slot": "wing", "action": Action.EMPTY},
-            "action": {"slot": "bin", "action": Action.WASH},
+            "action": {"slot": "bin", "action": Action.SWAP},
         }
         for field, case in cases.items():
             with self.subTest(field), self.assertRaises(InvalidValue) as refused:

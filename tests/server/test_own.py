@@ -107,7 +107,7 @@ class Parts(OwnTestCase):
         self.assertTrue(self.due("caster", Action.REPLACE).unsure)
 
     def test_are_not_taken_off_under_an_open_sheet(self):
-        open_sheet(**self.on, sheet_id=uuid4(), picks=[Pick("sensors", Action.WIPE)])
+        open_sheet(member=self.member, sheet_id=uuid4(), picks=[Pick(self.machine.pk, "sensors", Action.WIPE)])
         with self.assertRaises(Conflict):
             take_off(**self.on, slot="caster")
         with self.assertRaises(Conflict):

@@ -4,7 +4,7 @@ from uuid import uuid4
 
 from care.errors import IllegalMove, InvalidValue
 from care.kinds import Action, Found
-from server.bench.services import Pick, answer, drop, finish, move_part, open_sheet
+from server.bench.services import Given, Pick, answer, drop, finish, move_part, open_sheet
 from server.config import clock
 from server.config.problems import Conflict
 from server.household.services import answer as answer_household
@@ -139,12 +139,12 @@ class TwoSideBrushes(HouseTestCase):
     def test_change_places_on_a_sheet(self):
         before = self.sides()
         state = open_sheet(
-            member=self.member, sheet_id=uuid4(), machine_id=self.machine.pk, picks=[Pick("side-left", Action.SWAP)]
+            member=self.member, sheet_id=uuid4(), picks=[Pick(self.machine.pk, "side-left", Action.SWAP)]
         )
         while state.progress.current is not None:
             step = state.progress.current
             value = "done" if "done" in step.answers else "pass"
-            state = answer(member=self.member, sheet_id=state.row.pk, event_id=uuid4(), step=step.key, value=value)
+            state = answer(member=self.member, sheet_id=state.row.pk, given=Given(uuid4(), step.key, value))
         finish(member=self.member, sheet_id=state.row.pk)
         self.assertEqual(self.sides(), before[::-1])
 
@@ -172,7 +172,7 @@ class TwoSideBrushes(HouseTestCase):
     def test_not_while_a_sheet_is_open(self):
         other = self.add("Other")
         sheet = uuid4()
-        open_sheet(member=self.member, sheet_id=sheet, machine_id=other.pk, picks=[Pick("wheels", Action.WIPE)])
+        open_sheet(member=self.member, sheet_id=sheet, picks=[Pick(other.pk, "wheels", Action.WIPE)])
         brush = self.item("side-left")
         with self.assertRaises(Conflict) as refused:
             move_part(member=self.member, item_id=brush.id, machine_id=other.pk, slot="side-left")

@@ -1,40 +1,71 @@
-"""Brings the database up to date and serves the app on this machine."""
+"""Brings the database up to date and serves the app, on this machine or to the phones of the house."""
 
 from argparse import ArgumentParser
+from collections.abc import Callable
 
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 
+from server.config import lan
+
 
 class Command(BaseCommand):
     """`python manage.py serve`."""
 
-    help = "Migrate, then serve the app; with the demo household when YPERON_DEMO=1."
+    help = "Migrate, then serve the app; with the demo household when YPERON_DEMO=1, to the network with --lan."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         """Where to listen."""
         parser.add_argument("--host", default="127.0.0.1")
         parser.add_argument("--port", type=int, default=8000)
+        parser.add_argument("--lan", action="store_true", help="over https, to every device of this network")
 
-    def handle(self, *, host: str, port: int, **options: object) -> None:
+    def handle(self, *, host: str, port: int, lan: bool, **options: object) -> None:
         """Serve until interrupted. Raises `CommandError` when the port is taken."""
-        from waitress.server import create_server
-
-        from server.config.wsgi import application
-
         call_command("migrate", interactive=False, verbosity=0)
         if settings.DEMO_SIGN_IN:
             call_command("load_demo")
         try:
-            server = create_server(application, host=host, port=port, threads=4)
+            run = self._to_the_house(port) if lan else self._here(host, port)
         except OSError as error:
-            raise CommandError(f"Port {port} on {host} is taken ({error.strerror}). Use PORT=8001, say.") from error
-        self.stdout.write(f"\nYperon is at http://{host}:{port}")
+            raise CommandError(f"Port {port} is taken ({error.strerror}). Use PORT=8001, say.") from error
         self.stdout.write(self._sign_in_hint())
         self.stdout.write("Stop it with Ctrl-C.")
         self.stdout.flush()
-        server.run()
+        run()
+
+    def _here(self, host: str, port: int) -> Callable[[], None]:
+        from waitress.server import create_server
+
+        from server.config.wsgi import application
+
+        server = create_server(application, host=host, port=port, threads=4)
+        self.stdout.write(f"\nYperon is at http://{host}:{port}")
+        return server.run  # type: ignore[no-any-return]
+
+    def _to_the_house(self, port: int) -> Callable[[], None]:
+        from cheroot.ssl.builtin import BuiltinSSLAdapter
+        from cheroot.wsgi import Server
+
+        from server.config.wsgi import application
+
+        hosts = lan.addresses()
+        made = lan.certificate(settings.VAR_DIR / "lan", hosts)
+        settings.ALLOWED_HOSTS = [*settings.ALLOWED_HOSTS, *hosts]
+        server = Server(("0.0.0.0", port), application, numthreads=8)  # noqa: S104 - that is what --lan asks for
+        server.ssl_adapter = BuiltinSSLAdapter(str(made.server), str(made.server))
+        server.prepare()
+        for host in hosts or ["127.0.0.1"]:
+            self.stdout.write(f"\nYperon is at https://{host}:{port}")
+        self.stdout.write(
+            "\nA phone asks once whether to trust it: open the address, go on past the warning, and fetch"
+            f"\n  https://{(hosts or ['127.0.0.1'])[0]}:{port}/authority.crt"
+            "\nInstall that as a trusted authority (Settings, Security, Certificates; on some phones also switch it on"
+            "\nunder Certificate Trust). It was made on this machine and is good for this house only. Without it the"
+            "\napp works, but is not kept for use without a connection."
+        )
+        return server.serve
 
     def _sign_in_hint(self) -> str:
         if settings.DEMO_SIGN_IN:
