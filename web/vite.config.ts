@@ -2,9 +2,36 @@ import { svelte } from '@sveltejs/vite-plugin-svelte';
 import tailwindcss from '@tailwindcss/vite';
 import icons from 'unplugin-icons/vite';
 import { defineConfig } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
 
 export default defineConfig({
-  plugins: [tailwindcss(), svelte(), icons({ compiler: 'svelte' })],
+  plugins: [
+    tailwindcss(),
+    svelte(),
+    icons({ compiler: 'svelte' }),
+    // The page itself, kept on the device: a reload at the sink works without a connection. Answers of the API are not
+    // kept here; what was answered waits in the outbox.
+    VitePWA({
+      injectRegister: null,
+      registerType: 'autoUpdate',
+      manifest: {
+        name: 'Yperon',
+        short_name: 'Yperon',
+        display: 'standalone',
+        start_url: '/',
+        background_color: '#e8eeec',
+        theme_color: '#17201e',
+        icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,woff2}'],
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api/, /^\/authority\.crt/],
+        // Fetched in one go after the page is at rest, so nothing of it counts against the first paint.
+        inlineWorkboxRuntime: true,
+      },
+    }),
+  ],
   server: { proxy: { '/api': 'http://127.0.0.1:8000' } },
   // Inlined data: files would need an exception in the Content-Security-Policy.
   build: { assetsInlineLimit: 0, target: 'es2022' },

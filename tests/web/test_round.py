@@ -170,7 +170,7 @@ class TheFrame(BrowserTestCase):
         self.page.keyboard.press("?")
         dialog = self.page.get_by_role("dialog", name="Keys")
         expect(dialog).to_contain_text("Undo what was just recorded")
-        expect(dialog).to_contain_text("Open the bench sheet")
+        expect(dialog).to_contain_text("Plan the sitting")
         dialog.get_by_label("Single keys work").uncheck()
         dialog.get_by_role("button", name="Close").first.click()
         self.page.keyboard.press("m")
@@ -252,7 +252,7 @@ class LookingOnly(BrowserTestCase):
         Member.everything.filter(pk=self.member.pk).update(role=Member.Role.VIEWER)
         self.page.reload()
         expect(self.ran()).to_be_disabled()
-        expect(self.page.get_by_role("button", name="Open the bench sheet")).to_be_disabled()
+        expect(self.page.get_by_role("button", name="Plan the sitting")).to_be_disabled()
         expect(self.page.get_by_role("button", name="Already done…").first).to_be_disabled()
 
 

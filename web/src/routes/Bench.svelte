@@ -4,17 +4,24 @@
   import { onDestroy } from 'svelte';
   import { push } from 'svelte-spa-router';
 
+  import type { Schemas } from '../lib/api/client';
+  import { keepAwake } from '../lib/state/awake';
   import { BenchState } from '../lib/state/bench.svelte';
   import { type Key, keys } from '../lib/state/keys.svelte';
   import { notice } from '../lib/state/notice.svelte';
   import type { Hanging } from '../lib/state/rack.svelte';
+  import { outbox } from '../lib/state/outbox.svelte';
   import { session } from '../lib/state/session.svelte';
+  import MayIWash from '../lib/ui/MayIWash.svelte';
   import Modal from '../lib/ui/Modal.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { figure } from '../lib/words/format';
+  import { figure, plural, together } from '../lib/words/format';
   import { choices, extra, short, title } from '../lib/words/steps';
   import Ending from './bench/Ending.svelte';
+  import Found from './bench/Found.svelte';
+  import Pull from './bench/Pull.svelte';
+  import Timer from './bench/Timer.svelte';
   import Hang from './rack/Hang.svelte';
 
   let { params }: { params: { id: string } } = $props();
@@ -23,18 +30,50 @@
   const bench = new BenchState(params.id);
   let skipping = $state(false);
   let dropping = $state(false);
+  let noting = $state(false);
+  let asking = $state(false);
   let reason = $state('');
   let hang = $state<ReturnType<typeof Hang> | null>(null);
   let heading = $state<HTMLHeadingElement | null>(null);
 
   const sheet = $derived(bench.sheet);
   const step = $derived(bench.step);
-  const answered = $derived(sheet?.steps.filter((one) => one.answer !== null).length ?? 0);
-  const options = $derived(step ? choices(step) : []);
+  const answered = $derived(sheet?.answered.length ?? 0);
+  const where = (one: Schemas['StepOut']) =>
+    ['wash', 'rack'].includes(one.kind) ? 'At the sink' : one.machine_name;
+  /** The steps in stretches, each at one machine or at the sink. */
+  const blocks = $derived.by(() => {
+    const made: Schemas['StepOut'][][] = [];
+    for (const one of bench.steps) {
+      const last = made.at(-1);
+      if (last?.[0] && where(last[0]) === where(one)) last.push(one);
+      else made.push([one]);
+    }
+    return made;
+  });
+  const several = $derived((sheet?.machines.length ?? 0) > 1);
+  /** The answers to a step; at the rack only what is not a place to hang. */
+  const hangs = $derived(step?.kind === 'rack');
+  const options = $derived(step ? choices(step).filter((one) => !hangs || one.value !== 'done') : []);
+  const mine = $derived(sheet?.machines.find(({ id }) => id === step?.machine_id) ?? null);
+  /** Suction is felt before a machine is made safe, and when it runs again. */
+  const pullAt = $derived.by((): 'before' | 'after' | null => {
+    if (!step || mine?.empties_robot) return null;
+    if (step.kind === 'power') return 'after';
+    const first = sheet?.steps.find((one) => one.machine_id === step.machine_id);
+    return sheet?.sitting === 'clean_and_rack' && first?.key === step.key ? 'before' : null;
+  });
   const maySkip = $derived(step?.answers.includes('skip') ?? false);
-  const failed = $derived(sheet?.steps.filter((one) => one.answer === 'fail') ?? []);
+  const failed = $derived(bench.steps.filter((one) => one.answer === 'fail'));
 
   void bench.refresh();
+  onDestroy(bench.leave);
+  /** Somebody else may go on with the sheet on another device. */
+  const others = setInterval(() => {
+    if (!document.hidden && !bench.waiting.length && sheet?.status === 'open') void bench.refresh();
+  }, 10_000);
+  onDestroy(() => clearInterval(others));
+  onDestroy(keepAwake());
 
   async function give(value: string, why = '', hanging: Hanging | null = null) {
     if (!step || !session.mayWrite) return;
@@ -43,7 +82,7 @@
     window.scrollTo({ top: 0 });
   }
   async function back() {
-    if (!answered || sheet?.status !== 'open') return;
+    if (!answered || sheet?.status !== 'open' || bench.ending_waits) return;
     await bench.answer(step?.key ?? sheet.steps.at(-1)?.key ?? '', 'back');
   }
   async function skip(event: SubmitEvent) {
@@ -66,12 +105,31 @@
     else if (sheet?.status === 'open' && !step) void bench.finish();
   };
 
+  /** The steps at which somebody may wonder whether water will do. */
+  const AT_THE_SINK = ['wash', 'clean', 'clean_in_place'];
+  /** How far a finger has to go sideways to turn the page [px]. */
+  const SWIPE = 90;
+  function swipes(panel: HTMLElement) {
+    let start: Touch | null = null;
+    const down = ({ touches }: TouchEvent) => (start = touches[0] ?? null);
+    function up({ changedTouches }: TouchEvent) {
+      const [end, from] = [changedTouches[0], start];
+      start = null;
+      if (!end || !from || Math.abs(end.clientY - from.clientY) > SWIPE / 2) return;
+      // A gate is acknowledged on purpose, by its button or a key, never by a stray finger.
+      if (end.clientX - from.clientX < -SWIPE && step && step.kind !== 'gate') onward();
+      else if (end.clientX - from.clientX > SWIPE) void back();
+    }
+    panel.addEventListener('touchstart', down, { passive: true });
+    panel.addEventListener('touchend', up);
+  }
+
   const numbered: Key[] = [1, 2, 3, 4, 5].map((n) => ({
     key: String(n),
     does: `Answer ${n}, where there are several`,
     run: () => {
       const choice = options[n - 1];
-      if (choice && options.length > 1) void give(choice.value);
+      if (choice && (options.length > 1 || hangs)) void give(choice.value);
     },
   }));
   onDestroy(
@@ -80,12 +138,23 @@
       { key: 'ArrowRight', shown: '→', does: 'Done, yes, next', run: onward },
       { key: 'ArrowLeft', shown: '←', does: 'Take the last answer back', run: () => void back() },
       { key: 's', does: 'Skip, with a reason', run: () => maySkip && (skipping = true) },
+      { key: 'n', does: 'A note, a photo, something found', run: () => step && (noting = true) },
       ...numbered,
     ]),
   );
 </script>
 
 <svelte:head><title>Bench · Yperon</title></svelte:head>
+
+{#snippet late(count: number)}
+  {#if count}
+    <p class="unsent">
+      {plural(count, 'answer')} came after somebody else had gone on: kept as {count === 1
+        ? 'a note'
+        : 'notes'}, nothing changed by {count === 1 ? 'it' : 'them'}.
+    </p>
+  {/if}
+{/snippet}
 
 {#if bench.load.status === 'pending'}
   <Waiting what="Opening the sheet" />
@@ -99,28 +168,59 @@
     <Ending ending={bench.ending} />
   </div>
 {:else if sheet && sheet.status !== 'open'}
-  <div class="mx-auto max-w-2xl p-6">
+  <div class="mx-auto max-w-2xl p-6" data-unsent={bench.waiting.length}>
     <h1 class="text-3xl font-extrabold">This sheet has ended.</h1>
     <p class="mt-2">
-      Its records stand on <a class="link" href={`#/machines/${sheet.machine_id}`}>{sheet.machine_name}</a>.
+      Its records stand on {#each sheet.machines as machine, i (machine.id)}{i ? ', ' : ''}<a
+          class="link"
+          href={`#/machines/${machine.id}`}>{machine.name}</a
+        >{/each}.
     </p>
+    {@render late(sheet.late)}
+    {#if bench.waiting.length}
+      <p class="soft">
+        {plural(bench.waiting.length, 'more answer')}
+        {bench.waiting.length === 1 ? 'is' : 'are'} still to be sent.
+      </p>
+    {/if}
     <a class="btn btn-primary mt-4" href="#/">Back to Round</a>
   </div>
 {:else if sheet}
   <div class="page">
     <div class="progress-line">
       <p>
-        <b>{sheet.machine_name}</b>
+        <b>{step?.machine_name ?? together(sheet.machines)}</b>
         <span class="soft">
+          {several ? `and ${plural(sheet.machines.length - 1, 'more machine', 'more machines')}, ` : ''}
           {sheet.sitting === 'refit_and_test' ? 'put back and test' : 'clean'}, about {figure(sheet.minutes)} min
           ·
-          {Math.min(answered + 1, sheet.steps.length)} of {sheet.steps.length}
+          {Math.min(answered + 1, bench.steps.length)} of {bench.steps.length}
         </span>
       </p>
-      <progress class="progress" value={answered} max={sheet.steps.length} aria-label="Steps done"></progress>
+      <progress class="progress" value={answered} max={bench.steps.length} aria-label="Steps done"></progress>
+      {#if !outbox.reached && bench.waiting.length}
+        <p class="unsent" role="status">
+          Not sent yet: {plural(bench.waiting.length, 'answer')}
+          {bench.waiting.length === 1 ? 'waits' : 'wait'} on this device and {bench.waiting.length === 1
+            ? 'is'
+            : 'are'} sent by itself; go on.
+        </p>
+      {/if}
+      {#if !isSecureContext}
+        <p class="soft text-sm">
+          Open without a lock in the address, so the screen may go dark and a reload needs the connection;
+          <b>make serve LAN=1</b> lets this device in with both.
+        </p>
+      {/if}
+      {@render late(sheet.late)}
     </div>
 
-    <section class="step panel" data-step={step?.key ?? 'end'}>
+    <section
+      class="step panel"
+      data-step={step?.key ?? 'end'}
+      data-unsent={bench.waiting.length}
+      {@attach swipes}
+    >
       {#if bench.problem}<div class="mb-4"><Trouble problem={bench.problem} /></div>{/if}
       {#if step}
         <h1 bind:this={heading} tabindex="-1">{title(step)}</h1>
@@ -147,24 +247,51 @@
         {:else}
           {#each [...step.text, ...extra(step)] as text (text)}<p class="say">{text}</p>{/each}
         {/if}
+        {#if step.each.length}
+          {#key step.key}
+            <ul class="each">
+              {#each step.each as one (one)}
+                <li><label><input type="checkbox" class="checkbox checkbox-lg" /> {one}</label></li>
+              {/each}
+            </ul>
+          {/key}
+        {/if}
+        {#if step.wait_min}<Timer key={`${bench.id}/${step.key}`} minutes={step.wait_min} />{/if}
+        {#if step.picture && (step.kind === 'fit' || step.kind === 'take_out')}
+          <img
+            class="sat"
+            src={`/api/notes/${step.picture}/picture`}
+            alt={`How it sat: ${step.item_name ?? ''}`}
+          />
+        {/if}
         {#if step.kind === 'rack' && step.item_id}
           <Hang
             bind:this={hang}
             item_id={step.item_id}
-            busy={bench.busy}
+            action={step.action}
+            busy={false}
             verb="It hangs in"
             big
             onhang={(hanging) => void give('done', '', hanging)}
           />
         {/if}
+        {#if pullAt}
+          <Pull
+            machine_id={step.machine_id}
+            sheet_id={bench.id}
+            moment={pullAt}
+            told={(pullAt === 'before' ? mine?.pull_before : mine?.pull_after) ?? null}
+            onkept={() => void bench.refresh()}
+          />
+        {/if}
         <div class={['answers', options.length > 1 && 'many']}>
-          {#each step.kind === 'rack' ? [] : options as choice, i (choice.value)}
+          {#each options as choice, i (choice.value)}
             <button
               class={['btn answer', choice.main && 'btn-primary']}
-              disabled={bench.busy || !session.mayWrite}
+              disabled={!session.mayWrite}
               onclick={() => void give(choice.value)}
             >
-              {#if options.length > 1}<kbd aria-hidden="true">{i + 1}</kbd>{/if}
+              {#if options.length > 1 || hangs}<kbd aria-hidden="true">{i + 1}</kbd>{/if}
               <span
                 ><b>{choice.text}</b>{#if choice.more}<small>{choice.more}</small>{/if}</span
               >
@@ -183,52 +310,76 @@
         <div class="answers">
           <button
             class="btn btn-primary answer"
-            disabled={bench.busy || !session.mayWrite}
+            disabled={bench.ending_waits || !session.mayWrite}
             onclick={() => void bench.finish()}
           >
-            <b>End the sitting</b>
+            <b>{bench.ending_waits ? 'It ends as soon as Yperon answers' : 'End the sitting'}</b>
           </button>
         </div>
       {/if}
       <div class="under">
-        <button class="btn btn-ghost" disabled={!answered || bench.busy} onclick={() => void back()}
+        <button class="btn btn-ghost" disabled={!answered || bench.ending_waits} onclick={() => void back()}
           >← Back</button
         >
         {#if maySkip}
-          <button class="btn btn-ghost" disabled={bench.busy} onclick={() => (skipping = true)}>Skip…</button>
+          <button class="btn btn-ghost" onclick={() => (skipping = true)}>Skip…</button>
+        {/if}
+        {#if step && session.mayWrite}
+          <button class="btn btn-ghost" onclick={() => (noting = true)}>Note, photo, found…</button>
+        {/if}
+        {#if step && AT_THE_SINK.includes(step.kind)}
+          <button class="btn btn-ghost" onclick={() => (asking = true)}>May I wash this?</button>
         {/if}
         <span class="grow"></span>
+        <a class="btn btn-ghost" href={`#/print/${bench.id}`}>Print</a>
         <a class="btn btn-ghost" href="#/">Rest here</a>
         {#if sheet.may_drop}
-          <button class="btn btn-ghost" disabled={bench.busy} onclick={() => (dropping = true)}
-            >Give up…</button
-          >
+          <button class="btn btn-ghost" onclick={() => (dropping = true)}>Give up…</button>
         {/if}
       </div>
     </section>
 
     <ol class="list" aria-label="All steps">
-      {#each sheet.steps as one (one.key)}
-        <li
-          class={[one.key === sheet.current && 'now', one.answer && 'answered']}
-          aria-current={one.key === sheet.current ? 'step' : undefined}
-        >
-          <span class="mark" aria-hidden="true">
-            {#if one.answer === 'skip'}–{:else if one.answer}<Check
-                width="15"
-                height="15"
-                stroke-width="3"
-              />{/if}
-          </span>
-          <span
-            >{short(one)}{#if one.answer === 'skip'}<em> skipped: {one.reason}</em>{/if}</span
+      {#each blocks as block (block[0]?.key)}
+        {#if several}
+          <li class={['whose', block.every((one) => one.answer) && 'soft']}>
+            {block[0] ? where(block[0]) : ''}
+            <span class="soft">{block.filter((one) => one.answer).length} of {block.length}</span>
+          </li>
+        {/if}
+        {#each several && !block.some((one) => one.key === sheet.current) ? [] : block as one (one.key)}
+          <li
+            class={[one.key === sheet.current && 'now', one.answer && 'answered']}
+            aria-current={one.key === sheet.current ? 'step' : undefined}
           >
-        </li>
+            <span class="mark" aria-hidden="true">
+              {#if one.answer === 'skip'}–{:else if one.answer}<Check
+                  width="15"
+                  height="15"
+                  stroke-width="3"
+                />{/if}
+            </span>
+            <span
+              >{short(one)}{#if one.answer === 'skip'}<em> skipped: {one.reason}</em>{/if}</span
+            >
+          </li>
+        {/each}
       {/each}
     </ol>
   </div>
 {/if}
 
+{#if asking && step?.slot}
+  <MayIWash
+    machine_id={step.machine_id}
+    slot={step.slot}
+    name={step.slot_name ?? ''}
+    onclose={() => (asking = false)}
+  />
+{/if}
+{#if noting && step}
+  <Found {step} onclose={() => (noting = false)} onkept={() => void bench.refresh()} />
+{/if}
 {#if skipping && step}
   <Modal title={`Skip: ${short(step)}`} onclose={() => (skipping = false)}>
     <form class="grid gap-3" onsubmit={skip}>
@@ -271,6 +422,33 @@
   }
   .progress-line {
     grid-area: progress;
+  }
+  .unsent {
+    margin-top: 0.5rem;
+    padding: 0.5rem 0.75rem;
+    border-left: 4px solid var(--due);
+    background: var(--color-base-200);
+  }
+  .each {
+    margin-top: 1rem;
+  }
+  .each label {
+    display: flex;
+    align-items: center;
+    gap: 0.9rem;
+    min-height: 3.25rem;
+    font-size: 1.2rem;
+    cursor: pointer;
+  }
+  .sat {
+    width: auto;
+    max-height: 20rem;
+    margin-block: 1rem;
+    border-radius: var(--radius-box);
+  }
+  .whose {
+    margin-top: 0.5rem;
+    font-weight: 800;
   }
   .step {
     grid-area: step;
@@ -362,7 +540,7 @@
     display: grid;
     gap: 0.1rem;
   }
-  .list li {
+  .list li:not(.whose) {
     display: grid;
     grid-template-columns: 1.5rem 1fr;
     gap: 0.4rem;

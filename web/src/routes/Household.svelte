@@ -294,6 +294,10 @@
       />
     </section>
     <Versions versions={answers.load.data.versions} />
+    <p class="mt-4">
+      <a class="link" href="#/labels">Labels to print</a> for machines and for parts that take turns: scanned, each
+      opens its page.
+    </p>
   </div>
 {/if}
 

@@ -9,6 +9,7 @@
   import type { Schemas } from '../lib/api/client';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
+  import { keepPicks } from '../lib/state/plan.svelte';
   import { session } from '../lib/state/session.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
@@ -34,6 +35,24 @@
   const part = $derived(page?.parts.find((one) => one.slot === slot) ?? page?.parts[0] ?? null);
   const chamber = $derived(page?.strip.chambers.find((one) => one.slots.includes(part?.slot ?? '')) ?? null);
   const together = $derived(page?.parts.filter((one) => chamber?.slots.includes(one.slot)) ?? []);
+
+  /** All regular care of this machine: what has a date, of every part that is in; no new parts. */
+  const service = $derived(
+    (page?.parts ?? []).flatMap((one) =>
+      one.item
+        ? one.states
+            .filter((state) => !state.is_life && state.action !== 'swap' && state.due !== null)
+            .map((state) => ({ machine_id: page?.strip.id ?? '', slot: one.slot, action: state.action }))
+        : [],
+    ),
+  );
+  /** All regular care, or what is done against a complaint. */
+  async function planService(which: string) {
+    const bundle = page?.bundles.find((one) => one.key === which);
+    const machine_id = page?.strip.id ?? '';
+    keepPicks(bundle ? bundle.tasks.map((task) => ({ machine_id, ...task })) : service);
+    await push('/plan');
+  }
 
   /** The part that wants hands first: one that is missing, else the one furthest through its interval. */
   function worst(of: Schemas['MachineOut']): string | null {
@@ -118,6 +137,17 @@
             >
               {#if !others.some((other) => other.id === id)}<option value={id}>{page.strip.name}</option>{/if}
               {#each others as other (other.id)}<option value={other.id}>{other.name}</option>{/each}
+            </select></label
+          >
+        {/if}
+        {#if session.mayWrite && service.length}
+          <label
+            ><span class="sr-only">Plan a sitting</span>
+            <select class="select" value="" onchange={(e) => void planService(e.currentTarget.value)}>
+              <option value="" disabled>Plan a sitting…</option>
+              <option value="full">Full service</option>
+              {#each page.bundles as bundle (bundle.key)}<option value={bundle.key}>{bundle.name}</option
+                >{/each}
             </select></label
           >
         {/if}

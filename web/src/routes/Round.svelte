@@ -6,7 +6,7 @@
 
   import { boardOrder } from '../lib/airpath/layout';
   import type { Schemas } from '../lib/api/client';
-  import { openSheet } from '../lib/state/bench.svelte';
+  import { keepPicks } from '../lib/state/plan.svelte';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
@@ -53,10 +53,7 @@
   const bench = $derived(round?.sheets[0] ?? null);
   /** The due tasks in the order in which they are listed. */
   const listed = $derived(byOpening(round?.due ?? []).flatMap((group) => group.tasks));
-  /** A sheet is for one machine: the one with the first task that is chosen. */
-  const chosen = $derived(listed.filter((task) => !left.has(keyOf(task))));
-  const first = $derived(chosen[0] ?? null);
-  const forSheet = $derived(chosen.filter((task) => task.machine_id === first?.machine_id));
+  const forSheet = $derived(listed.filter((task) => !left.has(keyOf(task))));
 
   void house.loadRound();
   const clock = setInterval(() => void refreshQuietly(), 60_000);
@@ -68,10 +65,9 @@
 
   async function open() {
     if (bench) return push(`/bench/${bench.id}`);
-    if (!first) return;
-    const picks = forSheet.map(({ slot, action }) => ({ slot, action }));
-    const id = await openSheet(first.machine_id, picks);
-    if (id) await push(`/bench/${id}`);
+    if (!forSheet.length) return;
+    keepPicks(forSheet.map(({ machine_id, slot, action }) => ({ machine_id, slot, action })));
+    await push('/plan');
   }
 
   function choose(task: Task, want: boolean) {
@@ -91,7 +87,7 @@
       does: 'The machine of the marked task, else the first, ran its usual minutes',
       run: () => void ranFirst(),
     },
-    { key: 'b', does: 'Open the bench sheet', run: () => void open() },
+    { key: 'b', does: 'Plan the sitting', run: () => void open() },
     { key: 'j', does: 'Next task', run: () => move(1) },
     { key: 'k', does: 'Task before', run: () => move(-1) },
     {
@@ -154,7 +150,7 @@
             disabled={!forSheet.length || !session.mayWrite}
             onclick={() => void open()}
           >
-            Open the bench sheet
+            Plan the sitting
           </button>
         {/if}
       </section>

@@ -1,5 +1,6 @@
 <!-- The sheets that are open. -->
 <script lang="ts">
+  import { together } from '../lib/words/format';
   import { house } from '../lib/state/house.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
@@ -21,7 +22,7 @@
         <li>
           <a class="panel flex items-center justify-between gap-4 p-4" href={`#/bench/${sheet.id}`}>
             <span>
-              <b class="text-lg">{sheet.machine_name}</b><br />
+              <b class="text-lg">{together(sheet.machines)}</b><br />
               {sheet.sitting === 'refit_and_test' ? 'Put back and test' : 'Clean'}: {sheet.answered} of {sheet.steps}
               steps done
             </span>

@@ -1,59 +1,63 @@
 import { v4 as uuid } from 'uuid';
 
 import { ask, client, type Problem, type Schemas } from '../api/client';
+import { after, ahead, type Given } from './follow';
 import { house } from './house.svelte';
 import { type Load, loaded, PENDING } from './load';
 import { notice } from './notice.svelte';
+import { outbox } from './outbox.svelte';
 import type { Hanging } from './rack.svelte';
+import { session } from './session.svelte';
+import { store } from './store';
 
 type Sheet = Schemas['SheetOut'];
 type Ending = Schemas['EndingOut'];
 export type Pick = Schemas['PickIn'];
 
-/** One sheet as the server holds it; every answer is sent before the next step shows. */
+/** One sheet: as the server has it, and on top of that what was answered here and is not sent yet. */
 export class BenchState {
   load = $state.raw<Load<Sheet>>(PENDING);
   ending = $state.raw<Ending | null>(null);
   problem = $state.raw<Problem | null>(null);
-  busy = $state(false);
-  sheet = $derived(this.load.status === 'ok' ? this.load.data : null);
+  waiting = $derived(outbox.waiting.filter((entry) => entry.sheet === this.id));
+  given = $derived<Given[]>(this.waiting.filter((entry) => entry.kind === 'answer' && !entry.late));
+  sheet = $derived(this.load.status === 'ok' ? after(this.load.data, this.given) : null);
+  steps = $derived(this.sheet ? ahead(this.sheet) : []);
   step = $derived(this.sheet?.steps.find((step) => step.key === this.sheet?.current) ?? null);
+  ending_waits = $derived(this.waiting.some((entry) => entry.kind === 'finish'));
+  readonly leave: () => void;
 
-  constructor(readonly id: string) {}
-
-  async refresh(): Promise<void> {
-    this.load = loaded(
-      await ask(client.GET('/api/sheets/{sheet_id}', { params: { path: { sheet_id: this.id } } })),
-    );
+  constructor(readonly id: string) {
+    this.leave = outbox.listen(id, {
+      onsheet: (sheet) => this.took(sheet),
+      onend: (ending) => this.ended(ending),
+      onrefused: (problem) => {
+        this.problem = problem;
+        void this.refresh();
+      },
+    });
   }
 
-  async answer(step: string, value: string, reason = '', hanging: Hanging | null = null): Promise<void> {
-    if (this.busy) return;
-    this.busy = true;
+  async refresh(): Promise<void> {
     const answer = await ask(
-      client.POST('/api/sheets/{sheet_id}/answers', {
-        params: { path: { sheet_id: this.id } },
-        body: { id: uuid(), step, value, reason, hanging },
-      }),
+      client.GET('/api/sheets/{sheet_id}', { params: { path: { sheet_id: this.id } } }),
     );
-    this.busy = false;
-    this.problem = answer.ok ? null : answer.problem;
-    if (answer.ok) this.load = loaded(answer);
-    else if (answer.problem.status !== 0) await this.refresh();
+    if (answer.ok) return this.took(answer.data);
+    const member = session.member?.id;
+    const kept =
+      answer.problem.status === 0 && member ? await store.sheet(member, this.id).catch(() => null) : null;
+    this.load = kept ? { status: 'ok', data: kept } : loaded(answer);
+  }
+
+  /** Every answer is kept on this device first, shown at once, and sent as soon as the server answers. */
+  async answer(step: string, value: string, reason = '', hanging: Hanging | null = null): Promise<void> {
+    this.problem = null;
+    await outbox.add({ sheet: this.id, kind: 'answer', step, value, reason, hanging });
   }
 
   async finish(): Promise<void> {
-    this.busy = true;
-    const answer = await ask(
-      client.POST('/api/sheets/{sheet_id}/finish', { params: { path: { sheet_id: this.id } } }),
-    );
-    this.busy = false;
-    this.problem = answer.ok ? null : answer.problem;
-    if (answer.ok) {
-      this.ending = answer.data;
-      house.forget();
-      this.load = { status: 'ok', data: answer.data.sheet };
-    }
+    this.problem = null;
+    if (!this.ending_waits) await outbox.add({ sheet: this.id, kind: 'finish' });
   }
 
   async drop(): Promise<boolean> {
@@ -61,13 +65,27 @@ export class BenchState {
       client.DELETE('/api/sheets/{sheet_id}', { params: { path: { sheet_id: this.id } } }),
     );
     this.problem = answer.ok ? null : answer.problem;
+    if (answer.ok) await store.dropSheet(this.id).catch(() => {});
     return answer.ok;
+  }
+
+  private took(sheet: Sheet): void {
+    this.load = { status: 'ok', data: sheet };
+    const member = session.member?.id;
+    if (member) void store.keepSheet(member, sheet).catch(() => {});
+  }
+
+  private ended(ending: Ending): void {
+    this.ending = ending;
+    house.forget();
+    this.load = { status: 'ok', data: ending.sheet };
+    void store.dropSheet(this.id).catch(() => {});
   }
 }
 
-/** Open a sheet for tasks of one machine; gives its id, or tells the refusal and gives null. */
-export async function openSheet(machine_id: string, tasks: Pick[]): Promise<string | null> {
-  return opened(await ask(client.POST('/api/sheets', { body: { id: uuid(), machine_id, tasks } })));
+/** Open a sheet for tasks of one machine or several; gives its id, or tells the refusal and gives null. */
+export async function openSheet(tasks: Pick[]): Promise<string | null> {
+  return opened(await ask(client.POST('/api/sheets', { body: { id: uuid(), tasks } })));
 }
 
 /** Open the refit sitting for a part on the rack. */

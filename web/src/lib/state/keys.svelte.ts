@@ -62,8 +62,10 @@ function isTyping(event: KeyboardEvent): boolean {
   return target.matches('input:not([type=checkbox]), textarea, select') || target.isContentEditable;
 }
 
+/** Whether Enter is the control's own; a box that was ticked does nothing by it. */
 function isControl(event: KeyboardEvent): boolean {
-  return (event.target as HTMLElement).matches('button, a, summary, [role=button], input');
+  const own = 'button, a, summary, [role=button], input:not([type=checkbox])';
+  return (event.target as HTMLElement).matches(own);
 }
 
 export const keys = new KeyState();

@@ -40,10 +40,15 @@ export class RackState {
 }
 
 /** When a part would be ready in each place, hung up now; null where that cannot be told. */
-export async function placesFor(item_id: string, pressed: boolean, moving: boolean) {
+export async function placesFor(
+  item_id: string,
+  pressed: boolean,
+  moving: boolean,
+  action: Schemas['Action'] | null = null,
+) {
   const answer = await ask(
     client.GET('/api/items/{item_id}/places', {
-      params: { path: { item_id }, query: { pressed, moving } },
+      params: { path: { item_id }, query: { pressed, moving, action } },
     }),
   );
   return answer.ok ? answer.data : null;

@@ -178,3 +178,10 @@ const WHY_OFF = { did_not_run: 'did not run', away: 'everybody away', paused: 'p
 export function restWords(rest: { why: keyof typeof WHY_OFF; first: string; last: string | null }): string {
   return `${WHY_OFF[rest.why]} ${rest.last ? `until ${day(rest.last)}` : `since ${day(rest.first)}`}`;
 }
+
+/** Names in one line: "Hall upright, Attic robot and Stairs cordless". */
+export function together(named: { name: string }[]): string {
+  const names = named.map((one) => one.name);
+  const last = names.pop() ?? '';
+  return names.length ? `${names.join(', ')} and ${last}` : last;
+}

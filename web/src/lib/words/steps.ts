@@ -6,11 +6,20 @@ type Step = Schemas['StepOut'];
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
+const GATES: Record<string, string> = {
+  'hazardous-dust': 'Is this dust safe to handle?',
+  'electrics-off': 'Is everything electrical off the bin?',
+  'hose-weeks': 'The hose will be away for weeks',
+  'strip-down': 'This opens the body',
+  'invert-dock': 'Empty the dock before you turn it',
+};
+const gateOf = (step: Step): string => step.key.replace(/^(\d+\.)?gate\./, '');
+
 export function title(step: Step): string {
   const item = step.item_name ?? step.slot_name ?? '';
   switch (step.kind) {
     case 'gate':
-      return step.key === 'gate.hazardous-dust' ? 'Is this dust safe to handle?' : 'Make it safe first';
+      return GATES[gateOf(step)] ?? `${step.machine_name}: make it safe first`;
     case 'hand_over':
       return `${item}: ${step.action ? doWord(step.action) : ''}, by somebody able`;
     case 'open':
@@ -35,6 +44,8 @@ export function title(step: Step): string {
       return `${item}: is this so?`;
     case 'counter':
       return `${item}: tell the machine`;
+    case 'power':
+      return `${step.machine_name}: power on, and listen`;
     case 'close':
       return `Close the ${step.opening_name ?? ''}`;
   }
@@ -51,8 +62,11 @@ export function short(step: Step): string {
 /** Words that the book leaves to us, where a step has none of its own. */
 export function extra(step: Step): string[] {
   if (step.kind === 'rack') {
+    const rests = step.floor_h
+      ? `It rests at least ${step.floor_h} hours, however dry it feels.`
+      : 'No rest is prescribed: feel whether it is dry.';
     return [
-      `Stand it on edge in free air. It rests at least ${step.floor_h} hours, however dry it feels.`,
+      `Stand it on edge in free air. ${rests}`,
       'Heat and softener do harm; sun, a dehumidifier and a draught help.',
     ];
   }
@@ -101,14 +115,15 @@ export function choices(step: Step): Choice[] {
         return { value, text: FOUND[value as Schemas['Found']], more: capital(words), main: false };
       }
       const text: Record<string, string> = {
-        done: step.key === 'gate.hazardous-dust' ? 'Ordinary house dust: go on' : (DONE[step.kind] ?? 'Done'),
+        done: gateOf(step) === 'hazardous-dust' ? 'Ordinary house dust: go on' : (DONE[step.kind] ?? 'Done'),
         unsure: 'Cannot tell',
-        dry: 'Bone dry',
+        dry: step.kind === 'rack' ? 'It is wiped dry: back in now' : 'Bone dry',
         damp: 'Still damp',
         pass: 'Yes',
         fail: 'No, not yet',
       };
       const more = value === 'damp' ? 'It rests 12 hours more' : '';
+      if (step.kind === 'power') text.pass = 'All as it should be';
       return { value, text: text[value] ?? value, more, main: value === 'done' || value === 'pass' };
     });
 }

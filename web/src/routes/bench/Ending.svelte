@@ -1,12 +1,23 @@
 <!-- What a sitting changed: clocks, dates, and what waits on the rack. -->
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
-  import { when } from '../../lib/words/format';
+  import { together, when } from '../../lib/words/format';
   import { didWord, LEVEL, shortWord, usedOf } from '../../lib/words/tasks';
 
   let { ending }: { ending: Schemas['EndingOut'] } = $props();
 
-  const out = $derived(ending.changes.filter((change) => change.after.level === 'missing'));
+  const several = $derived(ending.sheet.machines.length > 1);
+  /** Machines that stand without a part they need, with the names of those parts. */
+  const out = $derived(
+    ending.sheet.machines.flatMap(({ id, name, empties_robot }) => {
+      const parts = ending.changes.filter(
+        (change) => change.machine_id === id && change.after.level === 'missing',
+      );
+      return parts.length
+        ? [{ id, name, empties_robot, parts: [...new Set(parts.map((part) => part.slot_name))] }]
+        : [];
+    }),
+  );
   const told = $derived(
     ending.changes
       .filter((change) => change.after.level !== 'missing' && moved(change))
@@ -16,6 +27,12 @@
   function moved({ before, after }: Schemas['ChangeOut']): boolean {
     return !before || before.level !== after.level || Math.abs(before.share - after.share) > 0.005;
   }
+  function helped(before: number, after: number): string {
+    if (after > before) return 'the work helped.';
+    return after < before
+      ? 'less than before. Look at what was refitted first: seated, dry, the right way round?'
+      : 'no change. Something else may hold it back.';
+  }
   function stands(state: Schemas['StateOut']): string {
     const clock = state.clocks[0];
     const count = clock ? usedOf(clock) : '';
@@ -24,24 +41,41 @@
 </script>
 
 <h1 class="text-3xl font-extrabold">Recorded. The clocks have moved.</h1>
-{#if out.length}
+{#each out as machine (machine.id)}
   <p class="panel mt-4 border-l-4 border-l-error p-4">
     <b
-      >{out.map((change) => change.slot_name).join(', ')} is out, so {ending.sheet.machine_name} is out of use.</b
+      >{together(machine.parts.map((name) => ({ name })))}
+      {machine.parts.length === 1 ? 'is' : 'are'} out, so {machine.name} is out of use.</b
     >
-    Pause its schedule; never let it run without its filter.
+    {machine.empties_robot
+      ? 'Switch off emptying at this dock, on the robot or in its app, until it is back: it must never empty without its bag and filters.'
+      : 'Pause its schedule; never let it run without its filter.'}
+  </p>
+{/each}
+{#if ending.on_rack.length}
+  <p class="panel mt-4 border-l-4 border-l-info p-4">
+    <b>{together(ending.on_rack)} {ending.on_rack.length === 1 ? 'is' : 'are'} on the rack.</b> Round shows
+    the time to go; then it asks you to feel whether {ending.on_rack.length === 1 ? 'it is' : 'they are'} dry.
   </p>
 {/if}
-{#each ending.on_rack as item (item.id)}
-  <p class="panel mt-4 border-l-4 border-l-info p-4">
-    <b>{item.name} is on the rack.</b> Round shows the time to go; then it asks you to feel whether it is dry.
-  </p>
+{#each ending.sheet.machines as machine (machine.id)}
+  {#if machine.pull_after !== null}
+    <p class="panel mt-4 p-4">
+      <b>{machine.name} pulls {machine.pull_after} of 5</b>{machine.pull_before === null
+        ? '.'
+        : `, ${machine.pull_before} before: ${helped(machine.pull_before, machine.pull_after)}`}
+    </p>
+  {/if}
 {/each}
 {#if told.length}
   <ul class="panel mt-4">
-    {#each told as { slot_name, now_in, before, after } (slot_name + after.action)}
+    {#each told as { machine_id, machine_name, slot_name, now_in, before, after } (machine_id + slot_name + after.action)}
       <li>
-        <b>{slot_name}, {shortWord(after.action)}{now_in ? `: ${now_in} is in now` : ''}</b>
+        <b
+          >{several ? `${machine_name}: ` : ''}{slot_name}, {shortWord(after.action)}{now_in
+            ? `: ${now_in} is in now`
+            : ''}</b
+        >
         <span class="soft">was {before ? stands(before) : `not ${didWord(after.action)} before`}</span>
         <span class={`ink-${after.level}`}>now {stands(after)}; next {when(after.due, ending.today)}</span>
       </li>

@@ -2,6 +2,8 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
+  import { session } from '../../lib/state/session.svelte';
+  import { weightWords } from '../../lib/words/drying';
   import { ago, day, figure } from '../../lib/words/format';
   import { didWord, FOUND } from '../../lib/words/tasks';
 
@@ -24,6 +26,16 @@
   function words(line: Line): string {
     if (line.kind === 'run') return `Ran ${figure(line.minutes ?? 0)} min (${line.provenance})`;
     const who = line.item || name(line.slot);
+    switch (line.kind) {
+      case 'reading':
+        return `Pulled ${line.told} of 5 ${line.action} the work`;
+      case 'hung':
+        return `${who} hung${line.told ? ` in: ${line.told}` : ' up to dry'}`;
+      case 'weight':
+        return `${who} weighed ${weightWords(Number(line.told), session.us)}`;
+      case 'check':
+        return `${who} felt: ${line.told === 'damp' ? 'still damp' : 'dry'}`;
+    }
     if (line.kind === 'inspection')
       return `${who} found: ${FOUND[line.found as Schemas['Found']].toLowerCase()}`;
     return `${who} ${didWord(line.action as Schemas['Action'])}`;

@@ -4,11 +4,12 @@
   import { push } from 'svelte-spa-router';
 
   import type { Schemas } from '../../lib/api/client';
-  import { openSheet } from '../../lib/state/bench.svelte';
+  import { keepPicks } from '../../lib/state/plan.svelte';
   import { keys } from '../../lib/state/keys.svelte';
   import AlreadyDone from '../../lib/ui/AlreadyDone.svelte';
   import Counter from '../../lib/ui/Counter.svelte';
   import Look from '../../lib/ui/Look.svelte';
+  import MayIWash from '../../lib/ui/MayIWash.svelte';
   import { plural, span } from '../../lib/words/format';
   import { doWord, SCHOOL } from '../../lib/words/tasks';
   import ClockRow from './ClockRow.svelte';
@@ -30,6 +31,7 @@
   let done = $state.raw<Schemas['StateOut'] | null>(null);
   let looking = $state(false);
   let counting = $state(false);
+  let washing = $state(false);
   /** What wants hands first here: the service furthest through its interval, else whatever there is. */
   const first = $derived(
     part.states.filter((state) => !state.is_life).sort((a, b) => b.share - a.share)[0] ??
@@ -45,8 +47,8 @@
   const washes = $derived(part.states.some((state) => state.action === 'wash'));
 
   async function doNow(action: Schemas['Action']) {
-    const id = await openSheet(machine.id, [{ slot: part.slot, action }]);
-    if (id) await push(`/bench/${id}`);
+    keepPicks([{ machine_id: machine.id, slot: part.slot, action }]);
+    await push('/plan');
   }
   onDestroy(
     keys.lend('Part', [
@@ -55,6 +57,7 @@
         does: 'Do it now, on a bench sheet',
         run: () => first && mayWrite && void doNow(first.action),
       },
+      { key: 'c', does: 'May I wash this?', run: () => (washing = true) },
       { key: 'd', does: 'It is already done', run: () => mayWrite && (done = first) },
       { key: 'l', does: 'I looked: say what I found', run: () => mayWrite && part.item && (looking = true) },
     ]),
@@ -104,6 +107,7 @@
       {#if part.states.some((state) => state.action !== 'inspect')}
         <button class="btn" disabled={!mayWrite} onclick={() => (looking = true)}>I looked…</button>
       {/if}
+      <button class="btn" onclick={() => (washing = true)}>May I wash this?</button>
       {#if part.counted_by_machine}
         <button class="btn" disabled={!mayWrite} onclick={() => (counting = true)}>Its own counter…</button>
       {/if}
@@ -149,6 +153,9 @@
     {abouts}
     onclose={() => (looking = false)}
   />
+{/if}
+{#if washing}
+  <MayIWash machine_id={machine.id} slot={part.slot} name={part.name} onclose={() => (washing = false)} />
 {/if}
 {#if counting}
   <Counter machine_id={machine.id} {part} onclose={() => (counting = false)} />

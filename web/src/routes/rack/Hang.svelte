@@ -9,6 +9,7 @@
 
   let {
     item_id,
+    action = null,
     start = null,
     busy,
     verb,
@@ -16,6 +17,8 @@
     onhang,
   }: {
     item_id: string;
+    /** What wets it; a wipe dries sooner than a wash. */
+    action?: Schemas['Action'] | null;
     start?: Hanging | null;
     busy: boolean;
     /** What a place's button says before its name. */
@@ -31,7 +34,7 @@
   let failed = $state(false);
 
   async function load(press: boolean, move: boolean) {
-    const told = await placesFor(item_id, press, move);
+    const told = await placesFor(item_id, press, move, action);
     if (press !== pressed || move !== moving) return;
     options = told ?? options;
     failed = told === null;

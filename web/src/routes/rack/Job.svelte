@@ -93,6 +93,12 @@
   {:else if job.needed}
     <p class="soft">{job.machine_name} stays out of use until this is back in.</p>
   {/if}
+  {#if job.empties_robot}
+    <p class="mind">
+      <b>Switch off emptying at {job.machine_name}</b>, on the robot or in its app, until this is back: it
+      must never empty without its bag and filters.
+    </p>
+  {/if}
   {#if job.mildew}
     <p class="mind"><b>{job.place} is too cold or damp:</b> mildew comes before it is dry.</p>
   {/if}

@@ -14,7 +14,7 @@
   let { rack, now, mayWrite }: { rack: OnRack[]; now: string; mayWrite: boolean } = $props();
   let early = $state.raw<OnRack | null>(null);
 
-  const rested = (on: OnRack) => !on.item.damp_until || Date.parse(on.item.damp_until) <= Date.parse(now);
+  const rested = (on: OnRack) => !on.item.locked_until || Date.parse(on.item.locked_until) <= Date.parse(now);
 
   async function putBack(on: OnRack) {
     const id = await openRefit(on.item.id);
@@ -32,11 +32,11 @@
           <Droplet width="18" height="18" class="ink-drying" aria-hidden="true" />{on.item.name}
           <span class="soft font-normal">{on.machine_name}</span>
         </p>
-        {#if !rested(on) && on.item.damp_until}
-          <p class="ink-drying font-bold">{span(now, on.item.damp_until)} to go</p>
+        {#if !rested(on) && on.item.locked_until}
+          <p class="ink-drying font-bold">{span(now, on.item.locked_until)} to go</p>
           <p class="soft text-sm">
-            Rests until {dayAndTime(on.item.damp_until, session.member?.time_zone)}, however dry it feels. Air
-            only, no heat.
+            Rests until {dayAndTime(on.item.locked_until, session.member?.time_zone)}, however dry it feels.
+            Air only, no heat.
           </p>
           {#if on.slot_empty}
             <p class="text-sm">The machine stays out of use until then.</p>

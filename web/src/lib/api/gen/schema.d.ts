@@ -636,6 +636,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/parts/{slot}/wash": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wash
+         * @description May I wash this? The card of a part, by what is seen of it now on top of what is kept.
+         */
+        get: operations["parts_wash"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/parts/{slot}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark
+         * @description Keep what was seen of a part.
+         */
+        post: operations["parts_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/parts/{slot}/figure": {
         parameters: {
             query?: never;
@@ -710,6 +750,26 @@ export interface paths {
          * @description Throw a part away that is in no machine.
          */
         post: operations["items_retire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pull
+         * @description How a machine pulls, as somebody felt it.
+         */
+        post: operations["machines_pull"];
         delete?: never;
         options?: never;
         head?: never;
@@ -853,7 +913,7 @@ export interface paths {
         };
         /**
          * Places
-         * @description When a part would be ready in each drying place, hung up now.
+         * @description When a part would be ready in each drying place, hung up now, wetted by `action`.
          */
         get: operations["items_places"];
         put?: never;
@@ -904,6 +964,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Labels
+         * @description A label for each machine, and for each part of which the household has several.
+         */
+        get: operations["labels_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets": {
         parameters: {
             query?: never;
@@ -919,9 +999,29 @@ export interface paths {
         put?: never;
         /**
          * Create
-         * @description Open a sheet for chosen tasks of one machine.
+         * @description Open a sheet for chosen tasks of one machine or several.
          */
         post: operations["sheets_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Plan
+         * @description What a sitting for these tasks would take; nothing is opened.
+         */
+        post: operations["plan_make"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1003,7 +1103,7 @@ export interface paths {
         put?: never;
         /**
          * Finish
-         * @description End the sitting and write its records.
+         * @description End the sitting and write its records. Asked again with the same id, the same answer.
          */
         post: operations["sheets_finish"];
         delete?: never;
@@ -1211,6 +1311,8 @@ export interface components {
             cleanings: number;
             /** Damp Until */
             damp_until: string | null;
+            /** Locked Until */
+            locked_until: string | null;
             /** Refitted Early */
             refitted_early: string | null;
         };
@@ -1236,13 +1338,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Machine Id
-             * Format: uuid
-             */
-            machine_id: string;
-            /** Machine Name */
-            machine_name: string;
+            /** Machines */
+            machines: components["schemas"]["SheetMachineOut"][];
             /** Sitting */
             sitting: string;
             /** Answered */
@@ -1333,6 +1430,25 @@ export interface components {
             rack: components["schemas"]["RackOut"][];
             /** Sheets */
             sheets: components["schemas"]["OpenSheetOut"][];
+        };
+        /**
+         * SheetMachineOut
+         * @description A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts.
+         */
+        SheetMachineOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Empties Robot */
+            empties_robot: boolean;
+            /** Pull Before */
+            pull_before: number | null;
+            /** Pull After */
+            pull_after: number | null;
         };
         /**
          * Silence
@@ -1458,6 +1574,27 @@ export interface components {
          */
         Why: "did_not_run" | "away" | "paused" | "back";
         /**
+         * BundleOut
+         * @description Tasks done in one go against a complaint.
+         */
+        BundleOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Tasks */
+            tasks: components["schemas"]["BundleTaskOut"][];
+        };
+        /**
+         * BundleTaskOut
+         * @description A task of a bundle.
+         */
+        BundleTaskOut: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+        };
+        /**
          * HistoryOut
          * @description A line of a machine's history.
          */
@@ -1493,6 +1630,8 @@ export interface components {
             minutes: number | null;
             /** Provenance */
             provenance: string;
+            /** Told */
+            told: string;
         };
         /**
          * KitOut
@@ -1526,6 +1665,8 @@ export interface components {
             parts: components["schemas"]["PartOut"][];
             /** Kits */
             kits: components["schemas"]["KitOut"][];
+            /** Bundles */
+            bundles: components["schemas"]["BundleOut"][];
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** History */
@@ -1554,8 +1695,6 @@ export interface components {
                     [key: string]: string;
                 };
             };
-            /** Drying Floor H */
-            drying_floor_h: number;
             /** Counted By Machine */
             counted_by_machine: boolean;
             /** Swaps With */
@@ -2354,6 +2493,92 @@ export interface components {
             refit_order: number;
         };
         /**
+         * Mark
+         * @description What somebody saw of a part, or that nobody looked.
+         * @enum {string}
+         */
+        Mark: "yes" | "no" | "unknown";
+        /**
+         * MarksIn
+         * @description What somebody sees of a part; none where nothing is told.
+         */
+        MarksIn: {
+            marked?: components["schemas"]["Mark"] | null;
+            closed_end?: components["schemas"]["Mark"] | null;
+            metal?: components["schemas"]["Mark"] | null;
+            wires?: components["schemas"]["Mark"] | null;
+            hazard?: components["schemas"]["Mark"] | null;
+        };
+        /**
+         * Because
+         * @description What decided it.
+         * @enum {string}
+         */
+        Because: "kind" | "marked" | "not_marked" | "unmarked_unknown" | "wires" | "metal" | "hazard";
+        /**
+         * Ruling
+         * @description Whether the part may get wet.
+         * @enum {string}
+         */
+        Ruling: "wash" | "wipe" | "dry" | "leave";
+        /**
+         * SideOut
+         * @description What a school does otherwise, and its risk.
+         */
+        SideOut: {
+            school: components["schemas"]["School"];
+            /** Says */
+            says: string;
+            /** Risk */
+            risk: string;
+            /** Mine */
+            mine: boolean;
+        };
+        /**
+         * Trait
+         * @description What decides how a part may get wet, and cannot be known from its kind alone.
+         * @enum {string}
+         */
+        Trait: "marked" | "closed_end" | "metal" | "wires" | "hazard";
+        /**
+         * WashCardOut
+         * @description Whether a part may get wet, why, and how.
+         */
+        WashCardOut: {
+            /** Slot Name */
+            slot_name: string;
+            /** Name */
+            name: string;
+            ruling: components["schemas"]["Ruling"];
+            because: components["schemas"]["Because"];
+            /** How */
+            how: string[];
+            /** Temperature */
+            temperature: string;
+            /** Agent */
+            agent: string;
+            /** Direction */
+            direction: string;
+            /** Touch */
+            touch: string;
+            /** Until */
+            until: string;
+            /** Never */
+            never: string[];
+            /** Sides */
+            sides: components["schemas"]["SideOut"][];
+            /** Asks */
+            asks: components["schemas"]["Trait"][];
+            /** May Ask */
+            may_ask: components["schemas"]["Trait"][];
+            /** Kept */
+            kept: {
+                [key: string]: components["schemas"]["Mark"];
+            };
+            /** Careful */
+            careful: boolean;
+        };
+        /**
          * FigureIn
          * @description The household's own figure for a task, or that it is left out; neither for the book's.
          */
@@ -2393,6 +2618,21 @@ export interface components {
         ReasonIn: {
             /** Reason */
             reason: string;
+        };
+        /**
+         * PullIn
+         * @description How a machine pulls at the floor, 1 (hardly) to 5 (as new), before or after the work of a sheet.
+         */
+        PullIn: {
+            /** Felt */
+            felt: number;
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "before" | "after";
+            /** Sheet Id */
+            sheet_id?: string | null;
         };
         /**
          * NoteOut
@@ -2787,6 +3027,8 @@ export interface components {
             runner_name: string;
             /** Runs Itself */
             runs_itself: boolean;
+            /** Empties Robot */
+            empties_robot: boolean;
             /** Missed */
             missed: string[];
             /** Pause Until */
@@ -2905,6 +3147,30 @@ export interface components {
             dry: boolean;
         };
         /**
+         * LabelOut
+         * @description A label: what stands on it, the address it opens, and the rows of its code: 1 is dark.
+         */
+        LabelOut: {
+            /** Machine Name */
+            machine_name: string;
+            /** Part Name */
+            part_name: string | null;
+            /** Address */
+            address: string;
+            /** Rows */
+            rows: string[];
+        };
+        /**
+         * LabelsOut
+         * @description All labels of a household; `only_here`: the address leads nowhere from another device.
+         */
+        LabelsOut: {
+            /** Only Here */
+            only_here: boolean;
+            /** Labels */
+            labels: components["schemas"]["LabelOut"][];
+        };
+        /**
          * CautionOut
          * @description A caution to show before the step.
          */
@@ -2924,7 +3190,10 @@ export interface components {
         Effect: "item" | "opening" | "evidence";
         /**
          * SheetOut
-         * @description A sheet and where it stands: the steps that apply so far, in order; `current` is None when all are answered.
+         * @description A sheet and where it stands: all its steps in order, and which are `answered`, in the order of the answers.
+         *
+         *     `current` is None when all that apply are answered. `taken` are
+         *     the ids of the answers the server has; `late` counts those that are only kept as notes.
          */
         SheetOut: {
             /**
@@ -2936,21 +3205,22 @@ export interface components {
             status: string;
             /** Sitting */
             sitting: string;
-            /**
-             * Machine Id
-             * Format: uuid
-             */
-            machine_id: string;
-            /** Machine Name */
-            machine_name: string;
+            /** Machines */
+            machines: components["schemas"]["SheetMachineOut"][];
             /** Minutes */
             minutes: number;
             /** Tools */
             tools: components["schemas"]["ToolOut"][];
             /** Steps */
             steps: components["schemas"]["StepOut"][];
+            /** Answered */
+            answered: string[];
+            /** Taken */
+            taken: string[];
             /** Current */
             current: string | null;
+            /** Late */
+            late: number;
             /** May Drop */
             may_drop: boolean;
             /**
@@ -2966,16 +3236,23 @@ export interface components {
          * @description What a step is for.
          * @enum {string}
          */
-        StepKind: "gate" | "open" | "take_out" | "look" | "clean" | "clean_in_place" | "wash" | "rack" | "retire" | "dry_check" | "fit" | "test" | "close" | "counter" | "hand_over";
+        StepKind: "gate" | "open" | "take_out" | "look" | "clean" | "clean_in_place" | "wash" | "rack" | "retire" | "dry_check" | "fit" | "test" | "close" | "counter" | "power" | "hand_over";
         /**
          * StepOut
-         * @description A step of a sheet, with its answer if it has one.
+         * @description A step of a sheet, with its answer if it has one; when it applies follows from `needs`, `only_if` and `whole`.
          */
         StepOut: {
             /** Key */
             key: string;
             kind: components["schemas"]["StepKind"];
             effect: components["schemas"]["Effect"];
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
             /** Text */
             text: string[];
             /** Slot */
@@ -2997,8 +3274,24 @@ export interface components {
             found_words: {
                 [key: string]: string;
             } | null;
+            /** Worn Words */
+            worn_words: {
+                [key: string]: string;
+            } | null;
             /** Floor H */
             floor_h: number;
+            /** Wait Min */
+            wait_min: number;
+            /** Each */
+            each: string[];
+            /** Picture */
+            picture: string | null;
+            /** Needs */
+            needs: string[];
+            /** Only If */
+            only_if: string[] | null;
+            /** Whole */
+            whole: string[][];
             /** Answer */
             answer: string | null;
             /** Reason */
@@ -3021,13 +3314,18 @@ export interface components {
          * @description A task for a sheet.
          */
         PickIn: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
             /** Slot */
             slot: string;
             action: components["schemas"]["Action"];
         };
         /**
          * SheetIn
-         * @description A sheet to open; the id is the client's.
+         * @description A sheet to open, for one machine or several; the id is the client's.
          */
         SheetIn: {
             /**
@@ -3035,11 +3333,96 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Tasks */
+            tasks: components["schemas"]["PickIn"][];
+        };
+        /**
+         * ChoiceOut
+         * @description A depth, and what is done then.
+         */
+        ChoiceOut: {
+            /** Depth */
+            depth: string;
+            /** Actions */
+            actions: components["schemas"]["Action"][];
+        };
+        /**
+         * DriesOut
+         * @description A part that will dry: as what, where it is taken to hang, until when; `stops`: the machine rests that long.
+         */
+        DriesOut: {
+            /** Name */
+            name: string;
+            /** Place */
+            place: string | null;
+            /**
+             * Ready At
+             * Format: date-time
+             */
+            ready_at: string;
+            /** Spare */
+            spare: string | null;
+            /** Stops */
+            stops: boolean;
+        };
+        /**
+         * PlanOut
+         * @description A sitting as it would be.
+         */
+        PlanOut: {
+            /** Minutes */
+            minutes: number;
+            /** Steps */
+            steps: number;
+            /** Tools */
+            tools: components["schemas"]["ToolOut"][];
+            /** Machines */
+            machines: components["schemas"]["PlannedMachineOut"][];
+            longest: components["schemas"]["DriesOut"] | null;
+        };
+        /**
+         * PlannedMachineOut
+         * @description A machine of the sitting.
+         */
+        PlannedMachineOut: {
             /**
              * Machine Id
              * Format: uuid
              */
             machine_id: string;
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+            /** Parts */
+            parts: components["schemas"]["PlannedPartOut"][];
+        };
+        /**
+         * PlannedPartOut
+         * @description A part of the sitting.
+         */
+        PlannedPartOut: {
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            /** Actions */
+            actions: components["schemas"]["Action"][];
+            /** Depth */
+            depth: string | null;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Minutes */
+            minutes: number;
+            /** May Wait */
+            may_wait: boolean;
+            dries: components["schemas"]["DriesOut"] | null;
+        };
+        /**
+         * PlanIn
+         * @description The tasks of a sitting.
+         */
+        PlanIn: {
             /** Tasks */
             tasks: components["schemas"]["PickIn"][];
         };
@@ -3062,6 +3445,8 @@ export interface components {
         /**
          * AnswerIn
          * @description An answer to a step, or `back`; what goes on the rack may say where it hangs.
+         *
+         *     `at` is when it was given on a device that could not send it; `late` keeps it as a note on a sheet that went on.
          */
         AnswerIn: {
             /**
@@ -3079,12 +3464,26 @@ export interface components {
              */
             reason: string;
             hanging?: components["schemas"]["HangingIn"] | null;
+            /** At */
+            at?: string | null;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
         };
         /**
          * ChangeOut
          * @description What a sitting changed.
          */
         ChangeOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
             /** Slot Name */
             slot_name: string;
             /** Now In */
@@ -3107,6 +3506,17 @@ export interface components {
             changes: components["schemas"]["ChangeOut"][];
             /** On Rack */
             on_rack: components["schemas"]["ItemOut"][];
+        };
+        /**
+         * FinishIn
+         * @description The end of a sitting; the id is the client's, so that asking twice ends it once.
+         */
+        FinishIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
         };
     };
     responses: never;
@@ -4665,6 +5075,107 @@ export interface operations {
             };
         };
     };
+    parts_wash: {
+        parameters: {
+            query?: {
+                marked?: components["schemas"]["Mark"] | null;
+                closed_end?: components["schemas"]["Mark"] | null;
+                metal?: components["schemas"]["Mark"] | null;
+                wires?: components["schemas"]["Mark"] | null;
+                hazard?: components["schemas"]["Mark"] | null;
+            };
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WashCardOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     parts_figure: {
         parameters: {
             query?: never;
@@ -4837,6 +5348,59 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReasonIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machines_pull: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PullIn"];
             };
         };
         responses: {
@@ -5157,6 +5721,7 @@ export interface operations {
             query?: {
                 pressed?: boolean;
                 moving?: boolean;
+                action?: components["schemas"]["Action"] | null;
             };
             header?: never;
             path: {
@@ -5292,6 +5857,26 @@ export interface operations {
             };
         };
     };
+    labels_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelsOut"];
+                };
+            };
+        };
+    };
     sheets_list: {
         parameters: {
             query?: never;
@@ -5332,6 +5917,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
                 };
             };
             /** @description Not Found */
@@ -5554,7 +6190,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -1,0 +1,172 @@
+"""The bench without a connection: cut at every request, reloaded offline, signed out, and worked on by two."""
+
+from collections import Counter
+
+from django.contrib.sessions.models import Session
+from django.test import override_settings
+
+from server.bench.models import Sheet, SheetEvent
+from tests.web.browser import FLAGS, browser, expect
+from tests.web.test_bench import BenchCase
+
+NOW_ONLINE = "dispatchEvent(new Event('online'))"
+"""What a browser says when its connection is back: what waits is sent at once, not after some seconds."""
+
+
+class CutCase(BenchCase):
+    expected_errors = ("net::ERR", "401", "422", "Failed to load resource", "error occurred when fetching the script")
+
+    def given(self):
+        """The answers the server has on the sheet, in their order; late ones are notes."""
+        return list(self.events().filter(late=False).order_by("number").values_list("step", "value"))
+
+    def events(self):
+        return SheetEvent.everything.filter(sheet=self.sheet_id)
+
+    def status(self):
+        return Sheet.everything.get(pk=self.sheet_id).status
+
+    def open_sheet(self, page=None, only="Ground robot"):
+        super().open_sheet(page, only)
+        self.sheet_id = (page or self.page).url.rsplit("/", 1)[-1]
+
+    def work_to_the_end(self, page):
+        self.answer_steps(page, "end", found="2")
+        page.keyboard.press("Enter")
+
+
+class EveryRequest(CutCase):
+    def cut_each_twice(self):
+        """Every request of the sheet is cut before it is sent, then when it was taken and its answer is on the way."""
+        tries = Counter()
+
+        def on_the_way(route):
+            body = route.request.post_data
+            if route.request.method != "POST":
+                route.continue_()
+                return
+            tries[body] += 1
+            if tries[body] == 2:
+                route.fetch()
+            if tries[body] <= 2:
+                route.abort("connectionreset")
+            else:
+                route.continue_()
+
+        self.page.route("**/api/sheets/*/*", on_the_way)
+        return tries
+
+    def test_cut_twice_and_the_page_reloaded_at_each_nothing_is_lost_or_doubled(self):
+        self.page.add_init_script(f"setInterval(() => {NOW_ONLINE}, 50)")
+        self.page.reload()
+        self.open_sheet(only="Filter")
+        tries = self.cut_each_twice()
+        while (key := self.step().get_attribute("data-step")) != "end":
+            self.page.keyboard.press("2" if ".look" in key else "Enter")
+            self.page.wait_for_function("key => document.querySelector('[data-step]').dataset.step !== key", arg=key)
+            self.page.reload()  # with the answer on its way, or not yet sent
+            expect(self.step()).to_be_visible()
+            expect(self.step()).not_to_have_attribute("data-step", key)
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Recorded. The clocks have moved.")
+        steps = [step for step, _ in self.given()]
+        self.assertEqual(len(steps), len(set(steps)), "no answer twice")
+        self.assertEqual(len(steps), 11)
+        self.assertEqual(len(tries), len(steps) + 1, "every answer, and the end of the sitting")
+        self.assertTrue(all(count >= 3 for count in tries.values()), "each was cut twice")
+        self.assertEqual(self.status(), "finished")
+
+
+class NoConnection(CutCase):
+    def keep_the_page(self):
+        """Wait until this browser holds the page for use without a connection."""
+        self.page.wait_for_function("navigator.serviceWorker.ready.then((r) => !!r.active)", timeout=20_000)
+        self.page.wait_for_function("!!navigator.serviceWorker.controller", timeout=20_000)
+
+    def test_a_whole_sheet_with_a_reload_then_sent_when_it_is_back(self):
+        self.keep_the_page()
+        self.open_sheet(only="Side brush")
+        self.page.context.set_offline(True)
+        self.answer_steps(self.page, "side-brush.de_hair.do", found="2")
+        expect(self.page.get_by_role("status").first).to_contain_text("wait on this device")
+        self.page.reload()
+        expect(self.step()).to_have_attribute("data-step", "side-brush.de_hair.do")
+        self.work_to_the_end(self.page)
+        expect(self.page.get_by_role("button", name="It ends as soon as Yperon answers")).to_be_disabled()
+        self.assertEqual(self.status(), "open")
+        self.assertLess(len(self.given()), 2, "at most what was on its way when the connection went")
+        self.page.context.set_offline(False)
+        self.page.evaluate(NOW_ONLINE)
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Recorded. The clocks have moved.")
+        self.assertEqual(self.status(), "finished")
+        self.assertNotIn("side-brush", self.due_slots())
+
+    def test_an_ended_session_loses_nothing_and_sends_as_the_same_person(self):
+        self.open_sheet(only="Charging contacts")
+        Session.objects.all().delete()
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("button", name="Sign in")).to_be_visible()
+        self.assertEqual(self.given(), [])
+        self.page.get_by_label("User name").fill("keeper")
+        self.page.get_by_label("Password").fill("quillgate")
+        self.page.keyboard.press("Enter")
+        expect(self.step()).to_have_attribute("data-step", "contacts.wipe.look")
+        self.sent()
+        self.assertEqual(self.given(), [("gate.robot-off", "done")])
+
+    def test_of_two_at_once_the_second_is_kept_as_notes(self):
+        self.open_sheet(only="Charging contacts")
+        other = self.sign_in(self.open_page())
+        self.press("Go on at the bench", other)
+        expect(self.step(other)).to_be_visible()
+        other.context.set_offline(True)
+        self.answer_steps(other, "end", found="4")
+        self.work_to_the_end(self.page)
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Recorded. The clocks have moved.")
+        tried = Counter()
+
+        def cut_the_notes(route):
+            late = '"late":true' in (route.request.post_data or "")
+            tried[late] += 1
+            (route.abort("connectionreset") if late and tried[late] == 1 else route.continue_())
+
+        other.route("**/api/sheets/*/answers", cut_the_notes)
+        other.context.set_offline(False)
+        other.evaluate(f"setInterval(() => {NOW_ONLINE}, 50)")
+        expect(other.get_by_role("heading", level=1)).to_have_text("This sheet has ended.")
+        expect(other.get_by_text("came after somebody else had gone on")).to_be_visible()
+        expect(other.locator("[data-unsent]")).to_have_attribute("data-unsent", "0")
+        self.assertGreater(tried[True], 1, "a note whose sending was cut is sent again")
+        self.assertIn("overdue", self.events().filter(late=True).values_list("value", flat=True))
+        self.assertNotIn("overdue", [value for _, value in self.given()])
+
+
+class ByAnAddressWithoutALock(CutCase):
+    """As a phone reaches a laptop by its address: no lock, so no kept page, no screen held on; the outbox works."""
+
+    def test_says_what_does_not_work_and_goes_on(self):
+        self.enterContext(override_settings(ALLOWED_HOSTS=["*"]))
+        port = self.live_server_url.rsplit(":", 1)[1]
+        mapped = self.open_sheet_by("yperon.test", port)
+        expect(mapped.get_by_text("Open without a lock in the address")).to_be_visible()
+        mapped.context.set_offline(True)
+        mapped.keyboard.press("Enter")
+        expect(self.step(mapped)).to_have_attribute("data-step", "contacts.wipe.look")
+        mapped.context.set_offline(False)
+        mapped.evaluate(NOW_ONLINE)
+        self.sent(mapped)
+        self.assertEqual(self.given(), [("gate.robot-off", "done")])
+
+    def open_sheet_by(self, host, port):
+        """The sheet in a browser that takes this machine for `host`."""
+        self.open_sheet(only="Charging contacts")
+        mapping = f"--host-resolver-rules=MAP {host} 127.0.0.1"
+        started = browser().browser_type.launch(executable_path="/usr/bin/chromium", args=[*FLAGS, mapping])
+        self.addCleanup(started.close)
+        address = f"http://{host}:{port}"
+        page = started.new_context(base_url=address, locale="en-GB").new_page()
+        cookies = [cookie for cookie in self.page.context.cookies() if cookie["name"] == "sessionid"]
+        page.context.add_cookies([{"name": "sessionid", "value": cookies[0]["value"], "url": address}])
+        page.goto(f"/#/bench/{self.sheet_id}")
+        expect(self.step(page)).to_be_visible()
+        return page

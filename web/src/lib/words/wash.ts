@@ -1,0 +1,38 @@
+/** Washing in words: the ruling, what decided it, what is asked. */
+import type { Schemas } from '../api/client';
+
+type Card = Schemas['WashCardOut'];
+
+export const WHY: Record<Card['because'], string> = {
+  kind: 'By what it is made of.',
+  marked: 'It is marked washable.',
+  not_marked: 'It is not marked washable.',
+  unmarked_unknown:
+    'Nobody has seen a mark that says it may be washed. Look for a tap on its frame, or in its manual.',
+  wires: 'There are wires or a motor in it: water ends it.',
+  metal: 'There is metal in it: soaked, it rusts.',
+  hazard: 'What is in it may be harmful.',
+};
+
+export function rulingWords(card: Card): string {
+  switch (card.ruling) {
+    case 'wash':
+      return 'Yes, it may be washed.';
+    case 'wipe':
+      return 'Only wiped, not soaked.';
+    case 'leave':
+      return 'No: do not even shake it.';
+    default:
+      return 'No, it stays dry.';
+  }
+}
+
+export const ASKED: Record<Schemas['Trait'], string> = {
+  marked: 'Is it marked washable?',
+  closed_end: 'Is one of its ends closed?',
+  metal: 'Any metal in it?',
+  wires: 'Wires or a motor in it?',
+  hazard: 'May its dust be harmful (building dust, mould, droppings, toner)?',
+};
+
+export const MARK: Record<Schemas['Mark'], string> = { yes: 'Yes', no: 'No', unknown: 'Not known' };

@@ -1,0 +1,99 @@
+<!-- Labels to print and stick on: scanned, each opens its machine or part. -->
+<script lang="ts">
+  import { ask, client, type Schemas } from '../lib/api/client';
+  import { type Load, loaded, PENDING } from '../lib/state/load';
+  import Trouble from '../lib/ui/Trouble.svelte';
+  import Waiting from '../lib/ui/Waiting.svelte';
+
+  let load = $state.raw<Load<Schemas['LabelsOut']>>(PENDING);
+  async function refresh() {
+    load = loaded(await ask(client.GET('/api/labels')));
+  }
+  void refresh();
+
+  /** The dark squares of a code as one path. */
+  const dark = (rows: string[]) =>
+    rows.flatMap((row, y) => [...row].map((bit, x) => (bit === '1' ? `M${x} ${y}h1v1h-1z` : ''))).join('');
+</script>
+
+<svelte:head><title>Labels · Yperon</title></svelte:head>
+
+{#if load.status === 'pending'}
+  <Waiting what="Making the labels" />
+{:else if load.status === 'error'}
+  <div class="mx-auto max-w-xl p-6"><Trouble problem={load.problem} retry={() => void refresh()} /></div>
+{:else}
+  <div class="page">
+    <div class="no-print">
+      <h1>Labels</h1>
+      <p>One for each machine, and for each part that takes turns. Scanned, it opens that page.</p>
+      {#if load.data.only_here}
+        <p class="mind">
+          You opened Yperon at an address that only this machine knows, so a phone would not get there. Start
+          it with <b>make serve LAN=1</b>, open the address it names, and print the labels from there.
+        </p>
+      {/if}
+      {#if load.data.labels.length}
+        <button class="btn btn-primary mt-3" onclick={() => print()}>Print</button>
+      {:else}
+        <p class="mt-3">No machine yet. <a class="link" href="#/add">Add the first one</a>.</p>
+      {/if}
+    </div>
+    <ul>
+      {#each load.data.labels as label (label.address + label.part_name)}
+        <li>
+          <svg viewBox={`0 0 ${label.rows.length} ${label.rows.length}`} role="img" aria-label={label.address}
+            ><path d={dark(label.rows)} /></svg
+          >
+          <span
+            ><b>{label.part_name ?? label.machine_name}</b>{label.part_name ? label.machine_name : ''}</span
+          >
+        </li>
+      {/each}
+    </ul>
+  </div>
+{/if}
+
+<style>
+  .page {
+    max-width: 60rem;
+    margin-inline: auto;
+    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
+  }
+  h1 {
+    font-size: 1.9rem;
+    font-weight: 800;
+  }
+  .mind {
+    margin-top: 0.75rem;
+    padding: 0.6rem 0.9rem;
+    border-left: 4px solid var(--due);
+  }
+  ul {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr));
+    gap: 0.75rem;
+    margin-top: 1.25rem;
+  }
+  li {
+    display: flex;
+    align-items: center;
+    gap: 0.9rem;
+    padding: 0.7rem;
+    border: 1px dashed #555;
+    background: #fff;
+    color: #000;
+    break-inside: avoid;
+  }
+  svg {
+    flex: none;
+    width: 6.5rem;
+  }
+  li span {
+    min-width: 0;
+    overflow-wrap: anywhere;
+  }
+  li b {
+    display: block;
+  }
+</style>

@@ -1,0 +1,59 @@
+<!-- How it pulls at the floor, felt from 1 to 5: before the work, and after. Nobody has to tell. -->
+<script lang="ts">
+  import { client } from '../../lib/api/client';
+  import { house } from '../../lib/state/house.svelte';
+  import { session } from '../../lib/state/session.svelte';
+
+  let {
+    machine_id,
+    sheet_id,
+    moment,
+    told,
+    onkept,
+  }: {
+    machine_id: string;
+    sheet_id: string;
+    moment: 'before' | 'after';
+    told: number | null;
+    onkept: () => void;
+  } = $props();
+
+  async function tell(felt: number) {
+    const params = { path: { machine_id } };
+    const request = client.POST('/api/machines/{machine_id}/pull', {
+      params,
+      body: { felt, moment, sheet_id },
+    });
+    if (await house.record(request, `It pulls ${felt} of 5 ${moment} the work.`)) onkept();
+  }
+</script>
+
+<div class="pull" role="group" aria-label={`How it pulls ${moment} the work`}>
+  <span>{moment === 'before' ? 'If you like, how did it pull?' : 'How does it pull now?'}</span>
+  <span class="join">
+    {#each [1, 2, 3, 4, 5] as felt (felt)}
+      <button
+        class={['btn join-item', told === felt && 'btn-primary']}
+        aria-pressed={told === felt}
+        disabled={house.busy || !session.mayWrite}
+        onclick={() => void tell(felt)}>{felt}</button
+      >
+    {/each}
+  </span>
+  <span class="soft text-sm">1 hardly, 5 as new</span>
+</div>
+
+<style>
+  .pull {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 0.5rem 1rem;
+    margin-top: 1rem;
+  }
+  .btn {
+    min-width: 3rem;
+    min-height: 3rem;
+    font-size: 1.1rem;
+  }
+</style>
