@@ -111,7 +111,17 @@ def _walk(address: str) -> None:
             take(shown, name)
         _open_part(laptop, "Ground robot", "filter")
         take(laptop, "machine")
+        laptop.get_by_role("button", name="May I wash this?").click()
+        laptop.get_by_role("dialog").get_by_role("status").wait_for()
+        take(laptop, "may-i-wash")
+        laptop.keyboard.press("Escape")
+        laptop.goto("/#/")
+        laptop.get_by_role("button", name="Plan the sitting").click()
+        laptop.get_by_role("button", name="Start").wait_for()
+        take(laptop, "plan")
+        _open_part(laptop, "Ground robot", "filter")
         laptop.get_by_role("button", name="Now: wash").click()
+        laptop.get_by_role("button", name="Start").click()
         for until in ("filter.wash.look", "filter.wash.do"):
             _answer_until(laptop, until)
             if until.endswith("look"):
