@@ -9,6 +9,7 @@ from dataclasses import dataclass, field, replace
 from enum import IntEnum, StrEnum
 
 from care.errors import BookError, require
+from care.faults import Drag, Fan, FaultBook
 from care.water import NO_UNKNOWN_KEYS, Mark, Marks, Ruling, Trait, Washing
 
 
@@ -328,11 +329,15 @@ class Rule:
 
 @dataclass(frozen=True, slots=True)
 class Station:
-    """One chamber of a machine's air path, or its off-path group, at a column of the house board."""
+    """One chamber of a machine's air path, or its off-path group, at a column of the house board.
+
+    `air` is what it takes from the air when clean.
+    """
 
     key: str
     column: Column
     label: str
+    air: Drag = Drag()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -414,7 +419,7 @@ class Slot:
     `counted_by_machine` tells that the machine itself counts this part down. `swaps_with` names the slot of an
     identical part that it may change places with. `only_with` names a feature without which the part is not there.
     `school` is set where the household keeps this part by another school than the rest, `material` where it told one;
-    `added` tells that the part is the household's own addition.
+    `added` tells that the part is the household's own addition. `use` is the key of the book's part that it is.
     """
 
     key: str
@@ -441,6 +446,7 @@ class Slot:
     school: School | None = None
     material: str = ""
     added: bool = False
+    use: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -624,7 +630,7 @@ class Archetype:
     """A kind of machine: its air path, parts, rules and openings. One TOML file of the book.
 
     A dock `serves` a robot and `provides` features to it; its meters come from the robot's runs. `traits` answers the
-    questions that tell kinds apart (question key -> answer key).
+    questions that tell kinds apart (question key -> answer key). `fan` is missing where it moves no air.
     """
 
     key: str
@@ -645,6 +651,7 @@ class Archetype:
     kits: tuple[Kit, ...] = ()
     minutes_per_charge: float | None = None
     traits: Mapping[str, str] = field(default_factory=dict)
+    fan: Fan | None = None
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -748,4 +755,5 @@ class Book:
     questions: tuple[Question, ...]
     before_run: tuple[BeforeRun, ...]
     pickups: tuple[Pickup, ...]
+    faults: FaultBook
     digest: str

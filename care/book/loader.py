@@ -15,6 +15,8 @@ from typing import Any, TypeVar
 from pydantic import TypeAdapter, ValidationError
 
 from care.errors import BookError
+from care.faults import Check, Fault, FaultBook, Route, Symptom
+from care.book.checked import check_faults
 from care.kinds import Archetype, BeforeRun, Book, Bundle, Caution, Drying, Pickup, Question, School, Slot, Tool
 from care.water import Washing
 
@@ -46,6 +48,8 @@ def load_book(folder: Path = HERE) -> Book:
     _check_used(set(parts) - used)
     questions = _list(folder / "questions.toml", "questions", Question)
     _check_traits(archetypes, questions)
+    faults = load_faults(folder)
+    check_faults(faults, parts, archetypes, cautions, tools)
     return Book(
         archetypes,
         cautions,
@@ -56,7 +60,19 @@ def load_book(folder: Path = HERE) -> Book:
         questions=tuple(questions),
         before_run=tuple(_list(folder / "before_run.toml", "checks", BeforeRun)),
         pickups=tuple(_list(folder / "pickups.toml", "pickups", Pickup)),
+        faults=faults,
         digest=_digest(folder),
+    )
+
+
+def load_faults(folder: Path) -> FaultBook:
+    """Symptoms, faults, checks and fixed orders. Raises `BookError`."""
+    trace = folder / "trace"
+    return FaultBook(
+        tuple(_list(trace / "symptoms.toml", "symptoms", Symptom)),
+        tuple(_list(trace / "faults.toml", "faults", Fault)),
+        tuple(_list(trace / "checks.toml", "checks", Check)),
+        tuple(_list(trace / "routes.toml", "routes", Route)),
     )
 
 
@@ -171,7 +187,7 @@ def _slot(slot: Table, parts: Mapping[str, Table], path: Path, used: set[str] | 
     if set(without) - known:
         raise BookError(f"{path.name}: {where}.without: {use!r} has no such rule", field=f"{where}.without")
     words = {**part.get("as_found", {}), **own.get("as_found", {})}
-    return {**part, **own, "rules": [*mine, *theirs], "as_found": words}
+    return {**part, **own, "rules": [*mine, *theirs], "as_found": words, "use": use}
 
 
 def _read(path: Path) -> Table:
@@ -248,7 +264,7 @@ def _features(archetype: Archetype) -> Iterator[tuple[str, str]]:
 
 def _alone(key: str, table: Table) -> Slot:
     """A part by itself, without a place on a machine."""
-    slot: Slot = _build(TypeAdapter(Slot), {**table, "key": key, "station": ""}, Path(f"parts: {key}"))
+    slot: Slot = _build(TypeAdapter(Slot), {**table, "key": key, "station": "", "use": key}, Path(f"parts: {key}"))
     return slot
 
 

@@ -1,0 +1,85 @@
+"""Whether the fault finder's part of the book hangs together: every name in it stands somewhere."""
+
+from collections.abc import Iterator, Mapping
+from typing import Any
+
+from care.errors import BookError
+from care.faults import Check, Fault, FaultBook
+from care.kinds import Archetype, Column
+
+ANY = "any"
+Named = tuple[str, str, str]
+"""What is named, where, and its key."""
+
+
+def check_faults(
+    faults: FaultBook,
+    parts: Mapping[str, Any],
+    archetypes: Mapping[str, Archetype],
+    cautions: Mapping[str, object],
+    tools: Mapping[str, object],
+) -> None:
+    """Raise `BookError` for a name that stands nowhere, or a key that stands twice."""
+    known: dict[str, set[str]] = {
+        "symptom": {s.key for s in faults.symptoms} | {ANY},
+        "fault": {f.key for f in faults.faults},
+        "check": {c.key for c in faults.checks},
+        "part": set(parts),
+        "column": {str(c) for c in Column},
+        "caution": set(cautions),
+        "tool": set(tools),
+        "trait": {key for a in archetypes.values() for key in a.traits} | {"dock", "dock_water"},
+    }
+    for what, count in (("fault", faults.faults), ("check", faults.checks), ("symptom", faults.symptoms)):
+        keys = [one.key for one in count]
+        if len(set(keys)) < len(keys):
+            _refuse(what, "a key stands twice", max(keys, key=keys.count))
+    for what, where, key in _named(faults):
+        if key not in known[what]:
+            _refuse(where, f"there is no {what}", key)
+    for fault in faults.faults:
+        _check_cure(fault, parts)
+
+
+def _named(faults: FaultBook) -> Iterator[Named]:
+    for fault in faults.faults:
+        yield from _of_fault(fault)
+    for check in faults.checks:
+        yield from _of_check(check)
+    for symptom in faults.symptoms:
+        yield from (("trait", f"symptoms.{symptom.key}.when", key) for key in symptom.when)
+    for route in faults.routes:
+        yield from (("check", f"routes.{route.school}.checks", key) for key in route.checks)
+
+
+def _of_fault(fault: Fault) -> Iterator[Named]:
+    where = f"faults.{fault.key}"
+    yield from (("part", f"{where}.parts", key) for key in fault.parts)
+    yield from (("column", f"{where}.columns", key) for key in (*fault.columns, *filter(None, [fault.sits])))
+    yield from (("symptom", f"{where}.shows", shown.symptom) for shown in fault.shows)
+    yield from (("caution", f"{where}.cautions", key) for key in fault.cautions)
+    yield from (("trait", f"{where}.when", key) for key in fault.when)
+
+
+def _of_check(check: Check) -> Iterator[Named]:
+    where = f"checks.{check.key}"
+    yield from (("part", f"{where}.parts", key) for key in check.parts)
+    yield from (("column", f"{where}.columns", key) for key in check.columns)
+    yield from (("fault", f"{where}.tells", tell.fault) for tell in check.tells)
+    yield from (("fault", f"{where}.cures", key) for key in check.cures)
+    yield from (("caution", f"{where}.cautions", key) for key in (*check.cautions, *filter(None, [check.live])))
+    yield from (("tool", f"{where}.tools", key) for key in check.tools)
+    yield from (("trait", f"{where}.when", key) for key in check.when)
+
+
+def _check_cure(fault: Fault, parts: Mapping[str, Any]) -> None:
+    """A cure by an action needs one that each of its parts has; and so do the clocks that move its odds."""
+    for part in fault.parts:
+        have = {rule["action"] for rule in parts[part].get("rules", ())}
+        for what, actions in (("actions", fault.actions), ("clocks", fault.clocks)):
+            if actions and not have & set(actions):
+                _refuse(f"faults.{fault.key}.{what}", f"{part} has none of", ", ".join(actions))
+
+
+def _refuse(where: str, why: str, key: str) -> None:
+    raise BookError(f"trace: {where}: {why} {key!r}", field=where, fix="Mend the file it stands in.")

@@ -1,0 +1,321 @@
+"""What the care book says of faults: how they show, what proves them, what cures them; values that `care.book` builds.
+
+A fault or a check names the parts (keys of the book's `parts/`) or the columns it is at; each machine gets one of it
+for every such part or station it has. Probabilities are chances [0..1]; units stand in the names.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from care.errors import require
+from care.water import NO_UNKNOWN_KEYS
+
+LEAST = 0.01
+"""No answer is ruled out altogether: people look wrong, and machines do odd things."""
+
+
+@dataclass(frozen=True, slots=True)
+class Drag:
+    """What a clean station takes from the air: `k` [Pa/(L/s)^2] as a duct, `r` [Pa/(L/s)] as a filter; its bore."""
+
+    k: float = 0.0
+    r: float = 0.0
+    bore_mm: float = 32.0
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(self.k >= 0, "k", self.k, "0 or more")
+        require(self.r >= 0, "r", self.r, "0 or more")
+        require(5 <= self.bore_mm <= 100, "bore_mm", self.bore_mm, "5 to 100 mm")
+
+
+@dataclass(frozen=True, slots=True)
+class Fan:
+    """A fan whose head falls linearly from `head_pa` at no flow to nothing at `flow_l_s`.
+
+    `power` is its speed beside full power: flow goes with it, head with its square. `pulses` tells that the machine
+    answers too little air by running in pulses.
+    """
+
+    head_pa: float
+    flow_l_s: float
+    power: float = 1.0
+    pulses: bool = False
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(100 <= self.head_pa <= 60_000, "head_pa", self.head_pa, "100 to 60 000 Pa")
+        require(1 <= self.flow_l_s <= 100, "flow_l_s", self.flow_l_s, "1 to 100 L/s")
+        require(0 <= self.power <= 2, "power", self.power, "0 to 2")
+
+
+@dataclass(frozen=True, slots=True)
+class Effect:
+    """What a fault does to the air where it sits: leaves `open` of the bore, fills a filter, leaks, slows the fan."""
+
+    open: float = 1.0
+    fill: float = 0.0
+    leak_mm2: float = 0.0
+    power: float = 1.0
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(0 < self.open <= 1, "open", self.open, "more than 0, at most 1")
+        require(0 <= self.fill <= 3, "fill", self.fill, "0 to 3")
+        require(0 <= self.leak_mm2 <= 2000, "leak_mm2", self.leak_mm2, "0 to 2000 mm2")
+        require(0.05 <= self.power <= 1, "power", self.power, "0.05 to 1")
+
+    @property
+    def at_a_place(self) -> bool:
+        """Whether it sits somewhere on the path, and not in the fan itself."""
+        return self.open < 1 or self.fill > 0 or self.leak_mm2 > 0
+
+
+class Sign(StrEnum):
+    """What the air itself tells; its chance is solved, not written down."""
+
+    PULL = "pull"
+    """How much the nozzle draws."""
+    BARED = "bared"
+    """How much the body draws with the front taken off."""
+    SEALED = "sealed"
+    """How strongly a palm is held."""
+    PITCH = "pitch"
+    HEAT = "heat"
+    EXHAUST = "exhaust"
+    """The air at the vents."""
+
+
+@dataclass(frozen=True, slots=True)
+class Solved:
+    """A symptom that follows from the air: `sign` under (or, with `above`, over) a `limit`, felt to within `sd`.
+
+    `only_pulsing` holds it to machines that pulse by themselves.
+    """
+
+    sign: Sign
+    limit: float
+    sd: float
+    above: bool = False
+    only_pulsing: bool = False
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(self.sd > 0, "sd", self.sd, "more than 0")
+
+
+def fits(when: Mapping[str, tuple[str, ...]], traits: Mapping[str, str]) -> bool:
+    """Whether a machine with these `traits` is one of those that `when` names (trait -> the answers that do).
+
+    >>> fits({"moves": ("hand", "pushed")}, {"moves": "hand", "hose": "no"}), fits({}, {})
+    (True, True)
+    """
+    return all(traits.get(key) in answers for key, answers in when.items())
+
+
+@dataclass(frozen=True, slots=True)
+class Symptom:
+    """What somebody notices, in their words, and how it sounds and feels.
+
+    `normal` is its chance on a machine with nothing of ours wrong. What the machine itself says is a hint of limited
+    `trust` [0..1]: so often it means what it says. `of_dock` has the dock's air solve it. With one that
+    `stands_still` nothing is tried with the machine running; `danger` says why it must not.
+    """
+
+    key: str
+    name: str
+    feel: str
+    when: Mapping[str, tuple[str, ...]]
+    normal: float = 0.05
+    solved: Solved | None = None
+    trust: float = 1.0
+    of_dock: bool = False
+    stands_still: bool = False
+    danger: str = ""
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(0 < self.normal < 1, "normal", self.normal, "a chance between 0 and 1")
+        require(0 < self.trust <= 1, "trust", self.trust, "more than 0, at most 1")
+        require(not self.danger or self.stands_still, "danger", self.danger, "a symptom that stands still")
+
+
+class Record(StrEnum):
+    """A kind of record that moves the odds of a fault."""
+
+    CLOCK = "clock"
+    """How far a task's clock has gone: twice the interval is twice as likely twice over."""
+    AS_FOUND = "as_found"
+    """What was found on the part last."""
+    REFITTED_EARLY = "refitted_early"
+    WASHES = "washes"
+    SERVICED = "serviced"
+    """Somebody worked on the machine in the last days: the service itself is suspected."""
+    AGE = "age"
+    """How far the part's life has gone."""
+
+
+@dataclass(frozen=True, slots=True)
+class Shows:
+    """That a fault shows as a symptom with chance `p`, and why."""
+
+    symptom: str
+    p: float
+    why: str
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(LEAST <= self.p <= 1 - LEAST, "p", self.p, f"a chance from {LEAST:g} to {1 - LEAST:g}")
+
+
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """One thing that may be wrong, at parts or columns, each with its chance of being so at any time.
+
+    `air` is what it does to the air, at the column `sits` if that is not its part's own. It is cured by `action` on
+    its part, or by `cure` in words, in `minutes` and after `wait_h` hands off; `hand_over` says why it is not for the user
+    at all.
+    """
+
+    key: str
+    name: str
+    parts: Mapping[str, float] = field(default_factory=dict)
+    columns: Mapping[str, float] = field(default_factory=dict)
+    when: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    air: Effect | None = None
+    sits: str | None = None
+    shows: tuple[Shows, ...] = ()
+    moved: tuple[Record, ...] = ()
+    clocks: tuple[str, ...] = ()
+    actions: tuple[str, ...] = ()
+    cure: str = ""
+    minutes: float = 1.0
+    hand_over: str = ""
+    wait_h: float = 0.0
+    cautions: tuple[str, ...] = ()
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(bool(self.parts) != bool(self.columns), "parts", self.parts, "parts, or columns, not both")
+        for key, p in {**self.parts, **self.columns}.items():
+            require(0 < p <= 0.2, f"parts.{key}", p, "a chance of more than 0 and at most 0.2")
+        ways = bool(self.actions or self.cure) + bool(self.hand_over)
+        require(ways == 1, "cure", self.cure, "an action, words of a cure, or why it is handed over")
+        require(0 < self.minutes <= 120, "minutes", self.minutes, "more than 0, at most 120 minutes")
+        needs = Record.CLOCK in self.moved
+        require(needs == bool(self.clocks), "clocks", self.clocks, "actions for records of a clock, none otherwise")
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """One answer to a check, in words. `base` is its chance where nothing causes it; the first needs none.
+
+    Of a check that the air answers, it is the answer from `at_least` on.
+    """
+
+    key: str
+    words: str
+    base: float = LEAST
+    at_least: float | None = None
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(0 < self.base < 1, "base", self.base, "a chance between 0 and 1")
+
+
+@dataclass(frozen=True, slots=True)
+class Tells:
+    """That a fault gives the answer `says` with chance `p`, and why; with `proves`, no doubt worth a minute is left.
+
+    It speaks of the fault at the check's own place, or with `anywhere` of every one of its kind.
+    """
+
+    fault: str
+    says: str
+    p: float
+    why: str
+    proves: bool = False
+    anywhere: bool = False
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(LEAST <= self.p <= 1 - LEAST, "p", self.p, f"a chance from {LEAST:g} to {1 - LEAST:g}")
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """Something to look at, feel or try: how, in how many minutes, and what each answer speaks for.
+
+    It is at parts or columns, or once for the machine. `live` tells that the machine runs meanwhile, and names the
+    caution with its limits; all else is done without power, or without touching it at all (`hands_off`). `sign` has
+    the air answer it, to within `sd`, the dock's air with `of_dock`. `wait_min` passes meanwhile. `cures` names faults
+    that doing it cures by the way. `needs_front` holds it to machines whose front comes off. `behind` tells that its
+    part's opening must be undone.
+    """
+
+    key: str
+    name: str
+    how: str
+    minutes: float
+    outcomes: tuple[Outcome, ...]
+    tells: tuple[Tells, ...] = ()
+    parts: tuple[str, ...] = ()
+    columns: tuple[str, ...] = ()
+    when: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    tools: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    live: str = ""
+    hands_off: bool = False
+    behind: bool = False
+    needs_front: bool = False
+    sign: Sign | None = None
+    sd: float = 0.0
+    of_dock: bool = False
+    wait_min: float = 0.0
+    cures: tuple[str, ...] = ()
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        keys = [o.key for o in self.outcomes]
+        require(len(set(keys)) == len(keys) >= 2, "outcomes", keys, "two answers or more, each once")
+        require(0 < self.minutes <= 60, "minutes", self.minutes, "more than 0, at most 60 minutes")
+        require((self.sign is None) == (self.sd == 0), "sd", self.sd, "a spread for what the air answers")
+        for tell in self.tells:
+            require(tell.says in keys, f"tells.{tell.fault}.says", tell.says, "one of " + ", ".join(keys))
+        limits = [o.at_least for o in self.outcomes]
+        if self.sign:
+            falls = limits[-1] is None and all(a is not None for a in limits[:-1])
+            require(falls, "at_least", limits, "a limit for all answers but the last, falling")
+
+
+@dataclass(frozen=True, slots=True)
+class Route:
+    """A fixed order of checks that some go down instead: the key of a school, and the checks."""
+
+    school: str
+    name: str
+    why: str
+    checks: tuple[str, ...]
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class FaultBook:
+    """Everything the fault finder reads."""
+
+    symptoms: tuple[Symptom, ...]
+    faults: tuple[Fault, ...]
+    checks: tuple[Check, ...]
+    routes: tuple[Route, ...]

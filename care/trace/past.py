@@ -1,0 +1,148 @@
+"""What a machine's records say beforehand: each moves the odds of a fault, and says by how much in bits.
+
+One bit doubles the odds. The sizes are ours, set so that no record alone settles a case.
+"""
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field
+from math import log2
+
+import numpy as np
+
+from care.faults import Record
+from care.kinds import Action, Found
+from care.trace.likelihood import Array
+from care.trace.subject import Subject, Suspect
+
+CLOCK_BITS = 2.0
+"""For a task at twice its interval [bits]; minus as many at half of it."""
+MOST_BITS = 3.0
+"""As far as any one record goes, either way [bits]."""
+SERVICED_BITS = 3.5
+"""For what a service of the last days may have left behind; its first suspects."""
+CLEANED_BITS = -1.5
+"""For what that service has just put right."""
+EARLY_BITS = 4.0
+"""For a part fitted again before it was dry."""
+WASHES_FULL = 10.0
+"""Washes at which a filter is half used up by washing [-]."""
+CASE_BITS = 1.0
+"""For each earlier case of this machine that ended with this fault, up to two."""
+FOUND_BITS: Mapping[Found, float] = {Found.CLEAN: -1.0, Found.LIGHT: 0.0, Found.DUE: 1.5, Found.OVERDUE: 2.5}
+
+
+@dataclass(frozen=True, slots=True)
+class PartPast:
+    """What the records say of one part: how far each task's clock has gone (1 = its interval), and what was found.
+
+    `washes` counts them; `refitted_early` tells that it was fitted before it was dry; `serviced` that somebody had it
+    in hand in the last days. `life` is how far its life has gone, None where nobody knows.
+    """
+
+    clocks: Mapping[Action, float] = field(default_factory=dict)
+    life: float | None = None
+    found: Found | None = None
+    washes: int = 0
+    refitted_early: bool = False
+    serviced: bool = False
+    cleaned: frozenset[Action] = frozenset()
+
+
+@dataclass(frozen=True, slots=True)
+class Past:
+    """The records of a machine (role "") and its dock: parts by (role, slot), and earlier cases by suspect.
+
+    `serviced` names the roles that somebody worked on in the last days, whatever the part.
+    """
+
+    parts: Mapping[tuple[str, str], PartPast] = field(default_factory=dict)
+    cases: Mapping[str, int] = field(default_factory=dict)
+    serviced: frozenset[str] = frozenset()
+
+
+NOTHING_KNOWN = Past()
+
+
+@dataclass(frozen=True, slots=True)
+class Influence:
+    """That a record moved the odds of a suspect by so many bits; `value` is what it says, in the record's own sense."""
+
+    suspect: str
+    record: str
+    bits: float
+    value: float | str
+
+
+def influences(subject: Subject, past: Past) -> list[Influence]:
+    """Everything in the records that moves a suspect of `subject`, none of it less than a tenth of a bit."""
+    found = [one for suspect in subject.suspects for one in _of(suspect, past)]
+    return [one for one in found if abs(one.bits) >= 0.1]
+
+
+def odds(subject: Subject, moved: Iterable[Influence]) -> Array:
+    """The odds of each suspect from the book's chances and what the records say."""
+    chances = np.array([s.p for s in subject.suspects])
+    bits = {suspect.key: 0.0 for suspect in subject.suspects}
+    for one in moved:
+        bits[one.suspect] += one.bits
+    factor: Array = chances / (1 - chances) * np.exp2(np.array([bits[s.key] for s in subject.suspects]))
+    return factor
+
+
+def _of(suspect: Suspect, past: Past) -> Iterator[Influence]:
+    part = past.parts.get((suspect.at.role, suspect.at.slot.key if suspect.at.slot else ""), PartPast())
+    for record in suspect.fault.moved:
+        for value, bits in _MOVES[record](suspect, part, past):
+            yield Influence(suspect.key, record, float(np.clip(bits, -MOST_BITS, max(MOST_BITS, EARLY_BITS))), value)
+    if cases := past.cases.get(suspect.key, 0):
+        yield Influence(suspect.key, "cases", CASE_BITS * min(cases, 2), float(cases))
+
+
+Move = Iterator[tuple[float | str, float]]
+
+
+def _by_clock(suspect: Suspect, part: PartPast, past: Past) -> Move:
+    told = [part.clocks[Action(key)] for key in suspect.fault.clocks if Action(key) in part.clocks]
+    just = {Action(key) for key in suspect.fault.clocks} & part.cleaned
+    if just:
+        yield 0.0, CLEANED_BITS
+    elif told:
+        gone = max(min(told), 0.05)  # the task that was done last is the one that tells
+        yield round(gone, 2), CLOCK_BITS * log2(gone)
+
+
+def _by_find(suspect: Suspect, part: PartPast, past: Past) -> Move:
+    if part.found is not None:
+        yield str(part.found), FOUND_BITS[part.found]
+
+
+def _by_early_refit(suspect: Suspect, part: PartPast, past: Past) -> Move:
+    if part.refitted_early:
+        yield 1.0, EARLY_BITS
+
+
+def _by_washes(suspect: Suspect, part: PartPast, past: Past) -> Move:
+    if part.washes:
+        yield float(part.washes), CLOCK_BITS * log2(part.washes / WASHES_FULL)
+
+
+def _by_service(suspect: Suspect, part: PartPast, past: Past) -> Move:
+    if part.serviced:
+        yield 1.0, SERVICED_BITS
+    elif suspect.at.role in past.serviced:
+        yield 0.5, SERVICED_BITS / 2
+
+
+def _by_age(suspect: Suspect, part: PartPast, past: Past) -> Move:
+    if part.life is not None:
+        yield round(part.life, 2), CLOCK_BITS * log2(max(part.life, 0.1))
+
+
+_MOVES = {
+    Record.CLOCK: _by_clock,
+    Record.AS_FOUND: _by_find,
+    Record.REFITTED_EARLY: _by_early_refit,
+    Record.WASHES: _by_washes,
+    Record.SERVICED: _by_service,
+    Record.AGE: _by_age,
+}

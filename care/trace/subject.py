@@ -1,0 +1,212 @@
+"""What may be wrong with one machine, or a robot with its dock, and all that can be looked at: the book, made concrete.
+
+A fault of the book becomes a suspect at each part or station that it can be at; a check becomes a probe likewise.
+"""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Protocol, TypeVar
+
+from care.errors import require
+from care.faults import Check, Fault, FaultBook, Route, Symptom, fits
+from care.kinds import Archetype, Book, Opening, Slot, Station
+from care.trace.airflow import AirPath, air_path
+
+DOCK = "dock"
+"""The role of the dock in a case of its robot; the machine itself has none."""
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """Where something is: on the machine or its dock (`role`), at a station, at a part or at none."""
+
+    role: str
+    station: Station | None
+    slot: Slot | None = None
+
+    @property
+    def name(self) -> str:
+        """What people call it."""
+        if self.slot:
+            return self.slot.name.lower()
+        return self.station.label if self.station else "machine"
+
+    @property
+    def key(self) -> str:
+        """Its part's key, or its station's."""
+        return self.slot.key if self.slot else self.station.key if self.station else ""
+
+    def of(self, key: str) -> str:
+        """The key of something that is here."""
+        return ":".join(filter(None, (self.role, key, self.key)))
+
+
+@dataclass(frozen=True, slots=True)
+class Suspect:
+    """A fault that this machine may have, there, with its chance by the book."""
+
+    key: str
+    fault: Fault
+    at: Spot
+    p: float
+
+    @property
+    def name(self) -> str:
+        """The fault in words."""
+        return self.fault.name.format(place=self.at.name)
+
+    @property
+    def sits(self) -> str | None:
+        """The column of its air path that its effect is at, where that is not its own station."""
+        return self.fault.sits
+
+
+@dataclass(frozen=True, slots=True)
+class Probe:
+    """A check that can be made on this machine, there, and what must be undone for it."""
+
+    key: str
+    check: Check
+    at: Spot
+    opening: Opening | None
+
+    @property
+    def name(self) -> str:
+        """The check as a question."""
+        return self.check.name.format(place=self.at.name)
+
+    @property
+    def door(self) -> str | None:
+        """The opening that must be undone, told apart from the dock's."""
+        return f"{self.at.role}:{self.opening.key}" if self.opening else None
+
+    @property
+    def opening_min(self) -> float:
+        """Its minutes with the opening still closed [min]."""
+        return self.check.minutes + (self.opening.setup_min if self.opening else 0.0)
+
+    @property
+    def proves_nothing(self) -> bool:
+        """Whether no answer to it proves a fault: it only divides."""
+        return not any(tell.proves for tell in self.check.tells)
+
+
+@dataclass(frozen=True)
+class Subject:
+    """A machine with its dock if it has one: what it may have, show and be checked for."""
+
+    machine: Archetype
+    dock: Archetype | None
+    symptoms: tuple[Symptom, ...]
+    suspects: tuple[Suspect, ...]
+    probes: tuple[Probe, ...]
+    routes: tuple[Route, ...]
+    air: Mapping[str, AirPath | None] = field(default_factory=dict)
+
+    def symptom(self, key: str) -> Symptom:
+        """The symptom `key`. Raises `InvalidValue` when such a machine is not asked for it."""
+        return _named(self.symptoms, key, "symptom", f"something {self.machine.name} can show")
+
+    def suspect(self, key: str) -> Suspect:
+        """The suspect `key`. Raises `InvalidValue` when the machine cannot have it."""
+        return _named(self.suspects, key, "fault", f"a fault {self.machine.name} can have")
+
+    def probe(self, key: str) -> Probe:
+        """The probe `key`. Raises `InvalidValue` when the machine has no such check."""
+        return _named(self.probes, key, "check", f"a check that {self.machine.name} has")
+
+    def in_order(self, route: Route) -> list[Probe]:
+        """The probes in the fixed order of `route`, from the floor on where a check is made at several places."""
+        return [probe for key in route.checks for probe in self.probes if probe.check.key == key]
+
+
+class _Keyed(Protocol):
+    @property
+    def key(self) -> str: ...
+
+
+K = TypeVar("K", bound=_Keyed)
+
+
+def _named(have: Sequence[K], key: str, field_name: str, limit: str) -> K:
+    for one in have:
+        if one.key == key:
+            return one
+    require(False, field_name, key, f"{limit} ({', '.join(one.key for one in have)})")
+    raise AssertionError  # require has raised
+
+
+def subject(
+    book: Book,
+    machine: Archetype,
+    dock: Archetype | None = None,
+    features: frozenset[str] = frozenset(),
+    dock_features: frozenset[str] = frozenset(),
+) -> Subject:
+    """What may be wrong with `machine`, and with its `dock` if it has one, and what can be checked."""
+    traits = {**machine.traits, **_of_dock(dock or (machine if machine.serves else None))}
+    bodies = [("", machine, features)] + ([(DOCK, dock, dock_features)] if dock else [])
+    suspects = [s for role, kind, has in bodies for s in _suspects(book.faults, role, kind, has)]
+    probes = [p for role, kind, has in bodies for p in _probes(book.faults, role, kind, has, traits)]
+    ways = {role: air_path(kind) for role, kind, _ in bodies}
+    if machine.serves:
+        ways[DOCK] = ways[""]
+    return Subject(
+        machine,
+        dock,
+        tuple(s for s in book.faults.symptoms if fits(s.when, traits)),
+        tuple(s for s in suspects if dock or machine.serves or s.fault.key != "mouth"),
+        tuple(p for p in probes if dock or machine.serves or p.check.key != "mouth-look"),
+        book.faults.routes,
+        ways,
+    )
+
+
+def _of_dock(dock: Archetype | None) -> dict[str, str]:
+    if dock is None:
+        return {}
+    return {"dock": dock.traits["collects"], "dock_water": dock.traits["water"]}
+
+
+def _suspects(faults: FaultBook, role: str, kind: Archetype, features: frozenset[str]) -> Iterator[Suspect]:
+    slots = kind.parts(features)
+    for fault in faults.faults:
+        if not fits(fault.when, kind.traits):
+            continue
+        for spot, p in _spots_of(fault, role, kind, slots):
+            yield Suspect(spot.of(fault.key), fault, spot, p)
+
+
+def _spots_of(fault: Fault, role: str, kind: Archetype, slots: Sequence[Slot]) -> Iterator[tuple[Spot, float]]:
+    stations = {s.key: s for s in kind.stations}
+    for slot in slots:
+        if slot.use in fault.parts:
+            yield Spot(role, stations.get(slot.station), slot), fault.parts[slot.use]
+    for station in kind.stations:
+        if station.column in fault.columns:
+            yield Spot(role, station), fault.columns[station.column]
+
+
+def _probes(
+    faults: FaultBook, role: str, kind: Archetype, features: frozenset[str], traits: Mapping[str, str]
+) -> Iterator[Probe]:
+    path = air_path(kind)
+    for check in faults.checks:
+        general = not check.parts and not check.columns
+        mine = traits if general else kind.traits
+        if not fits(check.when, mine) or (check.needs_front and not (path and path.has_front)):
+            continue
+        if general:
+            if role == "":
+                yield Probe(check.key, check, Spot("", None), None)
+            continue
+        for spot in _spots(check, role, kind, kind.parts(features)):
+            slot = spot.slot
+            behind = kind.opening(slot.opening) if slot and slot.opening and check.behind else None
+            yield Probe(spot.of(check.key), check, spot, behind)
+
+
+def _spots(check: Check, role: str, kind: Archetype, slots: Sequence[Slot]) -> Iterator[Spot]:
+    stations = {s.key: s for s in kind.stations}
+    yield from (Spot(role, stations.get(s.station), s) for s in slots if s.use in check.parts)
+    yield from (Spot(role, s) for s in kind.stations if s.column in check.columns)

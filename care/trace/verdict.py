@@ -1,0 +1,126 @@
+"""Where a case stands: ask on, put right, try again, done, hand over, or not found. Decided from the belief alone."""
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from care.kinds import Skill
+from care.trace.case import Answered, Case, Cured, Retested
+from care.trace.inference import Belief, Doubt
+from care.trace.likelihood import States, proves
+from care.trace.next_check import WORTH, Next, Ranking, since_cure
+from care.trace.past import NOTHING_KNOWN, Influence, Past
+
+BY_ITSELF = 0.85
+"""From this chance on, what is not for the user is handed over without further looks [-]."""
+AT_THE_END = 0.4
+"""And this, once nothing is left that is worth looking at [-]."""
+
+
+class Stand(StrEnum):
+    """What comes next in a case."""
+
+    NOTICE = "notice"
+    """Nothing was told yet."""
+    ASK = "ask"
+    CURE = "cure"
+    """A fault is proven: put it right."""
+    RETEST = "retest"
+    """Something was put right: run it, and tell whether what was noticed is gone."""
+    CURED = "cured"
+    HAND_OVER = "hand_over"
+    """It is not for the user, or goes further than they want to: stop using it, a repairer."""
+    NOT_FOUND = "not_found"
+    """Nothing that can be looked at here explains it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """Where a case stands, and about which suspects: the proven ones, those cured, those to hand over."""
+
+    stand: Stand
+    suspects: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """Everything a case says now: its verdict, the odds, what moved them, what to look at next, what is in doubt."""
+
+    verdict: Verdict
+    odds: list[tuple[str, float]]
+    influences: list[Influence]
+    next: list[Next]
+    doubts: list[Doubt]
+    ruled_out: list[str] = field(default_factory=list)
+
+
+def assess(
+    case: Case,
+    past: Past = NOTHING_KNOWN,
+    skill: Skill = Skill.STRIP_DOWN,
+    states: States | None = None,
+) -> Assessment:
+    """What `case` comes to, with what the records say of the machine, for somebody who goes as far as `skill`."""
+    return assess_belief(Belief(case, past, states), skill)
+
+
+def assess_belief(belief: Belief, skill: Skill = Skill.STRIP_DOWN) -> Assessment:
+    """What a case comes to from the odds it has."""
+    case = belief.case
+    ranking = Ranking(belief, skill)
+    ranked = ranking.best()
+    verdict = _verdict(case, belief, ranked)
+    if verdict.stand is Stand.NOT_FOUND and (again := _second_looks(case, ranking)):
+        ranked, verdict = again, Verdict(Stand.ASK)
+    out = [key for key, p in belief.ranked if p < WORTH and _looked_for(case, key)]
+    return Assessment(verdict, belief.ranked, belief.influences, ranked, belief.doubts(), out)
+
+
+def _verdict(case: Case, belief: Belief, ranked: list[Next]) -> Verdict:
+    if not case.symptoms:
+        return Verdict(Stand.NOTICE)
+    if since_cure(case):
+        return Verdict(Stand.RETEST, _cured(case)[-1:])
+    if case.events and isinstance(case.events[-1], Retested) and case.events[-1].gone:
+        return Verdict(Stand.CURED, _cured(case))
+    subject = case.subject
+    if proven := belief.proven:
+        over = tuple(key for key in proven if subject.suspect(key).fault.hand_over)
+        return Verdict(Stand.HAND_OVER, over) if over else Verdict(Stand.CURE, tuple(proven[:1]))
+    top, chance = next((key, p) for key, p in belief.ranked)
+    mine = not subject.suspect(top).fault.hand_over
+    left = any(n.worth_it for n in ranked)
+    if not mine and (chance >= BY_ITSELF or (not left and chance >= AT_THE_END)):
+        return Verdict(Stand.NOT_FOUND if subject.suspect(top).fault.key == "other" else Stand.HAND_OVER, (top,))
+    return Verdict(Stand.ASK) if left else Verdict(Stand.NOT_FOUND)
+
+
+def _second_looks(case: Case, ranking: Ranking) -> list[Next]:
+    """Checks worth a second look before giving up: each once, where something may well have been missed."""
+    once = [e.probe for e in case.events[case.epoch :] if isinstance(e, Answered)]
+    return [n for n in ranking.again() if once.count(n.probe.key) == 1 and n.proof >= WORTH]
+
+
+def _cured(case: Case) -> tuple[str, ...]:
+    return tuple(e.suspect for e in case.events if isinstance(e, Cured))
+
+
+def _looked_for(case: Case, suspect: str) -> bool:
+    """Whether a check that could prove it was made and did not."""
+    one = case.subject.suspect(suspect)
+    for event in case.events:
+        if isinstance(event, Answered):
+            says = proves(one, case.subject.probe(event.probe))
+            if says is not None and says != event.says:
+                return True
+    return False
+
+
+def answered(case: Case, probe: str, says: str) -> Case:
+    """The case with an answer; where making the check put right what the answer proves, with that cure as well."""
+    told = case.with_event(Answered(probe, says))
+    check = case.subject.probe(probe).check
+    for suspect in case.subject.suspects:
+        done = suspect.fault.key in check.cures and proves(suspect, case.subject.probe(probe)) == says
+        if done:
+            told = told.with_event(Cured(suspect.key))
+    return told
