@@ -55,7 +55,7 @@ class World:
             faults = {int(i) for i in drawn}
             severity = {i: float(self.rng.uniform(0.6, 1.4)) for i in faults}
             machine = Machine(faults, severity, (), -1)
-            shown = [s.key for s in self.subject.symptoms if self.rng.random() < self._shows(machine, s)]
+            shown = [s.key for s in self.subject.symptoms if self.rng.random() < self._shows(machine, s, background=False)]
             if shown:
                 told = self.rng.choice(shown, size=min(len(shown), 2), replace=False)
                 machine.noticed = tuple(str(key) for key in told)

@@ -97,18 +97,19 @@ class Session:
 
 
 def by_list(session: Session, states: States) -> None:
-    """(a) Down the fixed list, only what can have to do with what is noticed; the half that hose-off excludes is left
-    out. Once through, then once more over everything."""
+    """(a) Down the fixed list: first what can have to do with what is noticed, without the half that hose-off excludes;
+    then the whole list once more."""
     subject_ = session.world.subject
     wanted = _relevant(subject_, states, session.machine.noticed)
     route = next(r for r in subject_.routes if r.school == "workshop")
-    order = [p for p in subject_.in_order(route) if p.key in wanted]
     for again in (False, True):
         half = ""
-        for probe in order:
+        for probe in subject_.in_order(route):
             if session.solved:
                 return
-            if half and not again and _half(probe) not in ("", half):
+            if probe.check.live and _still(subject_, session.machine.noticed):
+                continue
+            if not again and (probe.key not in wanted or (half and _half(probe) not in ("", half))):
                 continue
             says = session.make(probe)
             if probe.check.key == "front-off" and says != CANT_TELL:
@@ -118,10 +119,12 @@ def by_list(session: Session, states: States) -> None:
 
 
 def by_chance(session: Session, states: States) -> None:
-    """(d) Any open check that can have to do with what is noticed, at random, twice through."""
-    wanted = _relevant(session.world.subject, states, session.machine.noticed)
-    for _ in (False, True):
-        probes = [p for p in session.world.subject.probes if p.key in wanted]
+    """(d) Any open check that can have to do with what is noticed, at random; then all of them."""
+    subject_ = session.world.subject
+    wanted = _relevant(subject_, states, session.machine.noticed)
+    still = _still(subject_, session.machine.noticed)
+    for again in (False, True):
+        probes = [p for p in subject_.probes if p.key in wanted or (again and not (still and p.check.live))]
         for number in session.rng.permutation(len(probes)):
             if session.solved:
                 return
@@ -145,7 +148,7 @@ def by_yperon(session: Session, states: States, score: Score, moved: list[Influe
             case Stand.CURE | Stand.RETEST:
                 session.put_right([states.index[key] for key in now.verdict.suspects])
             case Stand.HAND_OVER:
-                session.solved = states.index[now.verdict.suspects[0]] in session.machine.faults
+                session.solved = any(states.index[key] in session.machine.faults for key in now.verdict.suspects)
                 return
             case _:
                 return
@@ -173,13 +176,17 @@ def _relevant(subject_: Subject, states: States, noticed: tuple[str, ...]) -> se
         for i, s in enumerate(subject_.suspects)
         if any(show[i + 1] > 2 * show[0] for show in shows.values()) and s.fault.key != "other"
     }
-    still = any(subject_.symptom(key).stands_still for key in noticed)
+    still = _still(subject_, noticed)
     wanted = {
         p.key
         for p in subject_.probes
         if any(proves(s, p) for s in subject_.suspects if s.key in likely) or p.check.key == "front-off"
     }
     return {key for key in wanted if not (still and subject_.probe(key).check.live)}
+
+
+def _still(subject_: Subject, noticed: tuple[str, ...]) -> bool:
+    return any(subject_.symptom(key).stands_still for key in noticed)
 
 
 def _half(probe: Probe) -> str:
@@ -192,7 +199,8 @@ def _half(probe: Probe) -> str:
 def _told(machine: Machine, world: World, rng: np.random.Generator) -> list[Influence]:
     """Records that carry a stated number of bits: a calibrated log-likelihood ratio for every fault."""
     moved = []
-    for i, suspect in enumerate(world.subject.suspects):
+    for i in world.can_be:
+        suspect = world.subject.suspects[i]
         mean = SPREAD**2 / 2 * (1 if i in machine.faults else -1)
         moved.append(Influence(suspect.key, "clock", float(rng.normal(mean, SPREAD)) / float(np.log(2)), 0.0))
     return moved

@@ -15,6 +15,10 @@ from care.trace.past import NOTHING_KNOWN, Influence, Past, influences, odds
 
 CURE_HOLDS = 0.95
 """How often a cure puts its fault right [-]."""
+PROVEN = 0.3
+"""What a proving answer must leave of a suspect's chance to count [-]: below it, it was seen by chance."""
+HAND_OVER = 0.8
+"""And of one that goes to a repairer [-]: the machine leaves the house for it."""
 DOUBTFUL = 0.08
 """An answer that all others make less likely than this is worth asking again [-]."""
 
@@ -117,11 +121,10 @@ class Belief:
         return left
 
     def _proven_by(self, event: Answered) -> list[str]:
-        """The suspects that an answer proves: those of its place that lead to it and that are now likely."""
+        """The suspects that an answer proves: those that lead to it, unless all else speaks against them."""
         probe = self.case.subject.probe(event.probe)
-        told = [s.key for s in self.case.subject.suspects if proves(s, probe) == event.says]
-        likely = [key for key in told if self.of(key) >= 0.3]
-        return likely or told[:1] if len(told) == 1 or likely else []
+        told = [s for s in self.case.subject.suspects if proves(s, probe) == event.says]
+        return [s.key for s in told if self.of(s.key) >= (HAND_OVER if s.fault.hand_over else PROVEN)]
 
     def _expected(self, standing: Sequence[Event], number: int) -> float:
         """How likely all other events make this answer: their chance with it beside their chance with any answer."""

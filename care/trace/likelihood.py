@@ -19,6 +19,9 @@ ANY = "any"
 LOOSE = 0.5
 """What a machine's own message is worth when it does not mean what it says: nothing either way."""
 
+MISJUDGED = 0.1
+"""How often an ear or a hand is simply wrong about the air [-]: a machine may also be unlike its kind."""
+
 
 class States:
     """All hypotheses of a subject: nothing wrong, one suspect, two; with what each says of symptoms and answers.
@@ -38,7 +41,6 @@ class States:
         self._answers: dict[str, Array] = {}
         self._symptoms: dict[str, Array] = {}
         self._proofs: dict[str, Array] = {}
-        self._proven: dict[str, Array] = {}
 
     def __len__(self) -> int:
         return len(self.first)
@@ -115,14 +117,6 @@ class States:
             self._proofs[probe.key] = np.array([tell.p if tell else 0.0 for tell in told])
         return self._proofs[probe.key]
 
-    def proven(self, probe: Probe) -> Array:
-        """Which suspects each answer to `probe` proves: (answers, suspects)."""
-        if probe.key not in self._proven:
-            told = [proves(suspect, probe) for suspect in self.subject.suspects]
-            each = [[float(says == outcome.key) for says in told] for outcome in probe.check.outcomes]
-            self._proven[probe.key] = np.array(each)
-        return self._proven[probe.key]
-
     def _shown(self, symptom: Symptom) -> Array:
         alone = np.array([_reported(suspect, symptom) for suspect in self.subject.suspects] + [0.0])
         missed = (1 - symptom.normal) * (1 - alone[self.first]) * (1 - alone[self.second])
@@ -157,7 +151,8 @@ class States:
         felt = self._sign(check.sign, check.of_dock)
         limits = [o.at_least for o in check.outcomes if o.at_least is not None]
         over = [np.zeros(len(self)), *(_above(felt, limit, check.sd) for limit in limits), np.ones(len(self))]
-        return np.stack([high - low for low, high in zip(over, over[1:], strict=False)], axis=1)
+        told = np.stack([high - low for low, high in zip(over, over[1:], strict=False)], axis=1)
+        return (1 - MISJUDGED) * told + MISJUDGED / len(check.outcomes)
 
     def _sign(self, sign: Sign, of_dock: bool) -> Array:
         """What the air does in each state, beside the clean machine."""

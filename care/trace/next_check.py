@@ -1,14 +1,13 @@
-"""What to look at next: the probe after which the fewest minutes are still to be expected, with its bits per minute.
+"""What to look at next: most told and most proven per minute.
 
-The minutes to go after an answer are those of going down the proofs in their best order, likeliest per minute first;
-so halving tests, free questions and the cheapest proof of the likeliest are weighed in one measure.
+An answer is worth the bits it tells of the cause, and a proof as many more as it ends the search; what must be undone
+is shared by all that lies behind it. docs/why/trace.md has what other orders came to.
 """
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 
 from care.kinds import Skill
 from care.trace.case import Answered, Case, Cured, Retested
@@ -20,15 +19,10 @@ SWITCH_MIN = 0.5
 """Making the machine safe, or ready to run again, between looks and live tests [min]."""
 WAITING = 0.1
 """What a minute of waiting costs beside one of work: other checks go on meanwhile [-]."""
-GIVE_UP_MIN = 30.0
-"""What not finding a fault costs: all looks in vain and a way to the repairer [min]. The same for all, so that it
-tells probes apart only by what they miss."""
+PROOF_BITS = 3.0
+"""What a proof is worth beside what it tells: no further look is needed [bit]."""
 WORTH = 0.02
 """A probe that proves less than this and tells fewer bits is not worth a minute [-]."""
-
-
-Door = tuple[float, NDArray[np.bool_]]
-"""An opening: its minutes, and which probes lie behind it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,8 +46,11 @@ class Bench:
             return probe.check.minutes
         live = bool(probe.check.live)
         turn = SWITCH_MIN if live == self.safe or not (live or self.safe) else 0.0
-        undo = probe.opening.setup_min if probe.opening and probe.door not in self.undone else 0.0
-        return probe.check.minutes + turn + undo
+        return probe.check.minutes + turn + self.undoing(probe)
+
+    def undoing(self, probe: Probe) -> float:
+        """Minutes to undo and close what `probe` lies behind, none where that is undone [min]."""
+        return probe.opening.setup_min if probe.opening and probe.door not in self.undone else 0.0
 
 
 def bench(case: Case) -> Bench:
@@ -69,21 +66,30 @@ def bench(case: Case) -> Bench:
 
 @dataclass(frozen=True, slots=True)
 class Next:
-    """A probe that may come next: its minutes, the bits it tells on average, and the minutes then still to go.
+    """A probe that may come next: its minutes with what must be undone, what it waits, the bits it tells on average.
 
-    `proof` is the chance that its answer proves a fault, `of` the likeliest one that it would prove. `gates` are
-    the cautions that come before it, by their keys. `again` tells that it was answered before.
+    `proof` is the chance that its answer proves the cause, `of` the likeliest one that it would prove. `gates` are the
+    cautions that come before it, by their keys. `again` tells that it was answered before.
     """
 
     probe: Probe
     minutes: float
     wait_min: float
     bits: float
-    to_go: float
     proof: float
     of: str | None
     gates: tuple[str, ...]
     again: bool = False
+
+    @property
+    def value(self) -> float:
+        """What it is worth [bit]."""
+        return self.bits + PROOF_BITS * self.proof
+
+    @property
+    def cost(self) -> float:
+        """What it costs, waiting included [min]."""
+        return self.minutes + WAITING * self.wait_min
 
     @property
     def worth_it(self) -> bool:
@@ -117,18 +123,31 @@ class Ranking:
         within = [p for p in self.case.subject.probes if self._possible(p, skill)]
         self.open = [p for p in within if p.key not in self.case.asked]
         self.done = [p for p in within if p.key in self.case.asked]
-        self._search = _Search(self.states, self.open)
 
     def best(self, count: int | None = None) -> list[Next]:
-        """The open probes worth their time, the fewest minutes to go first; behind them those that are not."""
-        ranked = sorted((self._weigh(p, self.belief.now) for p in self.open), key=lambda n: n.to_go)
-        worth = [n for n in ranked if n.worth_it]
-        return [*worth, *(n for n in ranked if not n.worth_it)][:count]
+        """The open probes, those worth their time first, most for a minute first."""
+        weighed = [self._weigh(p, self.belief.now) for p in self.open]
+        rates = self._rates(weighed)
+        ranked = sorted(weighed, key=lambda n: (not n.worth_it, -rates[n.probe.key]))
+        return ranked[:count]
 
     def again(self) -> list[Next]:
         """Checks made already, weighed as if their answer had not been given: where a second look pays most."""
-        weighed = [self._weigh(p, self.belief.without(p.key)) for p in self.done]
-        return sorted((replace(n, again=True) for n in weighed), key=lambda n: -n.proof / n.minutes)
+        weighed = [replace(self._weigh(p, self.belief.without(p.key)), again=True) for p in self.done]
+        rates = self._rates(weighed)
+        return sorted(weighed, key=lambda n: -rates[n.probe.key])
+
+    def _rates(self, weighed: Sequence[Next]) -> dict[str, float]:
+        """What each is worth for a minute, by its probe [bit/min]: an opening is shared by all that is behind it."""
+        behind: dict[str | None, float] = {}
+        for one in weighed:
+            behind[one.probe.door] = behind.get(one.probe.door, 0.0) + one.value
+        rates = {}
+        for one in weighed:
+            undo = self.stands.undoing(one.probe)
+            others = 1 - one.value / max(behind[one.probe.door], 1e-12)
+            rates[one.probe.key] = one.value / (one.cost - undo * others)
+        return rates
 
     def _possible(self, probe: Probe, skill: Skill) -> bool:
         """Whether it can be made: no test of a machine that stands still, no opening beyond what somebody does."""
@@ -141,17 +160,12 @@ class Ranking:
         chances = joint.sum(axis=0)
         told, then = self.belief.causes(belief), self.belief.causes((joint / chances).T)
         bits = float(_entropy(told) - chances @ _entropy(then))
-        proven = (then * self.states.proven(probe)).sum(axis=1)
-        left = self._search.to_go(then, probe, self.stands.after(probe)) * (1 - np.clip(proven, 0.0, 1.0))
-        minutes = self.stands.minutes(probe)
-        cost = minutes + WAITING * probe.check.wait_min
         each = told * self.states.proofs(probe)
         return Next(
             probe,
-            minutes,
+            self.stands.minutes(probe),
             probe.check.wait_min,
             max(bits, 0.0),
-            cost + float(chances @ left),
             float(min(each.sum(), 1.0)),
             self.case.subject.suspects[int(each.argmax())].key if each.any() else None,
             tuple(self._gates(probe)),
@@ -166,57 +180,6 @@ class Ranking:
             first = [(kind or self.case.subject.machine).make_safe]
         opened = probe.opening.cautions if probe.opening and probe.door not in self.stands.undone else ()
         return [*first, *opened, *check.cautions]
-
-
-class _Search:
-    """Going down all proofs in their best order, for many beliefs at once: arrays over the probes that prove something."""
-
-    def __init__(self, states: States, probes: Sequence[Probe]) -> None:
-        self.probes = [p for p in probes if states.proofs(p).any()]
-        self._number = {p.key: i for i, p in enumerate(self.probes)}
-        self._proofs = np.array([states.proofs(p) for p in self.probes]).reshape(-1, states.count)
-        live = np.array([2 * SWITCH_MIN * bool(p.check.live) for p in self.probes])
-        self._own = np.array([p.check.minutes + WAITING * p.check.wait_min for p in self.probes]) + live
-        doors: dict[str, tuple[float, list[bool]]] = {}
-        for probe in self.probes:
-            if probe.opening and probe.door:
-                doors[probe.door] = (probe.opening.setup_min, [p.door == probe.door for p in self.probes])
-        self._doors = {door: (minutes, np.array(behind)) for door, (minutes, behind) in doors.items()}
-
-    def to_go(self, causes: Array, done: Probe, stands: Bench) -> Array:
-        """The minutes still to be expected for each belief (answers, suspects) once `done` was made [min]."""
-        if not self.probes:
-            return np.full(len(causes), GIVE_UP_MIN)
-        found = causes @ self._proofs.T  # (answers, probes)
-        if done.key in self._number:
-            found[:, self._number[done.key]] = 0.0
-        shut = [door for name, door in self._doors.items() if name not in stands.undone]
-        order = np.argsort(-found / self._weighed(found, shut), axis=1)
-        paid = np.cumsum(self._in_turn(order, shut), axis=1)
-        caught = np.take_along_axis(found, order, axis=1)
-        hits = np.clip(np.minimum(caught, 1 - np.cumsum(caught, axis=1) + caught), 0.0, 1.0)
-        missed = np.clip(1 - hits.sum(axis=1), 0.0, 1.0)
-        to_go: Array = (hits * paid).sum(axis=1) + missed * GIVE_UP_MIN
-        return to_go if stands.safe else to_go + SWITCH_MIN
-
-    def _weighed(self, found: Array, shut: list[Door]) -> Array:
-        """What each probe costs beside the others (answers, probes) [min].
-
-        What must be undone is undone once for all behind it: each bears as much of it as it is likely to find there.
-        """
-        costs = np.tile(self._own, (len(found), 1))
-        for minutes, behind in shut:
-            there = found * behind
-            costs += minutes * there / np.maximum(there.sum(axis=1, keepdims=True), 1e-12)
-        return costs
-
-    def _in_turn(self, order: NDArray[np.intp], shut: list[Door]) -> Array:
-        """What each probe costs in turn (answers, turns) [min]: the first behind an opening undoes it."""
-        costs: Array = self._own[order]
-        rows = np.arange(len(order))
-        for minutes, behind in shut:
-            costs[rows, behind[order].argmax(axis=1)] += minutes
-        return costs
 
 
 def _entropy(causes: Array) -> Array:

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from care.kinds import Skill
-from care.trace.case import Answered, Case, Cured, Retested
+from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
 from care.trace.inference import Belief, Doubt
 from care.trace.likelihood import States, proves
 from care.trace.next_check import WORTH, Next, Ranking, since_cure
@@ -12,8 +12,11 @@ from care.trace.past import NOTHING_KNOWN, Influence, Past
 
 BY_ITSELF = 0.85
 """From this chance on, what is not for the user is handed over without further looks [-]."""
-AT_THE_END = 0.4
-"""And this, once nothing is left that is worth looking at [-]."""
+AT_THE_END = 0.15
+"""And what is as likely as this is named to the repairer, once nothing is left that is worth looking at [-]."""
+LOOKS = 2
+"""How often a check is offered with a clear answer each time, before giving up."""
+OTHER = "other"
 
 
 class Stand(StrEnum):
@@ -69,7 +72,7 @@ def assess_belief(belief: Belief, skill: Skill = Skill.STRIP_DOWN) -> Assessment
     ranking = Ranking(belief, skill)
     ranked = ranking.best()
     verdict = _verdict(case, belief, ranked)
-    if verdict.stand is Stand.NOT_FOUND and (again := _second_looks(case, ranking)):
+    if _in_doubt(verdict, belief) and (again := _second_looks(case, ranking)):
         ranked, verdict = again, Verdict(Stand.ASK)
     out = [key for key, p in belief.ranked if p < WORTH and _looked_for(case, key)]
     return Assessment(verdict, belief.ranked, belief.influences, ranked, belief.doubts(), out)
@@ -86,18 +89,38 @@ def _verdict(case: Case, belief: Belief, ranked: list[Next]) -> Verdict:
     if proven := belief.proven:
         over = tuple(key for key in proven if subject.suspect(key).fault.hand_over)
         return Verdict(Stand.HAND_OVER, over) if over else Verdict(Stand.CURE, tuple(proven[:1]))
-    top, chance = next((key, p) for key, p in belief.ranked)
-    mine = not subject.suspect(top).fault.hand_over
-    left = any(n.worth_it for n in ranked)
-    if not mine and (chance >= BY_ITSELF or (not left and chance >= AT_THE_END)):
-        return Verdict(Stand.NOT_FOUND if subject.suspect(top).fault.key == "other" else Stand.HAND_OVER, (top,))
-    return Verdict(Stand.ASK) if left else Verdict(Stand.NOT_FOUND)
+    top, chance = belief.ranked[0]
+    if chance >= BY_ITSELF and subject.suspect(top).fault.hand_over:
+        return _given_up(belief)
+    return Verdict(Stand.ASK) if any(n.worth_it for n in ranked) else _given_up(belief)
+
+
+def _in_doubt(verdict: Verdict, belief: Belief) -> bool:
+    """Whether giving up rests on looks that may have missed something, and not on what is all but sure."""
+    if verdict.stand not in (Stand.NOT_FOUND, Stand.HAND_OVER) or belief.proven:
+        return False
+    top, chance = belief.ranked[0]
+    return chance < BY_ITSELF or not belief.case.subject.suspect(top).fault.hand_over
+
+
+def _given_up(belief: Belief) -> Verdict:
+    """Handed over for what is likely and not for the user; else not found."""
+    suspect = belief.case.subject.suspect
+    over = [key for key, p in belief.ranked if p >= AT_THE_END and suspect(key).fault.hand_over]
+    named = tuple(key for key in over if suspect(key).fault.key != OTHER)
+    return Verdict(Stand.HAND_OVER, named) if named else Verdict(Stand.NOT_FOUND)
 
 
 def _second_looks(case: Case, ranking: Ranking) -> list[Next]:
-    """Checks worth a second look before giving up: each once, where something may well have been missed."""
-    once = [e.probe for e in case.events[case.epoch :] if isinstance(e, Answered)]
-    return [n for n in ranking.again() if once.count(n.probe.key) == 1 and n.proof >= WORTH]
+    """Checks worth another look before giving up, where something may well have been missed or could not be told."""
+    told = [e for e in case.events[case.epoch :] if isinstance(e, Answered)]
+    clear = [e.probe for e in told if e.says != CANT_TELL]
+    every = [e.probe for e in told]
+    return [
+        n
+        for n in ranking.again()
+        if n.proof >= WORTH and clear.count(n.probe.key) < LOOKS and every.count(n.probe.key) < 2 * LOOKS
+    ]
 
 
 def _cured(case: Case) -> tuple[str, ...]:
