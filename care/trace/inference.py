@@ -18,7 +18,7 @@ CURE_HOLDS = 0.95
 PROVEN = 0.3
 """What a proving answer must leave of a suspect's chance to count [-]: below it, it was seen by chance."""
 HAND_OVER = 0.8
-"""And of one that goes to a repairer [-]: the machine leaves the house for it."""
+"""And of those that go to a repairer, together [-]: the machine leaves the house for it."""
 DOUBTFUL = 0.08
 """An answer that all others make less likely than this is worth asking again [-]."""
 
@@ -124,7 +124,8 @@ class Belief:
         """The suspects that an answer proves: those that lead to it, unless all else speaks against them."""
         probe = self.case.subject.probe(event.probe)
         told = [s for s in self.case.subject.suspects if proves(s, probe) == event.says]
-        return [s.key for s in told if self.of(s.key) >= (HAND_OVER if s.fault.hand_over else PROVEN)]
+        over = sum(self.of(s.key) for s in told if s.fault.hand_over)
+        return [s.key for s in told if (over >= HAND_OVER if s.fault.hand_over else self.of(s.key) >= PROVEN)]
 
     def _expected(self, standing: Sequence[Event], number: int) -> float:
         """How likely all other events make this answer: their chance with it beside their chance with any answer."""

@@ -5,12 +5,12 @@ is shared by all that lies behind it. docs/why/trace.md has what other orders ca
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
 from care.kinds import Skill
-from care.trace.case import Answered, Case, Cured, Retested
+from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
 from care.trace.inference import Belief
 from care.trace.likelihood import Array, States
 from care.trace.subject import Probe
@@ -21,6 +21,10 @@ WAITING = 0.1
 """What a minute of waiting costs beside one of work: other checks go on meanwhile [-]."""
 PROOF_BITS = 3.0
 """What a proof is worth beside what it tells: no further look is needed [bit]."""
+AGAIN = 0.5
+"""What a second look is worth beside a first one that tells as much [-]."""
+LOOKS = 2
+"""How often a check is offered with a clear answer each time."""
 WORTH = 0.02
 """A probe that proves less than this and tells fewer bits is not worth a minute [-]."""
 
@@ -84,7 +88,7 @@ class Next:
     @property
     def value(self) -> float:
         """What it is worth [bit]."""
-        return self.bits + PROOF_BITS * self.proof
+        return (self.bits + PROOF_BITS * self.proof) * (AGAIN if self.again else 1.0)
 
     @property
     def cost(self) -> float:
@@ -120,22 +124,19 @@ class Ranking:
         self.belief, self.states = belief, belief.states
         self.case = belief.case
         self.stands = bench(self.case)
-        within = [p for p in self.case.subject.probes if self._possible(p, skill)]
-        self.open = [p for p in within if p.key not in self.case.asked]
-        self.done = [p for p in within if p.key in self.case.asked]
+        self.within = [p for p in self.case.subject.probes if self._possible(p, skill) and self._open(p)]
 
     def best(self, count: int | None = None) -> list[Next]:
-        """The open probes, those worth their time first, most for a minute first."""
-        weighed = [self._weigh(p, self.belief.now) for p in self.open]
-        rates = self._rates(weighed)
-        ranked = sorted(weighed, key=lambda n: (not n.worth_it, -rates[n.probe.key]))
-        return ranked[:count]
+        """What can be looked at, worth the time first, most for a minute first.
 
-    def again(self) -> list[Next]:
-        """Checks made already, weighed as if their answer had not been given: where a second look pays most."""
-        weighed = [replace(self._weigh(p, self.belief.without(p.key)), again=True) for p in self.done]
+        What was answered already stands among them at half its worth: something may have been missed.
+        """
+        weighed = [self._weigh(p) for p in self.within]
         rates = self._rates(weighed)
-        return sorted(weighed, key=lambda n: -rates[n.probe.key])
+        last = self.case.events[-1]
+        just = last.probe if isinstance(last, Answered) else None  # not the same again while there is another
+        ranked = sorted(weighed, key=lambda n: (not n.worth_it, n.probe.key == just, -rates[n.probe.key]))
+        return ranked[:count]
 
     def _rates(self, weighed: Sequence[Next]) -> dict[str, float]:
         """What each is worth for a minute, by its probe [bit/min]: an opening is shared by all that is behind it."""
@@ -155,7 +156,13 @@ class Ranking:
         still = bool(probe.check.live) and any(symptom.stands_still for symptom in symptoms)
         return not still and (probe.opening is None or skill.reaches(probe.opening.skill))
 
-    def _weigh(self, probe: Probe, belief: Array) -> Next:
+    def _open(self, probe: Probe) -> bool:
+        """Whether it may be offered: only so often with a clear answer."""
+        told = [e for e in self.case.events[self.case.epoch :] if isinstance(e, Answered) and e.probe == probe.key]
+        return sum(e.says != CANT_TELL for e in told) < LOOKS and len(told) < 2 * LOOKS
+
+    def _weigh(self, probe: Probe) -> Next:
+        belief = self.belief.now
         joint = self.states.answers(probe) * belief[:, None]  # (states, answers)
         chances = joint.sum(axis=0)
         told, then = self.belief.causes(belief), self.belief.causes((joint / chances).T)
@@ -169,6 +176,7 @@ class Ranking:
             float(min(each.sum(), 1.0)),
             self.case.subject.suspects[int(each.argmax())].key if each.any() else None,
             tuple(self._gates(probe)),
+            probe.key in self.case.asked,
         )
 
     def _gates(self, probe: Probe) -> list[str]:

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from care.kinds import Skill
-from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
+from care.trace.case import Answered, Case, Cured, Retested
 from care.trace.inference import Belief, Doubt
 from care.trace.likelihood import States, proves
 from care.trace.next_check import WORTH, Next, Ranking, since_cure
@@ -14,8 +14,8 @@ BY_ITSELF = 0.85
 """From this chance on, what is not for the user is handed over without further looks [-]."""
 AT_THE_END = 0.15
 """And what is as likely as this is named to the repairer, once nothing is left that is worth looking at [-]."""
-LOOKS = 2
-"""How often a check is offered with a clear answer each time, before giving up."""
+NAMED = 0.05
+"""From this chance on, what is handed over is named [-]."""
 OTHER = "other"
 
 
@@ -38,7 +38,7 @@ class Stand(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """Where a case stands, and about which suspects: the proven ones, those cured, those to hand over."""
+    """Where a case stands, and about which suspects: proven, cured, to hand over, or left over when nothing is found."""
 
     stand: Stand
     suspects: tuple[str, ...] = ()
@@ -72,8 +72,6 @@ def assess_belief(belief: Belief, skill: Skill = Skill.STRIP_DOWN) -> Assessment
     ranking = Ranking(belief, skill)
     ranked = ranking.best()
     verdict = _verdict(case, belief, ranked)
-    if _in_doubt(verdict, belief) and (again := _second_looks(case, ranking)):
-        ranked, verdict = again, Verdict(Stand.ASK)
     out = [key for key, p in belief.ranked if p < WORTH and _looked_for(case, key)]
     return Assessment(verdict, belief.ranked, belief.influences, ranked, belief.doubts(), out)
 
@@ -89,38 +87,18 @@ def _verdict(case: Case, belief: Belief, ranked: list[Next]) -> Verdict:
     if proven := belief.proven:
         over = tuple(key for key in proven if subject.suspect(key).fault.hand_over)
         return Verdict(Stand.HAND_OVER, over) if over else Verdict(Stand.CURE, tuple(proven[:1]))
-    top, chance = belief.ranked[0]
-    if chance >= BY_ITSELF and subject.suspect(top).fault.hand_over:
-        return _given_up(belief)
-    return Verdict(Stand.ASK) if any(n.worth_it for n in ranked) else _given_up(belief)
+    over = [(key, p) for key, p in belief.ranked if subject.suspect(key).fault.hand_over and not _is_other(case, key)]
+    if sum(p for _, p in over) >= BY_ITSELF:
+        return Verdict(Stand.HAND_OVER, tuple(key for key, p in over if p >= NAMED))
+    if any(n.worth_it for n in ranked):
+        return Verdict(Stand.ASK)
+    if named := tuple(key for key, p in over if p >= AT_THE_END):
+        return Verdict(Stand.HAND_OVER, named)
+    return Verdict(Stand.NOT_FOUND, tuple(key for key, p in belief.ranked if p >= AT_THE_END))
 
 
-def _in_doubt(verdict: Verdict, belief: Belief) -> bool:
-    """Whether giving up rests on looks that may have missed something, and not on what is all but sure."""
-    if verdict.stand not in (Stand.NOT_FOUND, Stand.HAND_OVER) or belief.proven:
-        return False
-    top, chance = belief.ranked[0]
-    return chance < BY_ITSELF or not belief.case.subject.suspect(top).fault.hand_over
-
-
-def _given_up(belief: Belief) -> Verdict:
-    """Handed over for what is likely and not for the user; else not found."""
-    suspect = belief.case.subject.suspect
-    over = [key for key, p in belief.ranked if p >= AT_THE_END and suspect(key).fault.hand_over]
-    named = tuple(key for key in over if suspect(key).fault.key != OTHER)
-    return Verdict(Stand.HAND_OVER, named) if named else Verdict(Stand.NOT_FOUND)
-
-
-def _second_looks(case: Case, ranking: Ranking) -> list[Next]:
-    """Checks worth another look before giving up, where something may well have been missed or could not be told."""
-    told = [e for e in case.events[case.epoch :] if isinstance(e, Answered)]
-    clear = [e.probe for e in told if e.says != CANT_TELL]
-    every = [e.probe for e in told]
-    return [
-        n
-        for n in ranking.again()
-        if n.proof >= WORTH and clear.count(n.probe.key) < LOOKS and every.count(n.probe.key) < 2 * LOOKS
-    ]
+def _is_other(case: Case, key: str) -> bool:
+    return case.subject.suspect(key).fault.key == OTHER
 
 
 def _cured(case: Case) -> tuple[str, ...]:
