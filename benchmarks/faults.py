@@ -55,7 +55,8 @@ class World:
             faults = {int(i) for i in drawn}
             severity = {i: float(self.rng.uniform(0.6, 1.4)) for i in faults}
             machine = Machine(faults, severity, (), -1)
-            shown = [s.key for s in self.subject.symptoms if self.rng.random() < self._shows(machine, s, background=False)]
+            chances = ((s.key, self._shows(machine, s, background=False)) for s in self.subject.symptoms)
+            shown = [key for key, chance in chances if self.rng.random() < chance]
             if shown:
                 told = self.rng.choice(shown, size=min(len(shown), 2), replace=False)
                 machine.noticed = tuple(str(key) for key in told)
@@ -76,7 +77,7 @@ class World:
         check = probe.check
         if check.sign is not None:
             felt = self._sign(machine, check.sign, check.of_dock) + self.rng.normal(0, check.sd)
-            told = next((o.key for o in check.outcomes if o.at_least is None or felt >= o.at_least))
+            told = next(o.key for o in check.outcomes if o.at_least is None or felt >= o.at_least)
             if told != check.outcomes[0].key or not check.tells:
                 return told
         seen = [o.key for o in check.outcomes[1:] if self._seen(machine, probe, o.key, o.base)]
@@ -150,6 +151,7 @@ def _felt(sign: Sign, front: float, body: float, leak: float, power: float) -> f
             return min(1 / max(share, 0.05), 20.0)
         case Sign.EXHAUST:
             return share * (1 + 0.3 * leak)
+    raise AssertionError(sign)  # nobody here has a gauge
 
 
 def _in_front(suspect: Suspect) -> bool:

@@ -18,10 +18,10 @@ from care.book import load_book
 from care.trace.case import CANT_TELL, Case, Cured, Noticed, Retested
 from care.trace.inference import Belief
 from care.trace.likelihood import States, proves
-from care.trace.next_check import WAITING, Bench, bench
-from care.trace.past import Influence
+from care.trace.next_check import WAITING, Bench, Hands, bench
+from care.trace.background import Influence
 from care.trace.subject import Probe, Subject, subject
-from care.trace.verdict import Assessment, Stand, answered, assess, assess_belief
+from care.trace.verdict import Assessment, Stand, answered, assess_belief
 
 CASES = int(os.environ.get("YPERON_BENCH_CASES", "1000"))
 SEED = 71_421
@@ -30,6 +30,7 @@ UNCLEAR = 0.10
 RETEST_MIN = 1.0
 SPREAD = 1.8
 """Of what the records tell of each fault [nat]: a calibrated log-likelihood ratio, true and false alike."""
+NO_GAUGE = Hands(lacks=frozenset({"gauge"}))
 KINDS = {
     "cordless": ("cordless-two-filter", None),
     "canister": ("canister-bagless", None),
@@ -40,7 +41,7 @@ KINDS = {
 
 @dataclass
 class Score:
-    """How one way did: minutes of every case, which ended with the fault found, and the stated odds beside the truth."""
+    """How one way did: minutes of each case, which ended with the fault found, the stated odds beside the truth."""
 
     minutes: list[float] = field(default_factory=list)
     found: list[bool] = field(default_factory=list)
@@ -51,7 +52,9 @@ class Score:
     def line(self, of: "Score") -> str:
         """Mean and 90 % minutes, beside the fixed list, and the share found."""
         mean, top = fmean(self.minutes), float(np.quantile(self.minutes, 0.9))
-        return f"{mean:5.1f} min, 90 % {top:5.1f}, {mean / fmean(of.minutes):.2f} of (a), found {fmean(self.found):6.1%}"
+        return (
+            f"{mean:5.1f} min, 90 % {top:5.1f}, {mean / fmean(of.minutes):.2f} of (a), found {fmean(self.found):6.1%}"
+        )
 
 
 class Session:
@@ -124,7 +127,11 @@ def by_chance(session: Session, states: States) -> None:
     wanted = _relevant(subject_, states, session.machine.noticed)
     still = _still(subject_, session.machine.noticed)
     for again in (False, True):
-        probes = [p for p in subject_.probes if p.key in wanted or (again and not (still and p.check.live))]
+        probes = [
+            p
+            for p in subject_.probes
+            if p.key in wanted or (again and NO_GAUGE.can(p) and not (still and p.check.live))
+        ]
         for number in session.rng.permutation(len(probes)):
             if session.solved:
                 return
@@ -136,7 +143,7 @@ def by_chance(session: Session, states: States) -> None:
 def by_yperon(session: Session, states: States, score: Score, moved: list[Influence]) -> None:
     """(b), (c) What Yperon says next, until it says that it is found, handed over or not to be found."""
     for _ in range(150):
-        now = assess_belief(Belief(session.case, moved=moved, states=states))
+        now = assess_belief(Belief(session.case, moved=moved, states=states), NO_GAUGE)
         if session.solved:
             return
         match now.verdict.stand:
@@ -182,7 +189,9 @@ def _relevant(subject_: Subject, states: States, noticed: tuple[str, ...]) -> se
         for p in subject_.probes
         if any(proves(s, p) for s in subject_.suspects if s.key in likely) or p.check.key == "front-off"
     }
-    return {key for key in wanted if not (still and subject_.probe(key).check.live)}
+    return {
+        key for key in wanted if NO_GAUGE.can(subject_.probe(key)) and not (still and subject_.probe(key).check.live)
+    }
 
 
 def _still(subject_: Subject, noticed: tuple[str, ...]) -> bool:
@@ -253,7 +262,9 @@ def _calibration(stated: list[tuple[float, bool]]) -> list[str]:
     for low, high in bands:
         inside = [(p, true) for p, true in stated if low <= p < high]
         if inside:
-            told.append(f"{fmean(p for p, _ in inside):.0%} stated {fmean(t for _, t in inside):.0%} true ({len(inside)})")
+            told.append(
+                f"{fmean(p for p, _ in inside):.0%} stated {fmean(t for _, t in inside):.0%} true ({len(inside)})"
+            )
     return ["likeliest cause, (b): " + ", ".join(told)]
 
 

@@ -31,6 +31,9 @@ class Drag:
         require(5 <= self.bore_mm <= 100, "bore_mm", self.bore_mm, "5 to 100 mm")
 
 
+NO_DRAG = Drag()
+
+
 @dataclass(frozen=True, slots=True)
 class Fan:
     """A fan whose head falls linearly from `head_pa` at no flow to nothing at `flow_l_s`.
@@ -88,6 +91,10 @@ class Sign(StrEnum):
     HEAT = "heat"
     EXHAUST = "exhaust"
     """The air at the vents."""
+    GAUGE_OPEN = "gauge_open"
+    """A gauge beside the stream where the front meets the body, the front on and the air free."""
+    GAUGE_ORIFICE = "gauge_orifice"
+    """A gauge at the body with a fixed opening in place of the front."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -180,8 +187,8 @@ class Fault:
     """One thing that may be wrong, at parts or columns, each with its chance of being so at any time.
 
     `air` is what it does to the air, at the column `sits` if that is not its part's own. It is cured by `action` on
-    its part, or by `cure` in words, in `minutes` and after `wait_h` hands off; `hand_over` says why it is not for the user
-    at all.
+    its part, or by `cure` in words, in `minutes` and after `wait_h` hands off; `hand_over` says why it is not for the
+    user at all.
     """
 
     key: str
@@ -260,7 +267,7 @@ class Check:
     caution with its limits; all else is done without power, or without touching it at all (`hands_off`). `sign` has
     the air answer it, to within `sd`, the dock's air with `of_dock`. `wait_min` passes meanwhile. `cures` names faults
     that doing it cures by the way. `needs_front` holds it to machines whose front comes off. `behind` tells that its
-    part's opening must be undone.
+    part's opening must be undone. With `gauge` it is answered by a figure beside that of the machine when clean.
     """
 
     key: str
@@ -282,6 +289,7 @@ class Check:
     sd: float = 0.0
     of_dock: bool = False
     wait_min: float = 0.0
+    gauge: bool = False
     cures: tuple[str, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS

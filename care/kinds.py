@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from enum import IntEnum, StrEnum
 
 from care.errors import BookError, require
-from care.faults import Drag, Fan, FaultBook
+from care.faults import NO_DRAG, Drag, Fan, FaultBook
 from care.water import NO_UNKNOWN_KEYS, Mark, Marks, Ruling, Trait, Washing
 
 
@@ -337,7 +337,7 @@ class Station:
     key: str
     column: Column
     label: str
-    air: Drag = Drag()
+    air: Drag = NO_DRAG
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 

@@ -14,9 +14,9 @@ from typing import Any, TypeVar
 
 from pydantic import TypeAdapter, ValidationError
 
+from care.book.checked import check_faults
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook, Route, Symptom
-from care.book.checked import check_faults
 from care.kinds import Archetype, BeforeRun, Book, Bundle, Caution, Drying, Pickup, Question, School, Slot, Tool
 from care.water import Washing
 

@@ -6,13 +6,14 @@ Flow [L/s], pressure [Pa], bores [mm], leak areas [mm2]. Formulas: textbook orif
 of 0.62; the machines' figures stand in the care book and are plausible household machines, not measurements.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from enum import StrEnum
-from functools import lru_cache
+from functools import cached_property
 from math import copysign, pi, sqrt
 
 from care.errors import require
-from care.faults import Effect, Fan
+from care.faults import Effect, Fan, Sign
 from care.kinds import Archetype, Column
 
 RHO = 1.2
@@ -23,6 +24,8 @@ FILLING = 11.0
 """How a filter's resistance grows with its fill: (1 + 11 fill^2); a full one lets through a twelfth."""
 PITCH = 0.15
 """How far the motor speeds up when no air passes [-]: stated, not measured."""
+GAUGE_MM2 = 80.0
+"""The fixed opening of a gauge: a hole of 10 mm [mm2]."""
 IN_FRONT = (Column.FLOOR, Column.NECK, Column.WAND, Column.HOSE)
 """What comes off in one piece to feel the pull at the body."""
 
@@ -151,27 +154,29 @@ def solve(path: AirPath, at: At = At.OPEN, opening_mm2: float = 0.0) -> Flow:
     require((at is At.ORIFICE) == (opening_mm2 > 0), "opening_mm2", opening_mm2, "an area for a fixed opening only")
 
     def left_over(fan_flow: float) -> float:
-        flow, suction, _ = _march(path, fan_flow)
+        flow, suction = _march(path, fan_flow)
         if at is At.SEALED:
             return -flow
         return suction - (orifice(flow, opening_mm2) if at is At.ORIFICE else 0.0)
 
     top = path.fan.flow_l_s * path.fan.power
     fan_flow = float(brentq(left_over, 0.0, top, xtol=1e-9)) if left_over(0.0) > 0 else 0.0
-    nozzle, _, suctions = _march(path, fan_flow)
+    suctions: dict[str, float] = {}
+    nozzle, _ = _march(path, fan_flow, suctions)
     ahead = _ahead(path, fan_flow)
     return Flow(max(nozzle, 0.0) if at is not At.SEALED else 0.0, fan_flow, ahead, suctions)
 
 
-def _march(path: AirPath, fan_flow: float) -> tuple[float, float, dict[str, float]]:
-    """From the fan towards the nozzle: (flow there, suction there, suction behind each place)."""
+def _march(path: AirPath, fan_flow: float, suctions: dict[str, float] | None = None) -> tuple[float, float]:
+    """From the fan towards the nozzle: (flow there, suction there); `suctions` takes the suction behind each place."""
     flow, suction = fan_flow, _ahead(path, fan_flow)
-    suctions: dict[str, float] = {}
     for place in reversed(path.before):
-        suctions[place.key] = suction
-        flow -= place.leak(suction)
+        if suctions is not None:
+            suctions[place.key] = suction
+        if place.leak_mm2:
+            flow -= place.leak(suction)
         suction -= place.drop(flow)
-    return flow, suction, suctions
+    return flow, suction
 
 
 def _ahead(path: AirPath, fan_flow: float) -> float:
@@ -220,45 +225,75 @@ def air_path(archetype: Archetype) -> AirPath | None:
     return AirPath(archetype.fan, before, tuple(p for p in places if p.column is Column.EXHAUST))
 
 
-@dataclass(frozen=True, slots=True)
-class Signs:
-    """What the air of a path does beside the same machine clean: ratios, 1 as ever.
+class Air:
+    """What the air of one path does, each way of trying it solved once when it is asked for."""
 
-    `pull` is the flow at the nozzle, `bared` the flow with the front taken off, `pitch` the motor's speed, `heat` how
-    much hotter it runs, `exhaust` the air at its vents, `sealed` the suction behind a palm on the inlet.
-    """
+    def __init__(self, path: AirPath) -> None:
+        self.path = path
 
-    pull: float = 1.0
-    bared: float = 1.0
-    pitch: float = 1.0
-    heat: float = 1.0
-    exhaust: float = 1.0
-    sealed: float = 1.0
+    @cached_property
+    def running(self) -> Flow:
+        """All on, the nozzle open."""
+        return solve(self.path)
 
-    def __post_init__(self) -> None:
-        for name in ("pull", "bared", "exhaust", "sealed"):
-            require(getattr(self, name) >= 0, name, getattr(self, name), "0 or more")
+    @cached_property
+    def bared(self) -> Flow:
+        """The front taken off."""
+        return solve(self.path.front_off())
+
+    @cached_property
+    def sealed(self) -> Flow:
+        """A palm on the inlet, the front taken off."""
+        return solve(self.path.front_off(), At.SEALED)
+
+    @cached_property
+    def through_a_gauge(self) -> Flow:
+        """A gauge's fixed opening in place of the front."""
+        return solve(self.path.front_off(), At.ORIFICE, GAUGE_MM2)
+
+    @property
+    def at_the_mouth(self) -> float:
+        """The suction where the front meets the body, all on [Pa]."""
+        last = [place.key for place in self.path.before if place.column in IN_FRONT][-1]
+        return self.running.suctions[last]
+
+    @property
+    def vented(self) -> float:
+        """What comes out where it should: the fan's flow less what leaks out on the way [L/s]."""
+        flow = self.running.fan
+        for i, place in enumerate(self.path.behind):
+            flow -= place.leak(_behind_a_leak(place, self.path.behind[i + 1 :], flow)) if place.leak_mm2 else 0.0
+        return flow
 
 
-AS_EVER = Signs()
+def sign(which: Sign, air: Air, clean: Air) -> float:
+    """What `air` does beside the same machine `clean`: a ratio, 1 as ever."""
+    return _SIGNS[which](air, clean)
 
 
-@lru_cache(maxsize=8192)
-def signs(path: AirPath, clean: AirPath) -> Signs:
-    """What `path` does beside `clean`."""
-    now, before = solve(path), solve(clean)
-    share = _share(now.fan, before.fan)
-    weak = path.fan.power / clean.fan.power
-    bared = _share(solve(path.front_off()).nozzle, solve(clean.front_off()).nozzle)
-    sealed = _share(*(solve(one.front_off(), At.SEALED).suction for one in (path, clean)))
-    return Signs(
-        pull=_share(now.nozzle, before.nozzle),
-        bared=bared,
-        pitch=pitch(share / weak if weak else 0.0) * weak,
-        heat=min(1 / max(share, 0.05), 20.0),
-        exhaust=_share(_vented(path, now.fan), _vented(clean, before.fan)),
-        sealed=sealed,
-    )
+def _pitch(air: Air, clean: Air) -> float:
+    """The motor's speed: a slower fan's own, and what it gains where less air passes."""
+    weak = air.path.fan.power / clean.path.fan.power
+    return weak * pitch(_ratio(air.running.fan, clean.running.fan) / weak)
+
+
+def _heat(air: Air, clean: Air) -> float:
+    """How much hotter the motor runs: it is cooled by the air that passes."""
+    return min(1 / max(_ratio(air.running.fan, clean.running.fan), 0.05), 20.0)
+
+
+_SIGNS: dict[Sign, Callable[[Air, Air], float]] = {
+    Sign.PULL: lambda air, clean: _ratio(air.running.nozzle, clean.running.nozzle),
+    Sign.BARED: lambda air, clean: _ratio(air.bared.nozzle, clean.bared.nozzle),
+    Sign.SEALED: lambda air, clean: _ratio(air.sealed.suction, clean.sealed.suction),
+    Sign.PITCH: _pitch,
+    Sign.HEAT: _heat,
+    Sign.EXHAUST: lambda air, clean: _ratio(air.vented, clean.vented),
+    Sign.GAUGE_OPEN: lambda air, clean: _ratio(air.at_the_mouth, clean.at_the_mouth),
+    Sign.GAUGE_ORIFICE: lambda air, clean: _ratio(
+        orifice(air.through_a_gauge.nozzle, GAUGE_MM2), orifice(clean.through_a_gauge.nozzle, GAUGE_MM2)
+    ),
+}
 
 
 def pitch(share: float) -> float:
@@ -270,14 +305,5 @@ def pitch(share: float) -> float:
     return 1 + PITCH * (1 - share)
 
 
-def _share(part: float, whole: float) -> float:
+def _ratio(part: float, whole: float) -> float:
     return part / whole if whole > 0 else 1.0
-
-
-def _vented(path: AirPath, fan_flow: float) -> float:
-    """What comes out where it should: the fan's flow less what leaks out on the way [L/s]."""
-    flow = fan_flow
-    for i, place in enumerate(path.behind):
-        flow -= place.leak(_behind_a_leak(place, path.behind[i + 1 :], flow)) if place.leak_mm2 else 0.0
-    return flow
-

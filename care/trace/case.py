@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from care.errors import require
-from care.trace.subject import Subject
+from care.trace.subject import Probe, Subject
 
 CANT_TELL = "cant_tell"
 """The answer that says nothing: the check was not possible, or not clear."""
@@ -36,6 +36,24 @@ class Retested:
     """The machine ran again: whether all that was noticed is gone."""
 
     gone: bool
+
+
+MOST_KPA = 60.0
+"""More than any household fan draws [kPa]."""
+
+
+def by_gauge(probe: Probe, now_kpa: float, clean_kpa: float) -> Answered:
+    """The answer that a gauge gives: `now_kpa` beside `clean_kpa`, the same opening when all was well [kPa].
+
+    Raises `InvalidValue` for a check without a gauge and for readings out of any fan's range.
+    """
+    require(probe.check.gauge, "check", probe.key, "a check that a gauge answers")
+    require(0 <= now_kpa <= MOST_KPA, "now_kpa", now_kpa, f"0 to {MOST_KPA:g} kPa")
+    require(0.05 <= clean_kpa <= MOST_KPA, "clean_kpa", clean_kpa, f"0.05 to {MOST_KPA:g} kPa")
+    share = now_kpa / clean_kpa
+    require(share <= 2.5, "now_kpa", now_kpa, f"at most 2.5 times the {clean_kpa:g} kPa of the clean machine")
+    says = next(o.key for o in probe.check.outcomes if o.at_least is None or share >= o.at_least)
+    return Answered(probe.key, says)
 
 
 Event = Noticed | Answered | Cured | Retested

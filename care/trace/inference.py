@@ -9,9 +9,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from care.trace.background import NOTHING_KNOWN, Background, Influence, influences, odds
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Retested
 from care.trace.likelihood import Array, States, proves
-from care.trace.past import NOTHING_KNOWN, Influence, Past, influences, odds
 
 CURE_HOLDS = 0.95
 """How often a cure puts its fault right [-]."""
@@ -43,19 +43,19 @@ class Doubt:
 class Belief:
     """The odds of a case: `now` over states, `steps` after each event, `influences` of the records before any.
 
-    The influences come from `past`, or as they are in `moved`.
+    The influences come from `background`, or as they are in `moved`.
     """
 
     def __init__(
         self,
         case: Case,
-        past: Past = NOTHING_KNOWN,
+        background: Background = NOTHING_KNOWN,
         states: States | None = None,
         moved: Sequence[Influence] | None = None,
     ) -> None:
         self.case = case
         self.states = states or States(case.subject)
-        self.influences = list(influences(case.subject, past) if moved is None else moved)
+        self.influences = list(influences(case.subject, background) if moved is None else moved)
         told = [case.subject.symptom(key) for key in case.symptoms]
         self.blame = self.states.blame(told)
         """Whose doing what was noticed is, in each state: (suspects, states)."""
@@ -84,6 +84,10 @@ class Belief:
         """The suspects with their chances to be the cause, likeliest first."""
         told = zip((s.key for s in self.case.subject.suspects), self.causes(self.now).tolist(), strict=True)
         return sorted(told, key=lambda pair: -pair[1])
+
+    def at_first(self) -> dict[str, float]:
+        """The chance of every suspect before anything was told, the records counted."""
+        return self._odds(self._start)
 
     def steps(self) -> list[Step]:
         """What each standing event did to the odds."""
@@ -178,14 +182,15 @@ class Belief:
         still = np.array([self.states.shows(self.case.subject.symptom(key)) for key in self.case.symptoms])
         if not len(still):
             return np.ones(len(self.states))
-        none = np.prod(1 - still, axis=0)
-        return none if gone else still.max(axis=0)
+        shown: Array = np.prod(1 - still, axis=0) if gone else still.max(axis=0)
+        return shown
 
     def cure(self, belief: Array, suspect: str) -> Array:
         """The belief once `suspect` was put right; now and then that does not hold."""
         left = self.states.without[self.states.index[suspect]]
         moved = np.bincount(left, weights=belief, minlength=len(self.states))
-        return CURE_HOLDS * moved + (1 - CURE_HOLDS) * belief
+        cured: Array = CURE_HOLDS * moved + (1 - CURE_HOLDS) * belief
+        return cured
 
     def _odds(self, belief: Array) -> dict[str, float]:
         told = self.causes(belief)

@@ -4,20 +4,23 @@ What is looked at combines by noisy-OR: each fault, and chance, may cause an ans
 solved for both faults together. Arrays run over `States`.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
 from care.faults import LEAST, Check, Outcome, Sign, Symptom, Tells
-from care.trace.airflow import AS_EVER, AirPath, signs
+from care.trace.airflow import Air, AirPath, sign
 from care.trace.subject import DOCK, Probe, Subject, Suspect
 
 Array = NDArray[np.float64]
 ANY = "any"
-LOOSE = 0.5
-"""What a machine's own message is worth when it does not mean what it says: nothing either way."""
+OTHER = "other"
+"""The fault that stands for all that is not listed."""
+LOOSE = 0.1
+"""How often a machine's own message comes up when it does not mean what it says [-]."""
 
 MISJUDGED = 0.1
 """How often an ear or a hand is simply wrong about the air [-]: a machine may also be unlike its kind."""
@@ -41,6 +44,7 @@ class States:
         self._answers: dict[str, Array] = {}
         self._symptoms: dict[str, Array] = {}
         self._proofs: dict[str, Array] = {}
+        self._air: dict[tuple[str, tuple[int, ...]], Air] = {}
 
     def __len__(self) -> int:
         return len(self.first)
@@ -69,30 +73,45 @@ class States:
         padded = np.append(odds, 1.0)
         weight: Array = padded[self.first] * padded[self.second]
         weight[0] = 0.0
-        return weight / weight.sum()
+        weight /= weight.sum()
+        return weight
 
     def marginals(self, belief: Array) -> Array:
         """The chance of each suspect under a belief over states; for several beliefs (…, states) each."""
-        padded = belief @ self.holds.T.astype(float)
-        marginal: Array = padded
+        marginal: Array = belief @ self.holds.T.astype(float)
         return marginal
 
-    def blame(self, symptoms: Iterable[Symptom]) -> Array:
-        """Whose doing the `symptoms` are in each state: (suspects, states), each state's shares adding up to 1.
+    def blame(self, symptoms: Sequence[Symptom]) -> Array:
+        """Whose doing the `symptoms` are in each state: (suspects, states), each state's shares at most 1.
 
-        Of two faults each takes its share by how likely it alone would show them all.
+        Each of two faults, and chance, takes its share by how likely it alone would show them all; what chance takes
+        goes to what is not listed, if that can be.
         """
+        normal = np.prod([symptom.normal for symptom in symptoms]) if symptoms else 0.0
         alone = np.ones(self.count + 1)
         for symptom in symptoms:
-            alone[:-1] *= self.shows(symptom)[1 : self.count + 1]
-        alone[-1] = 0.0
-        mine, other = alone[self.first], alone[self.second]
-        both = np.where(mine + other > 0, mine + other, 1.0)
+            alone *= symptom.normal + self._by_itself(symptom)
+        excess = alone - normal
+        mine, other = excess[self.first], excess[self.second]
+        whole = np.maximum(mine + other + normal, 1e-12)
         shares = np.zeros((self.count + 1, len(self)))
         every = np.arange(len(self))
-        shares[self.first, every] += mine / both
-        shares[self.second, every] += other / both
+        shares[self.first, every] += mine / whole
+        shares[self.second, every] += other / whole
+        for unlisted in (i for i, s in enumerate(self.subject.suspects) if s.fault.key == OTHER):
+            shares[unlisted] += normal / whole
+        shares[:, 0] = 0.0
         return shares[:-1]
+
+    def _by_itself(self, symptom: Symptom) -> Array:
+        """How likely each suspect alone, chance left out, shows `symptom`: (suspects and none,)."""
+        reported = np.array([_reported(suspect, symptom) for suspect in self.subject.suspects] + [0.0])
+        felt = np.zeros(self.count + 1)
+        if symptom.solved and not (symptom.solved.only_pulsing and not self._pulses):
+            chance = self._felt_as(symptom)
+            felt[:-1] = np.clip(chance[1 : self.count + 1] - chance[0], 0.0, 1.0)
+        by_itself: Array = symptom.trust * (1 - (1 - reported) * (1 - felt))
+        return by_itself
 
     def shows(self, symptom: Symptom) -> Array:
         """The chance that each state shows `symptom`."""
@@ -119,14 +138,18 @@ class States:
 
     def _shown(self, symptom: Symptom) -> Array:
         alone = np.array([_reported(suspect, symptom) for suspect in self.subject.suspects] + [0.0])
-        missed = (1 - symptom.normal) * (1 - alone[self.first]) * (1 - alone[self.second])
+        missed: Array = (1 - symptom.normal) * (1 - alone[self.first]) * (1 - alone[self.second])
         if symptom.solved and not (symptom.solved.only_pulsing and not self._pulses):
-            solved = symptom.solved
-            above = _above(self._sign(solved.sign, symptom.of_dock), solved.limit, solved.sd)
-            missed = missed * (1 - (above if solved.above else 1 - above))
-        chance = 1 - missed
-        meant = symptom.trust * chance + (1 - symptom.trust) * LOOSE
+            missed = missed * (1 - self._felt_as(symptom))
+        meant: Array = symptom.trust * (1 - missed) + (1 - symptom.trust) * LOOSE
         return np.clip(meant, LEAST, 1 - LEAST)
+
+    def _felt_as(self, symptom: Symptom) -> Array:
+        """The chance that the air of each state is felt as `symptom`."""
+        solved = symptom.solved
+        assert solved is not None
+        above = _above(self._sign(solved.sign, symptom.of_dock), solved.limit, solved.sd)
+        return above if solved.above else 1 - above
 
     @property
     def _pulses(self) -> bool:
@@ -151,24 +174,34 @@ class States:
         felt = self._sign(check.sign, check.of_dock)
         limits = [o.at_least for o in check.outcomes if o.at_least is not None]
         over = [np.zeros(len(self)), *(_above(felt, limit, check.sd) for limit in limits), np.ones(len(self))]
-        told = np.stack([high - low for low, high in zip(over, over[1:], strict=False)], axis=1)
+        told = np.stack([high - low for low, high in pairwise(over)], axis=1)
         return (1 - MISJUDGED) * told + MISJUDGED / len(check.outcomes)
 
-    def _sign(self, sign: Sign, of_dock: bool) -> Array:
+    def _sign(self, which: Sign, of_dock: bool) -> Array:
         """What the air does in each state, beside the clean machine."""
         role = DOCK if of_dock else ""
-        clean = self.subject.air.get(role)
-        if clean is None:
-            return np.ones(len(self))
-        effects = self._effects(role)
-        one: list[AirPath | None] = [_with(clean, [effect]) if effect else None for effect in effects] + [None]
         felt = np.ones(len(self))
-        for state, (a, b) in enumerate(zip(self.first.tolist(), self.second.tolist(), strict=True)):
-            both = [effects[i] for i in (a, b) if i < self.count and effects[i]]
-            if both:
-                path = one[a] if one[b] is None else one[b] if one[a] is None else _with(clean, both)
-                felt[state] = getattr(signs(path, clean) if path else AS_EVER, sign)
+        clean = self.subject.air.get(role)
+        if clean is not None:
+            as_ever = self._air.setdefault((role, ()), Air(clean))
+            for state, both in enumerate(self._disturbed(role)):
+                if both:
+                    felt[state] = sign(which, self._air_of(role, clean, both), as_ever)
         return felt
+
+    def _disturbed(self, role: str) -> list[tuple[int, ...]]:
+        """Of each state, its suspects that do something to the air of `role`'s path."""
+        does = {i for i, suspect in enumerate(self._effects(role)) if suspect}
+        return [
+            tuple(i for i in (a, b) if i in does)
+            for a, b in zip(self.first.tolist(), self.second.tolist(), strict=True)
+        ]
+
+    def _air_of(self, role: str, clean: AirPath, both: tuple[int, ...]) -> Air:
+        """The air of a path with these suspects on it, made once."""
+        if (role, both) not in self._air:
+            self._air[role, both] = Air(_with(clean, [self.subject.suspects[i] for i in both]))
+        return self._air[role, both]
 
     def _effects(self, role: str) -> list[Suspect | None]:
         """Each suspect that does something to the air of `role`'s path, None for the others."""
@@ -176,10 +209,10 @@ class States:
         return [s if s.fault.air and s.at.role in mine else None for s in self.subject.suspects]
 
 
-def _with(clean: AirPath, suspects: Iterable[Suspect | None]) -> AirPath:
+def _with(clean: AirPath, suspects: Iterable[Suspect]) -> AirPath:
     path = clean
     for suspect in suspects:
-        if suspect is not None and suspect.fault.air is not None:
+        if suspect.fault.air is not None:
             path = path.changed(_place(path, suspect), suspect.fault.air)
     return path
 
@@ -242,6 +275,7 @@ def _either(a: Array, b: Array, c: Array) -> Array:
 
 def _whichever(solved: Array, looked: Array) -> Array:
     """Two ways to an answer other than the first: it is given where either leads to it."""
-    joined = 1 - (1 - solved) * (1 - looked)
+    joined: Array = 1 - (1 - solved) * (1 - looked)
     joined[:, 0] = solved[:, 0] * looked[:, 0]
-    return joined / joined.sum(axis=1, keepdims=True)
+    joined /= joined.sum(axis=1, keepdims=True)
+    return joined

@@ -9,11 +9,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from care.kinds import Skill
+from care.household import AtTheBench
+from care.kinds import Action, Skill
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
 from care.trace.inference import Belief
-from care.trace.likelihood import Array, States
-from care.trace.subject import Probe
+from care.trace.likelihood import Array
+from care.trace.subject import Probe, Suspect
 
 SWITCH_MIN = 0.5
 """Making the machine safe, or ready to run again, between looks and live tests [min]."""
@@ -21,8 +22,10 @@ WAITING = 0.1
 """What a minute of waiting costs beside one of work: other checks go on meanwhile [-]."""
 PROOF_BITS = 3.0
 """What a proof is worth beside what it tells: no further look is needed [bit]."""
-AGAIN = 0.5
-"""What a second look is worth beside a first one that tells as much [-]."""
+AGAIN = 0.3
+"""What a second look is worth beside a first one that tells as much [-]: people see the same again."""
+UNCLEAR = 0.6
+"""And one at what could not be told the first time [-]."""
 LOOKS = 2
 """How often a check is offered with a clear answer each time."""
 WORTH = 0.02
@@ -73,7 +76,7 @@ class Next:
     """A probe that may come next: its minutes with what must be undone, what it waits, the bits it tells on average.
 
     `proof` is the chance that its answer proves the cause, `of` the likeliest one that it would prove. `gates` are the
-    cautions that come before it, by their keys. `again` tells that it was answered before.
+    cautions that come before it, by their keys. `trust` is under 1 where it was answered before.
     """
 
     probe: Probe
@@ -83,17 +86,22 @@ class Next:
     proof: float
     of: str | None
     gates: tuple[str, ...]
-    again: bool = False
+    trust: float = 1.0
 
     @property
     def value(self) -> float:
         """What it is worth [bit]."""
-        return (self.bits + PROOF_BITS * self.proof) * (AGAIN if self.again else 1.0)
+        return (self.bits + PROOF_BITS * self.proof) * self.trust
 
     @property
     def cost(self) -> float:
         """What it costs, waiting included [min]."""
         return self.minutes + WAITING * self.wait_min
+
+    @property
+    def again(self) -> bool:
+        """Whether it was answered before."""
+        return self.trust < 1
 
     @property
     def worth_it(self) -> bool:
@@ -117,14 +125,36 @@ class Next:
         return "opened" if self.probe.door and self.minutes < self.probe.opening_min else "cheap"
 
 
-class Ranking:
-    """Weighs the probes of a case against each other from one belief, for somebody who goes as far as `skill`."""
+@dataclass(frozen=True, slots=True)
+class Hands:
+    """Who looks: how far they go into a machine, and which tools they lack (keys of the book)."""
 
-    def __init__(self, belief: Belief, skill: Skill = Skill.STRIP_DOWN) -> None:
+    skill: Skill = Skill.STRIP_DOWN
+    lacks: frozenset[str] = frozenset()
+
+    @classmethod
+    def of(cls, home: AtTheBench) -> "Hands":
+        """The household's: without a gauge or a second vacuum where they told their tools, else without a gauge."""
+        rare = {"gauge", "air"} if home.tools is not None else {"gauge"}
+        return cls(home.skill, frozenset(rare - (home.tools or frozenset())))
+
+    def can(self, probe: Probe) -> bool:
+        """Whether they can make a check."""
+        within = probe.opening is None or self.skill.reaches(probe.opening.skill)
+        return within and not self.lacks & set(probe.check.tools)
+
+
+ANYBODY = Hands()
+
+
+class Ranking:
+    """Weighs the probes of a case against each other from one belief, for the one `who` looks."""
+
+    def __init__(self, belief: Belief, who: Hands = ANYBODY) -> None:
         self.belief, self.states = belief, belief.states
         self.case = belief.case
         self.stands = bench(self.case)
-        self.within = [p for p in self.case.subject.probes if self._possible(p, skill) and self._open(p)]
+        self.within = [p for p in self.case.subject.probes if self._possible(p, who) and self._open(p)]
 
     def best(self, count: int | None = None) -> list[Next]:
         """What can be looked at, worth the time first, most for a minute first.
@@ -150,16 +180,27 @@ class Ranking:
             rates[one.probe.key] = one.value / (one.cost - undo * others)
         return rates
 
-    def _possible(self, probe: Probe, skill: Skill) -> bool:
-        """Whether it can be made: no test of a machine that stands still, no opening beyond what somebody does."""
+    def _possible(self, probe: Probe, who: Hands) -> bool:
+        """Whether it can be made: no test of a machine that stands still, nothing beyond what somebody does or has."""
+        if not who.can(probe):
+            return False
         symptoms = map(self.case.subject.symptom, self.case.symptoms)
-        still = bool(probe.check.live) and any(symptom.stands_still for symptom in symptoms)
-        return not still and (probe.opening is None or skill.reaches(probe.opening.skill))
+        return not (probe.check.live and any(symptom.stands_still for symptom in symptoms))
 
     def _open(self, probe: Probe) -> bool:
         """Whether it may be offered: only so often with a clear answer."""
-        told = [e for e in self.case.events[self.case.epoch :] if isinstance(e, Answered) and e.probe == probe.key]
-        return sum(e.says != CANT_TELL for e in told) < LOOKS and len(told) < 2 * LOOKS
+        told = self._told(probe)
+        looks = 1 if probe.proves_nothing else LOOKS
+        return sum(says != CANT_TELL for says in told) < looks and len(told) < 2 * LOOKS
+
+    def _told(self, probe: Probe) -> list[str]:
+        """What was answered to it since the last cure."""
+        events = self.case.events[self.case.epoch :]
+        return [e.says for e in events if isinstance(e, Answered) and e.probe == probe.key]
+
+    def _trust(self, probe: Probe) -> float:
+        told = self._told(probe)
+        return 1.0 if not told else UNCLEAR if set(told) == {CANT_TELL} else AGAIN
 
     def _weigh(self, probe: Probe) -> Next:
         belief = self.belief.now
@@ -176,11 +217,11 @@ class Ranking:
             float(min(each.sum(), 1.0)),
             self.case.subject.suspects[int(each.argmax())].key if each.any() else None,
             tuple(self._gates(probe)),
-            probe.key in self.case.asked,
+            self._trust(probe),
         )
 
     def _gates(self, probe: Probe) -> list[str]:
-        """The cautions to be acknowledged first: how it is made safe, or the limits of a live test; then those of it."""
+        """The cautions to be acknowledged first: how it is made safe or the limits of a live test, then its own."""
         check = probe.check
         first = [check.live] if check.live else []
         if not check.live and not check.hands_off and not self.stands.safe:
@@ -202,3 +243,13 @@ def since_cure(case: Case) -> bool:
     """Whether something was put right and not tried since."""
     last = [e for e in case.events if isinstance(e, Cured | Retested)]
     return bool(last) and isinstance(last[-1], Cured)
+
+
+def minutes_of_cure(suspect: Suspect) -> tuple[Action | None, float]:
+    """How a suspect is put right: the task of its part that does it, if one does, and hands-on minutes [min]."""
+    slot, fault = suspect.at.slot, suspect.fault
+    have = {rule.action: rule for rule in slot.rules} if slot else {}
+    for key in fault.actions:
+        if Action(key) in have:
+            return Action(key), have[Action(key)].card.effort_min
+    return None, 0.0 if fault.hand_over else fault.minutes

@@ -3,12 +3,11 @@
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from care.kinds import Skill
+from care.trace.background import NOTHING_KNOWN, Background, Influence
 from care.trace.case import Answered, Case, Cured, Retested
 from care.trace.inference import Belief, Doubt
-from care.trace.likelihood import States, proves
-from care.trace.next_check import WORTH, Next, Ranking, since_cure
-from care.trace.past import NOTHING_KNOWN, Influence, Past
+from care.trace.likelihood import OTHER, States, proves
+from care.trace.next_check import ANYBODY, WORTH, Hands, Next, Ranking, since_cure
 
 BY_ITSELF = 0.85
 """From this chance on, what is not for the user is handed over without further looks [-]."""
@@ -16,7 +15,6 @@ AT_THE_END = 0.15
 """And what is as likely as this is named to the repairer, once nothing is left that is worth looking at [-]."""
 NAMED = 0.05
 """From this chance on, what is handed over is named [-]."""
-OTHER = "other"
 
 
 class Stand(StrEnum):
@@ -38,7 +36,7 @@ class Stand(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """Where a case stands, and about which suspects: proven, cured, to hand over, or left over when nothing is found."""
+    """Where a case stands, and about which suspects: proven, cured, to hand over, or left over at the end."""
 
     stand: Stand
     suspects: tuple[str, ...] = ()
@@ -58,18 +56,18 @@ class Assessment:
 
 def assess(
     case: Case,
-    past: Past = NOTHING_KNOWN,
-    skill: Skill = Skill.STRIP_DOWN,
+    background: Background = NOTHING_KNOWN,
+    who: Hands = ANYBODY,
     states: States | None = None,
 ) -> Assessment:
-    """What `case` comes to, with what the records say of the machine, for somebody who goes as far as `skill`."""
-    return assess_belief(Belief(case, past, states), skill)
+    """What `case` comes to, with what the records say of the machine, for the one `who` looks."""
+    return assess_belief(Belief(case, background, states), who)
 
 
-def assess_belief(belief: Belief, skill: Skill = Skill.STRIP_DOWN) -> Assessment:
+def assess_belief(belief: Belief, who: Hands = ANYBODY) -> Assessment:
     """What a case comes to from the odds it has."""
     case = belief.case
-    ranking = Ranking(belief, skill)
+    ranking = Ranking(belief, who)
     ranked = ranking.best()
     verdict = _verdict(case, belief, ranked)
     out = [key for key, p in belief.ranked if p < WORTH and _looked_for(case, key)]
@@ -85,8 +83,8 @@ def _verdict(case: Case, belief: Belief, ranked: list[Next]) -> Verdict:
         return Verdict(Stand.CURED, _cured(case))
     subject = case.subject
     if proven := belief.proven:
-        over = tuple(key for key in proven if subject.suspect(key).fault.hand_over)
-        return Verdict(Stand.HAND_OVER, over) if over else Verdict(Stand.CURE, tuple(proven[:1]))
+        beyond = tuple(key for key in proven if subject.suspect(key).fault.hand_over)
+        return Verdict(Stand.HAND_OVER, beyond) if beyond else Verdict(Stand.CURE, tuple(proven[:1]))
     over = [(key, p) for key, p in belief.ranked if subject.suspect(key).fault.hand_over and not _is_other(case, key)]
     if sum(p for _, p in over) >= BY_ITSELF:
         return Verdict(Stand.HAND_OVER, tuple(key for key, p in over if p >= NAMED))

@@ -27,6 +27,7 @@ INSTALLED_APPS = [
     "server.household",
     "server.machines",
     "server.bench",
+    "server.trace",
     "demo",
 ]
 MIDDLEWARE = [

@@ -32,7 +32,7 @@ FOUND_BITS: Mapping[Found, float] = {Found.CLEAN: -1.0, Found.LIGHT: 0.0, Found.
 
 
 @dataclass(frozen=True, slots=True)
-class PartPast:
+class PartBackground:
     """What the records say of one part: how far each task's clock has gone (1 = its interval), and what was found.
 
     `washes` counts them; `refitted_early` tells that it was fitted before it was dry; `serviced` that somebody had it
@@ -49,18 +49,18 @@ class PartPast:
 
 
 @dataclass(frozen=True, slots=True)
-class Past:
+class Background:
     """The records of a machine (role "") and its dock: parts by (role, slot), and earlier cases by suspect.
 
     `serviced` names the roles that somebody worked on in the last days, whatever the part.
     """
 
-    parts: Mapping[tuple[str, str], PartPast] = field(default_factory=dict)
+    parts: Mapping[tuple[str, str], PartBackground] = field(default_factory=dict)
     cases: Mapping[str, int] = field(default_factory=dict)
     serviced: frozenset[str] = frozenset()
 
 
-NOTHING_KNOWN = Past()
+NOTHING_KNOWN = Background()
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,9 +73,9 @@ class Influence:
     value: float | str
 
 
-def influences(subject: Subject, past: Past) -> list[Influence]:
+def influences(subject: Subject, background: Background) -> list[Influence]:
     """Everything in the records that moves a suspect of `subject`, none of it less than a tenth of a bit."""
-    found = [one for suspect in subject.suspects for one in _of(suspect, past)]
+    found = [one for suspect in subject.suspects for one in _of(suspect, background)]
     return [one for one in found if abs(one.bits) >= 0.1]
 
 
@@ -89,19 +89,19 @@ def odds(subject: Subject, moved: Iterable[Influence]) -> Array:
     return factor
 
 
-def _of(suspect: Suspect, past: Past) -> Iterator[Influence]:
-    part = past.parts.get((suspect.at.role, suspect.at.slot.key if suspect.at.slot else ""), PartPast())
+def _of(suspect: Suspect, background: Background) -> Iterator[Influence]:
+    part = background.parts.get((suspect.at.role, suspect.at.slot.key if suspect.at.slot else ""), PartBackground())
     for record in suspect.fault.moved:
-        for value, bits in _MOVES[record](suspect, part, past):
+        for value, bits in _MOVES[record](suspect, part, background):
             yield Influence(suspect.key, record, float(np.clip(bits, -MOST_BITS, max(MOST_BITS, EARLY_BITS))), value)
-    if cases := past.cases.get(suspect.key, 0):
+    if cases := background.cases.get(suspect.key, 0):
         yield Influence(suspect.key, "cases", CASE_BITS * min(cases, 2), float(cases))
 
 
 Move = Iterator[tuple[float | str, float]]
 
 
-def _by_clock(suspect: Suspect, part: PartPast, past: Past) -> Move:
+def _by_clock(suspect: Suspect, part: PartBackground, background: Background) -> Move:
     told = [part.clocks[Action(key)] for key in suspect.fault.clocks if Action(key) in part.clocks]
     just = {Action(key) for key in suspect.fault.clocks} & part.cleaned
     if just:
@@ -111,29 +111,29 @@ def _by_clock(suspect: Suspect, part: PartPast, past: Past) -> Move:
         yield round(gone, 2), CLOCK_BITS * log2(gone)
 
 
-def _by_find(suspect: Suspect, part: PartPast, past: Past) -> Move:
+def _by_find(suspect: Suspect, part: PartBackground, background: Background) -> Move:
     if part.found is not None:
         yield str(part.found), FOUND_BITS[part.found]
 
 
-def _by_early_refit(suspect: Suspect, part: PartPast, past: Past) -> Move:
+def _by_early_refit(suspect: Suspect, part: PartBackground, background: Background) -> Move:
     if part.refitted_early:
         yield 1.0, EARLY_BITS
 
 
-def _by_washes(suspect: Suspect, part: PartPast, past: Past) -> Move:
+def _by_washes(suspect: Suspect, part: PartBackground, background: Background) -> Move:
     if part.washes:
         yield float(part.washes), CLOCK_BITS * log2(part.washes / WASHES_FULL)
 
 
-def _by_service(suspect: Suspect, part: PartPast, past: Past) -> Move:
+def _by_service(suspect: Suspect, part: PartBackground, background: Background) -> Move:
     if part.serviced:
         yield 1.0, SERVICED_BITS
-    elif suspect.at.role in past.serviced:
+    elif suspect.at.role in background.serviced:
         yield 0.5, SERVICED_BITS / 2
 
 
-def _by_age(suspect: Suspect, part: PartPast, past: Past) -> Move:
+def _by_age(suspect: Suspect, part: PartBackground, background: Background) -> Move:
     if part.life is not None:
         yield round(part.life, 2), CLOCK_BITS * log2(max(part.life, 0.1))
 

@@ -1,0 +1,53 @@
+"""What was found on a machine's parts last, and what somebody had in hand lately: for finding faults."""
+
+from collections import defaultdict
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import TypeVar
+from uuid import UUID
+
+from django.db.models import QuerySet
+
+from care.items import MoveKind
+from care.kinds import Action, Found
+from server.config import clock
+from server.household.models import Member
+from server.logbook.models import Detail
+from server.logbook.services import standing
+from server.machines.models import Inspection, Move, Service
+
+D = TypeVar("D", bound=Detail)
+LATELY = timedelta(days=3)
+"""How long after a service the service itself is suspected first."""
+
+
+@dataclass(frozen=True, slots=True)
+class Lately:
+    """Of one machine, by slot: what was found last, what was done in the last days, which parts were in hand then."""
+
+    found: Mapping[str, Found]
+    done: Mapping[str, frozenset[Action]]
+    handled: frozenset[str]
+
+
+def lately(member: Member, machine_id: UUID, fitted: Mapping[str, UUID]) -> Lately:
+    """The last finds on what is `fitted` (slot -> item), and the work of the last days, as the records stand."""
+    since = clock.now() - LATELY
+    finds = standing(Inspection.objects.of(member.household_id).filter(item_id__in=fitted.values()))
+    last = {item_id: Found(found) for item_id, found in finds.values_list("item_id", "found")}
+    done: defaultdict[str, set[Action]] = defaultdict(set)
+    services = Service.objects.of(member.household_id).filter(machine_id=machine_id)
+    for slot, action in _since(services, since).values_list("slot", "action"):
+        done[slot].add(Action(action))
+    moves = Move.objects.of(member.household_id).filter(machine_id=machine_id, kind=MoveKind.FIT)
+    fitted_lately = set(_since(moves, since).values_list("slot", flat=True))
+    return Lately(
+        {slot: last[item] for slot, item in fitted.items() if item in last},
+        {slot: frozenset(actions) for slot, actions in done.items()},
+        frozenset(fitted_lately | set(done)),
+    )
+
+
+def _since(rows: QuerySet[D], since: datetime) -> QuerySet[D]:
+    return standing(rows).filter(entry__happened_at__gte=since)
