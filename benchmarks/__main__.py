@@ -15,13 +15,16 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import big_house, due, learning, screens, sheets
+    from benchmarks import big_house, due, learning, screens, sheets, trace
 
     print("Core, one robot with two rollers, all its rules")
     for line in due.measure():
         print(f"  {line}")
     print("Bench, one visit")
     for line in sheets.measure():
+        print(f"  {line}")
+    print("Finding faults, simulated machines of another physics")
+    for line in trace.measure():
         print(f"  {line}")
     print("Learning, simulated parts of other forms than the core's")
     for line in learning.measure():

@@ -9,19 +9,20 @@ from collections.abc import Callable, Iterable
 from concurrent.futures import ProcessPoolExecutor
 from copy import deepcopy
 from dataclasses import dataclass, field
-from statistics import fmean
+from statistics import fmean, median
+from time import perf_counter
 
 import numpy as np
 
 from benchmarks.faults import Machine, World
 from care.book import load_book
+from care.trace.background import Influence
 from care.trace.case import CANT_TELL, Case, Cured, Noticed, Retested
 from care.trace.inference import Belief
 from care.trace.likelihood import States, proves
 from care.trace.next_check import WAITING, Bench, Hands, bench
-from care.trace.background import Influence
 from care.trace.subject import Probe, Subject, subject
-from care.trace.verdict import Assessment, Stand, answered, assess_belief
+from care.trace.verdict import Assessment, Stand, answered, assess, assess_belief
 
 CASES = int(os.environ.get("YPERON_BENCH_CASES", "1000"))
 SEED = 71_421
@@ -252,8 +253,27 @@ def measure() -> list[str]:
     for name, scores in told.items():
         lines += [f"{name}: ({way}) {ways[way]:19s} {scores[way].line(scores['a'])}" for way in ways]
     lines += _calibration([pair for scores in told.values() for pair in scores["b"].stated])
+    lines.append(_speed())
     lines.append(f"steps before their gate: {sum(s[w].ungated for s in told.values() for w in 'bc')}")
     return lines + _losses(told)
+
+
+def _speed() -> str:
+    """How long a next check takes in the core once a kind is known: the slowest kind, medians of 31."""
+    book = load_book()
+    slowest = ("", 0.0)
+    for kind, dock in KINDS.values():
+        one = subject(book, book.archetypes[kind], book.archetypes[dock] if dock else None)
+        states = States(one)
+        case = Case(one, (Noticed(one.symptoms[0].key), Noticed(one.symptoms[1].key)))
+        assess(case, states=states)
+        times = []
+        for _ in range(31):
+            began = perf_counter()
+            assess(case, states=states)
+            times.append((perf_counter() - began) * 1000)
+        slowest = max(slowest, (kind, median(times)), key=lambda pair: pair[1])
+    return f"next check of the slowest kind ({slowest[0]}): {slowest[1]:.1f} ms (aim 50)"
 
 
 def _calibration(stated: list[tuple[float, bool]]) -> list[str]:

@@ -243,7 +243,8 @@ class Outcome:
 class Tells:
     """That a fault gives the answer `says` with chance `p`, and why; with `proves`, no doubt worth a minute is left.
 
-    It speaks of the fault at the check's own place, or with `anywhere` of every one of its kind.
+    It speaks of the fault at the check's own place, or with `anywhere` of every one of its kind. With `stops` nobody
+    goes on after that answer, whatever the odds: it is a danger.
     """
 
     fault: str
@@ -252,6 +253,7 @@ class Tells:
     why: str
     proves: bool = False
     anywhere: bool = False
+    stops: bool = False
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 

@@ -11,7 +11,7 @@ import numpy as np
 
 from care.trace.background import NOTHING_KNOWN, Background, Influence, influences, odds
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Retested
-from care.trace.likelihood import Array, States, proves
+from care.trace.likelihood import Array, States, proves, stops
 
 CURE_HOLDS = 0.95
 """How often a cure puts its fault right [-]."""
@@ -128,6 +128,8 @@ class Belief:
         """The suspects that an answer proves: those that lead to it, unless all else speaks against them."""
         probe = self.case.subject.probe(event.probe)
         told = [s for s in self.case.subject.suspects if proves(s, probe) == event.says]
+        if stopped := [s.key for s in told if stops(s, probe)]:
+            return stopped
         over = sum(self.of(s.key) for s in told if s.fault.hand_over)
         return [s.key for s in told if (over >= HAND_OVER if s.fault.hand_over else self.of(s.key) >= PROVEN)]
 

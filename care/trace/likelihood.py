@@ -255,6 +255,12 @@ def proves(suspect: Suspect, probe: Probe) -> str | None:
     return tell.says if tell else None
 
 
+def stops(suspect: Suspect, probe: Probe) -> bool:
+    """Whether nobody goes on once `probe` has proven `suspect`."""
+    tell = _proof(suspect, probe)
+    return tell is not None and tell.stops
+
+
 def _above(felt: Array, limit: float, sd: float) -> Array:
     """The chance that what is felt, to within `sd`, is over `limit`."""
     from scipy.special import ndtr

@@ -36,6 +36,11 @@ class Spot:
         """Its part's key, or its station's."""
         return self.slot.key if self.slot else self.station.key if self.station else ""
 
+    def in_words(self, text: str) -> str:
+        """A sentence of the book with its name in it."""
+        told = text.format(place=self.name)
+        return told[0].upper() + told[1:]
+
     def of(self, key: str) -> str:
         """The key of something that is here."""
         return ":".join(filter(None, (self.role, key, self.key)))
@@ -53,7 +58,7 @@ class Suspect:
     @property
     def name(self) -> str:
         """The fault in words."""
-        return self.fault.name.format(place=self.at.name)
+        return self.at.in_words(self.fault.name)
 
     @property
     def sits(self) -> str | None:
@@ -73,7 +78,7 @@ class Probe:
     @property
     def name(self) -> str:
         """The check as a question."""
-        return self.check.name.format(place=self.at.name)
+        return self.at.in_words(self.check.name)
 
     @property
     def door(self) -> str | None:

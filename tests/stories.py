@@ -1,0 +1,218 @@
+"""Told as somebody would: what is wrong with a machine, what they see when asked, and what it was.
+
+`python -m tests.stories` prints how each goes; docs/why/trace.md has that, and a test holds the two together.
+"""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+
+from care.book import load_book
+from care.kinds import Action, Found
+from care.trace import (
+    NOTHING_KNOWN,
+    Background,
+    Case,
+    Cured,
+    Hands,
+    Noticed,
+    PartBackground,
+    Retested,
+    Stand,
+    States,
+    Subject,
+    answered,
+    assess,
+    subject,
+)
+
+WITHOUT_A_GAUGE = Hands(lacks=frozenset({"gauge"}))
+
+
+@dataclass(frozen=True)
+class Story:
+    """One machine: what is told, what is seen (probe -> answer, else all is well there), and what it was.
+
+    `first` is what they tell unasked. `ends` is how it ends and `was` the cause.
+    """
+
+    title: str
+    kind: str
+    symptoms: tuple[str, ...]
+    sees: Mapping[str, str]
+    was: str
+    dock: str | None = None
+    first: tuple[tuple[str, str], ...] = ()
+    background: Background = field(default_factory=lambda: NOTHING_KNOWN)
+    ends: Stand = Stand.CURED
+
+    def subject(self) -> Subject:
+        """The machine, with its dock."""
+        book = load_book()
+        return subject(book, book.archetypes[self.kind], book.archetypes[self.dock] if self.dock else None)
+
+    def told(self) -> Iterator[str]:
+        """Each step in a line, as Yperon leads it."""
+        yield from _steps(self)
+
+
+WASHED = PartBackground(clocks={Action.WASH: 0.03}, serviced=True, cleaned=frozenset({Action.WASH}))
+DAMP = PartBackground(serviced=True, cleaned=frozenset({Action.WASH}), refitted_early=True, washes=3)
+
+STORIES = (
+    Story(
+        "It pulses only with the long tube on",
+        "cordless-two-filter",
+        ("pulsing",),
+        {"pitch": "higher", "began": "at-once", "light:neck": "dark", "vents": "weak"},
+        "wad:neck",
+        first=(("front-off", "good"),),
+    ),
+    Story(
+        "I washed the filter yesterday and now it is worse",
+        "cordless-two-filter",
+        ("pulsing", "smell"),
+        {"after-service": "yes", "filter-look:filter": "damp", "pitch": "higher", "began": "at-once"},
+        "damp:filter",
+        background=Background({("", "filter"): DAMP}, serviced=frozenset({""})),
+    ),
+    Story(
+        "The robot leaves dirt in its bin after docking, and the bag is not full",
+        "robot-mop",
+        ("not-emptied",),
+        {"dock-run": "thin", "dock:duct-ends:duct": "dark", "began": "slowly"},
+        "dock:duct:duct",
+        dock="dock-wash",
+    ),
+    Story(
+        "The upright's brush stands still and it smells of rubber",
+        "upright-belt",
+        ("brush-still", "burnt"),
+        {"began": "at-once", "belt-on:belt": "off"},
+        "belt:belt",
+    ),
+    Story(
+        "The cylinder is weak, but without its hose it draws like a horse",
+        "canister-bagged",
+        ("weak",),
+        {"pitch": "higher", "began": "at-once", "drop:hose": "stuck"},
+        "wad:hose",
+        first=(("front-off", "good"),),
+    ),
+    Story(
+        "I cleaned the foam and it is as weak as before",
+        "upright-twin-roller",
+        ("weak",),
+        {"pitch": "higher", "began": "slowly", "front-off": "poor", "screen-torch:mesh": "caked"},
+        "caked:mesh",
+        background=Background({("", "foam"): WASHED}, serviced=frozenset({""})),
+    ),
+    Story(
+        "Filter blocked or wet, it says, again and again, and the filter is clean and dry",
+        "robot-mop",
+        ("msg-filter",),
+        {"post-look:exhaust-foams": "loaded", "began": "slowly"},
+        "post-loaded:exhaust-foams",
+        dock="dock-wash",
+        first=(("filter-look:filter", "clean"),),
+    ),
+    Story(
+        "It stopped in the middle of the stairs and started again after lunch",
+        "canister-bagless",
+        ("cuts-out",),
+        {"pitch": "higher", "began": "slowly", "filter-look:lid-filter": "dirt", "rest:motor": "starts"},
+        "loaded:lid-filter",
+    ),
+    Story(
+        "The light is on, it ticks, nothing turns",
+        "cordless-two-filter",
+        ("clicks",),
+        {"nudge:motor": "stuck", "began": "at-once"},
+        "rotor:motor",
+    ),
+    Story(
+        "It pulses though I have looked through everything, and a charge is soon gone",
+        "cordless-one-filter",
+        ("pulsing", "short-run"),
+        {"pitch": "lower", "charge-minutes:battery": "short", "began": "slowly"},
+        "aged:battery",
+    ),
+    Story(
+        "New filter, and it pulses all the same",
+        "cordless-one-filter",
+        ("pulsing",),
+        {"pitch": "as-ever", "palm": "weak", "front-off": "poor", "seal-look:bin-seal": "dirty"},
+        "seal:bin-seal",
+        background=Background(
+            {("", "filter"): PartBackground({Action.WASH: 0.02}, life=0.02, found=Found.CLEAN)},
+        ),
+    ),
+    Story(
+        "A burnt smell, and I find no hair anywhere",
+        "canister-bagless",
+        ("burnt",),
+        {"motor-signs:motor": "yes", "began": "at-once"},
+        "motor:motor",
+        ends=Stand.HAND_OVER,
+    ),
+    Story(
+        "The robot sets off, turns once and says its front wheel is stuck",
+        "robot-belt",
+        ("msg-wheel",),
+        {"caster-spin:caster": "hair"},
+        "caster-hair:caster",
+        dock="dock-charge",
+    ),
+    Story(
+        "The mops smell though I washed them",
+        "robot-mop",
+        ("wet-smell",),
+        {"dock:tray-look:tray": "slime"},
+        "dock:tray-growth:tray",
+        dock="dock-wash",
+        first=(("pads-sniff:mops", "fresh"),),
+    ),
+)
+
+
+def _steps(story: Story) -> Iterator[str]:
+    of = story.subject()
+    states = States(of)
+    case = Case(of, tuple(Noticed(key) for key in story.symptoms))
+    for probe, says in story.first:
+        case = answered(case, probe, says)
+        yield f"told: {_said(of, probe, says)}"
+    for _ in range(25):
+        now = assess(case, story.background, WITHOUT_A_GAUGE, states)
+        match now.verdict.stand:
+            case Stand.ASK:
+                probe = now.next[0].probe
+                says = story.sees.get(probe.key, probe.check.outcomes[0].key)
+                case = answered(case, probe.key, says)
+                yield f"{now.next[0].minutes:.1f} min: {_said(of, probe.key, says)}"
+            case Stand.CURE:
+                case = case.with_event(Cured(now.verdict.suspects[0]))
+            case Stand.RETEST:
+                gone = story.was in now.verdict.suspects
+                case = case.with_event(Retested(gone))
+                yield f"put right: {of.suspect(now.verdict.suspects[0]).name}; {'gone' if gone else 'still there'}"
+            case _:
+                names = ", ".join(of.suspect(key).name for key in now.verdict.suspects)
+                yield f"{now.verdict.stand}: {names}"
+                return
+
+
+def _said(of: Subject, probe: str, says: str) -> str:
+    one = of.probe(probe)
+    return f"{one.name} {next(o.words for o in one.check.outcomes if o.key == says)}"
+
+
+def document() -> str:
+    """All stories as they stand in docs/why/trace.md."""
+    told = []
+    for story in STORIES:
+        told += [f"**{story.title}.**", "", *(f"{i}. {line}" for i, line in enumerate(story.told(), 1)), ""]
+    return "\n".join(told)
+
+
+if __name__ == "__main__":
+    print(document())
