@@ -225,11 +225,12 @@ class Fault:
 class Outcome:
     """One answer to a check, in words. `base` is its chance where nothing causes it; the first needs none.
 
-    Of a check that the air answers, it is the answer from `at_least` on.
+    Of a check that the air answers, it is the answer from `at_least` on. `picture` names a small drawing of it.
     """
 
     key: str
     words: str
+    picture: str = ""
     base: float = LEAST
     at_least: float | None = None
 

@@ -86,7 +86,7 @@ class AirPath:
         Raises `InvalidValue` when it has no such place.
         """
         fan = replace(self.fan, power=self.fan.power * effect.power)
-        if not effect.at_a_place:
+        if not effect.at_a_place or not key:
             return replace(self, fan=fan)
         require(key in {p.key for p in (*self.before, *self.behind)}, "station", key, "a place of this air path")
         before, behind = (

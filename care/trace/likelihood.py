@@ -209,6 +209,16 @@ class States:
         return [s if s.fault.air and s.at.role in mine else None for s in self.subject.suspects]
 
 
+def chance_felt(symptom: Symptom, air: Air, clean: Air) -> float:
+    """The chance that this air is noticed as `symptom`, which the air tells [-]; never on a machine that cannot."""
+    solved = symptom.solved
+    assert solved is not None
+    if solved.only_pulsing and not clean.path.fan.pulses:
+        return 0.0
+    above = float(_above(np.array([sign(solved.sign, air, clean)]), solved.limit, solved.sd)[0])
+    return above if solved.above else 1 - above
+
+
 def _with(clean: AirPath, suspects: Iterable[Suspect]) -> AirPath:
     path = clean
     for suspect in suspects:

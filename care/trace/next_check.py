@@ -71,6 +71,18 @@ def bench(case: Case) -> Bench:
     return now
 
 
+def spent(case: Case) -> float:
+    """The hands-on minutes of the checks made so far [min]."""
+    now, minutes = Bench(), 0.0
+    for event in case.events:
+        if isinstance(event, Answered):
+            minutes += now.minutes(case.subject.probe(event.probe))
+            now = now.after(case.subject.probe(event.probe))
+        elif isinstance(event, Retested):
+            now = Bench()
+    return minutes
+
+
 @dataclass(frozen=True, slots=True)
 class Next:
     """A probe that may come next: its minutes with what must be undone, what it waits, the bits it tells on average.

@@ -35,6 +35,7 @@ class Entry(OfHousehold):
         WEIGHT = "weight", "weighed"
         CHECK = "check", "checked for damp"
         READING = "reading", "suction taken"
+        CASE = "case", "search for a fault"
         VOID = "void", "correction"
 
     class Source(models.TextChoices):

@@ -7,7 +7,7 @@ from uuid import UUID
 from server.household.models import Member
 from server.logbook.models import Detail
 from server.logbook.services import standing
-from server.machines.models import DryCheck, Hung, Inspection, Reading, Run, Service, Weight
+from server.machines.models import CaseRecord, DryCheck, Hung, Inspection, Reading, Run, Service, Weight
 from server.machines.state import MachineState
 
 
@@ -40,8 +40,13 @@ def history(member: Member, state: MachineState, most: int = 40) -> list[History
         lines.append(_line(service, state, slot=service.slot, item=service.item.name, action=service.action))
     for saw in _latest(Inspection.objects.of(household_id).filter(machine=machine_id).select_related("item"), most):
         lines.append(_line(saw, state, slot=saw.slot, item=saw.item.name, action=saw.about, found=saw.found))
-    for felt in _latest(Reading.objects.of(household_id).filter(machine=machine_id), most):
-        lines.append(_line(felt, state, told=str(felt.felt), action=felt.moment))
+    for read in _latest(Reading.objects.of(household_id).filter(machine=machine_id), most):
+        told = f"{read.typed:g} {read.unit}".strip()
+        lines.append(_line(read, state, told=told, action=read.moment, found=read.quantity))
+    for case in _latest(CaseRecord.objects.of(household_id).filter(machine=machine_id), most):
+        noticed = ", ".join(one["name"] for one in case.symptoms)
+        causes = ", ".join(one["name"] for one in case.causes)
+        lines.append(_line(case, state, told=noticed, found=causes, action=case.stand))
     lines += _of_the_rack(household_id, state, most)
     return sorted(lines, key=lambda line: line.at, reverse=True)
 

@@ -8,6 +8,8 @@ from django.db import models
 from care.items import MoveKind, State
 from care.kinds import Action, Found, Mishap, Silence
 from care.model import Provenance, Why
+from care.trace.airflow import At
+from care.units import Quantity
 from server.logbook.models import Detail, Entry
 from server.logbook.scoping import OfHousehold
 
@@ -266,7 +268,10 @@ class DryCheck(OnItem):
 
 
 class Reading(Detail):
-    """How a machine pulls at the floor, felt from 1 (hardly) to 5 (as new), before or after the work of a sheet."""
+    """A figure somebody took of a machine: of what, in SI and as typed, before or after some work.
+
+    `opening` says of suction what the gauge drew on. `sheet_id` or `case_id` tell at which work it was taken.
+    """
 
     class Moment(models.TextChoices):
         """When it was taken."""
@@ -274,10 +279,29 @@ class Reading(Detail):
         BEFORE = "before", "before the work"
         AFTER = "after", "after the work"
 
-    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
-    felt = models.PositiveSmallIntegerField()
-    moment = models.CharField(max_length=10, choices=Moment.choices)
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="readings")
+    quantity = models.CharField(max_length=10, choices=_choices(Quantity), default=Quantity.FELT)
+    value = models.FloatField(default=0)
+    typed = models.FloatField(default=0)
+    unit = models.CharField(max_length=6, blank=True, default="")
+    opening = models.CharField(max_length=8, blank=True, default="", choices=_choices(At))
+    moment = models.CharField(max_length=10, choices=Moment.choices, blank=True, default="")
     sheet_id = models.UUIDField(null=True)
+    case_id = models.UUIDField(null=True)
+
+
+class CaseRecord(Detail):
+    """How a search for a fault ended: what was noticed, what was the cause, and why it ended if it was not tried.
+
+    `symptoms` and `causes` are keys with their words, `stand` is where the case stood.
+    """
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="cases")
+    case_id = models.UUIDField()
+    symptoms = models.JSONField()
+    causes = models.JSONField()
+    stand = models.CharField(max_length=12)
+    reason = models.CharField(max_length=200, blank=True)
 
 
 class Note(Detail):

@@ -1,42 +1,153 @@
-"""How a machine pulls, as somebody felt it."""
+"""What people measure or feel of a machine, and whether the work between two readings helped."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, datetime
+from itertools import pairwise
 from uuid import UUID
 
 from django.db import transaction
 
 from care.errors import require
+from care.trace.airflow import At
+from care.units import MEASURES, Quantity, from_si, to_si
+from server.config import clock
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
-from server.machines.models import Reading
-from server.machines.services import machine_of
+from server.machines.models import Reading, Service
+from server.machines.services import machine_of, noon
 
-WEAKEST, STRONGEST = 1, 5
+SAME = 0.05
+"""Readings closer together than this share are the same [-]: hands and gauges tell no more."""
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """A reading as it is taken: what of, the figure in its unit, on which opening, when in the work."""
+
+    quantity: Quantity
+    value: float
+    unit: str = ""
+    opening: str = ""
+    moment: str = ""
+    sheet_id: UUID | None = None
+    case_id: UUID | None = None
+    day: date | None = None
 
 
 @transaction.atomic
-def feel_pull(*, member: Member, machine_id: UUID, felt: int, moment: str, sheet_id: UUID | None = None) -> Entry:
-    """How it pulls at the floor, 1 to 5. Raises `InvalidValue`."""
+def take(*, member: Member, machine_id: UUID, figure: Figure) -> Entry:
+    """Record a reading. Raises `InvalidValue` naming what cannot be."""
     require_writer(member)
-    require(WEAKEST <= felt <= STRONGEST, "felt", felt, "1 (hardly) to 5 (as new)")
-    require(moment in Reading.Moment.values, "moment", moment, "before or after")
+    value = to_si(figure.quantity, figure.value, figure.unit)
+    needs = figure.quantity is Quantity.SUCTION
+    openings = [str(at) for at in At]
+    require((figure.opening in openings) == needs, "opening", figure.opening, "what it drew on, for suction only")
+    require(figure.moment in ("", *Reading.Moment.values), "moment", figure.moment, "before, after or none")
+    require(figure.day is None or figure.day <= today_of(member), "day", figure.day, "today or an earlier day")
     machine = machine_of(member, machine_id)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
-    entry = journal.write(Entry.Kind.READING, journal.entered_at)
+    past = figure.day is not None and figure.day != today_of(member)
+    entry = journal.write(Entry.Kind.READING, noon(figure.day, member) if past and figure.day else clock.now())
     Reading.everything.create(
         entry=entry,
         household_id=member.household_id,
         machine=machine,
-        felt=felt,
-        moment=moment,
-        sheet_id=sheet_id,
+        quantity=figure.quantity,
+        value=value,
+        typed=figure.value,
+        unit=figure.unit,
+        opening=figure.opening,
+        moment=figure.moment,
+        sheet_id=figure.sheet_id,
+        case_id=figure.case_id,
     )
     return entry
 
 
+def feel_pull(*, member: Member, machine_id: UUID, felt: int, moment: str, sheet_id: UUID | None = None) -> Entry:
+    """How it pulls at the floor, 1 to 5, before or after the work of a sheet. Raises `InvalidValue`."""
+    low, high = (int(limit) for limit in (MEASURES[Quantity.FELT].least, MEASURES[Quantity.FELT].most))
+    require(low <= felt <= high, "felt", felt, "1 (hardly) to 5 (as new)")
+    require(moment in Reading.Moment.values, "moment", moment, "before or after")
+    return take(
+        member=member, machine_id=machine_id, figure=Figure(Quantity.FELT, felt, moment=moment, sheet_id=sheet_id)
+    )
+
+
 def pulls_of(member: Member, sheet_ids: Iterable[UUID]) -> dict[tuple[UUID, str], int]:
     """What was felt at these sheets that stands, by machine and moment; of several the last."""
-    rows = standing(Reading.objects.of(member.household_id).filter(sheet_id__in=list(sheet_ids)))
-    return {(machine_id, moment): felt for machine_id, moment, felt in rows.values_list("machine", "moment", "felt")}
+    rows = Reading.objects.of(member.household_id).filter(sheet_id__in=list(sheet_ids), quantity=Quantity.FELT)
+    told = standing(rows).values_list("machine", "moment", "value")
+    return {(machine_id, moment): int(value) for machine_id, moment, value in told}
+
+
+@dataclass(frozen=True, slots=True)
+class Point:
+    """A reading in a row of like ones, in the unit it is shown in."""
+
+    entry_id: UUID
+    at: datetime
+    value: float
+    moment: str
+
+
+@dataclass(frozen=True, slots=True)
+class Between:
+    """What lies between two like readings: the change [share], and the work done meanwhile, as (slot, action)."""
+
+    after: UUID
+    change: float
+    work: tuple[tuple[str, str], ...]
+
+    @property
+    def helped(self) -> bool | None:
+        """Whether the work made it better; None where nothing was done, or nothing changed that can be told."""
+        return None if not self.work or abs(self.change) < SAME else self.change > 0
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """Like readings of a machine, oldest first, with what lies between each and the one before."""
+
+    quantity: Quantity
+    opening: str
+    unit: str
+    points: tuple[Point, ...]
+    between: tuple[Between, ...]
+
+
+def rows_of(member: Member, machine_id: UUID) -> list[Row]:
+    """All readings of a machine that stand, like with like, each in the unit it was last given in."""
+    machine = machine_of(member, machine_id)
+    by_kind: dict[tuple[str, str], list[Reading]] = {}
+    for row in standing(Reading.objects.of(member.household_id).filter(machine=machine)):
+        by_kind.setdefault((row.quantity, row.opening), []).append(row)
+    work = [
+        (row.entry.happened_at, row.slot, row.action)
+        for row in standing(Service.objects.of(member.household_id).filter(machine=machine)).exclude(action="inspect")
+    ]
+    return [_row(Quantity(quantity), opening, rows, work) for (quantity, opening), rows in by_kind.items()]
+
+
+def _row(quantity: Quantity, opening: str, rows: list[Reading], work: list[tuple[datetime, str, str]]) -> Row:
+    unit = rows[-1].unit
+    points = tuple(
+        Point(row.pk, row.entry.happened_at, round(from_si(quantity, row.value, unit), 3), row.moment) for row in rows
+    )
+    between = []
+    for before, after in pairwise(points):
+        done = tuple(dict.fromkeys((slot, action) for at, slot, action in work if before.at <= at <= after.at))
+        change = (after.value - before.value) / before.value if before.value else 0.0
+        between.append(Between(after.entry_id, round(change, 4), done))
+    return Row(quantity, opening, unit, points, tuple(between))
+
+
+def clean_suction(member: Member, machine_id: UUID, opening: str) -> float | None:
+    """The best suction on record for an opening [Pa], which stands for the clean machine; None without one."""
+    rows = Reading.objects.of(member.household_id).filter(
+        machine_id=machine_id, quantity=Quantity.SUCTION, opening=opening
+    )
+    return max(standing(rows).values_list("value", flat=True), default=None)

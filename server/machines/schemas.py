@@ -327,6 +327,11 @@ def _chamber_out(chamber: Chamber) -> ChamberOut:
     )
 
 
+def chambers_out(state: MachineState) -> list[ChamberOut]:
+    """The chambers of a machine's strip."""
+    return [_chamber_out(c) for c in chambers(state.machine, state.due, dict(state.on_rack))]
+
+
 def strip_out(state: MachineState) -> StripOut:
     """A machine's strip."""
     machine, context = state.machine, state.context
@@ -353,7 +358,7 @@ def strip_out(state: MachineState) -> StripOut:
         mops=(machine.archetype.mops and not machine.archetype.serves) or MOPS in machine.features,
         itself=machine.archetype.traits.get("moves") == "itself",
         unsure=len({due.slot for due in state.due if due.unsure}),
-        chambers=[_chamber_out(c) for c in chambers(machine, state.due, dict(state.on_rack))],
+        chambers=chambers_out(state),
     )
 
 

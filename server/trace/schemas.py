@@ -5,6 +5,7 @@ from __future__ import annotations
 from ninja import Schema
 
 from care.book import load_book
+from care.faults import Symptom
 from care.kinds import Column
 from care.trace import Answered, Assessment, Belief, Case, Cured, Next, Noticed, Probe, Stand, Suspect
 from care.trace.next_check import minutes_of_cure
@@ -55,6 +56,7 @@ class AnswerOut(Schema):
 
     key: str
     words: str
+    picture: str
 
 
 class GateOut(Schema):
@@ -140,7 +142,7 @@ def assessment_out(case: Case, belief: Belief, now: Assessment) -> AssessmentOut
     return AssessmentOut(
         stand=now.verdict.stand,
         about=[suspect_out(subject.suspect(key), odds[key]) for key in now.verdict.suspects],
-        symptoms=[symptom_out(key, case) for key in case.symptoms],
+        symptoms=[symptom_out(case.subject.symptom(key)) for key in case.symptoms],
         suspects=[suspect_out(subject.suspect(key), odds[key]) for key in shown],
         stations=_stations(case, odds),
         influences=[
@@ -168,9 +170,8 @@ def assessment_out(case: Case, belief: Belief, now: Assessment) -> AssessmentOut
     )
 
 
-def symptom_out(key: str, case: Case) -> SymptomOut:
-    """A symptom of the case's machine."""
-    one = case.subject.symptom(key)
+def symptom_out(one: Symptom) -> SymptomOut:
+    """A symptom."""
     return SymptomOut(key=one.key, name=one.name, feel=one.feel, danger=one.danger, message=one.trust < 1)
 
 
@@ -206,7 +207,7 @@ def next_out(one: Next, case: Case) -> NextOut:
         how=check.how,
         role=at.role,
         station=at.station.key if at.station else "",
-        answers=[AnswerOut(key=o.key, words=o.words) for o in check.outcomes],
+        answers=[AnswerOut(key=o.key, words=o.words, picture=o.picture) for o in check.outcomes],
         minutes=round(one.minutes, 1),
         wait_min=one.wait_min,
         undo=undo,

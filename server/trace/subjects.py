@@ -7,17 +7,21 @@ from care.book import load_book
 from care.trace import Background, Hands, Subject, subject
 from care.trace.subject import DOCK
 from server.household.models import Member
+from server.machines.cases import earlier_causes
 from server.machines.state import MachineState, machine_states
 from server.trace.background import background_of
 
 
 @dataclass(frozen=True, slots=True)
 class Known:
-    """What is known of a machine beforehand."""
+    """What is known of a machine beforehand; of a kind of the book alone, nothing of a machine."""
 
     subject: Subject
     background: Background
     hands: Hands
+    machine_id: UUID | None = None
+    dock_id: UUID | None = None
+    states: tuple[MachineState, ...] = ()
 
 
 def known(member: Member, *, machine_id: UUID | None = None, name: str | None = None) -> Known | None:
@@ -40,4 +44,8 @@ def known_of(member: Member, mine: MachineState, dock: MachineState | None) -> K
         mine.machine.features,
         dock.machine.features if dock else frozenset(),
     )
-    return Known(of, background_of(member, whole, {}), Hands.of(mine.home))
+    cases = earlier_causes(member, mine.machine.id)
+    told = background_of(member, whole, cases)
+    return Known(
+        of, told, Hands.of(mine.home), mine.machine.id, dock.machine.id if dock else None, tuple(whole.values())
+    )

@@ -1112,6 +1112,158 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Start
+         * @description What can be noticed of a machine, and the case of it that is open.
+         */
+        get: operations["trace_start"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Open
+         * @description The cases that are open.
+         */
+        get: operations["cases_list"];
+        put?: never;
+        /**
+         * Create
+         * @description Open a case with what is noticed.
+         */
+        post: operations["cases_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get
+         * @description A case and where it stands.
+         */
+        get: operations["cases_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tell
+         * @description One more thing told or done, or one step back.
+         */
+        post: operations["cases_tell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close
+         * @description Close a case and write its record.
+         */
+        post: operations["cases_close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Readings
+         * @description What was measured or felt of a machine, like with like, and whether the work between helped.
+         */
+        get: operations["readings_list"];
+        put?: never;
+        /**
+         * Take
+         * @description Record a reading.
+         */
+        post: operations["readings_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/air": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Present
+         * @description The air of a machine as its records have it now.
+         */
+        get: operations["air_present"];
+        put?: never;
+        /**
+         * As Set
+         * @description The air of a machine as set; nothing is recorded.
+         */
+        post: operations["air_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2580,23 +2732,25 @@ export interface components {
         };
         /**
          * FigureIn
-         * @description The household's own figure for a task, or that it is left out; neither for the book's.
+         * @description A reading: what of, the figure in its unit, on which opening, when in the work, on which day.
          */
         FigureIn: {
-            action: components["schemas"]["Action"];
-            meter?: components["schemas"]["Meter"] | null;
-            /** Figure */
-            figure?: number | null;
+            quantity: components["schemas"]["Quantity"];
+            /** Value */
+            value: number;
             /**
-             * Off
-             * @default false
-             */
-            off: boolean;
-            /**
-             * Why
+             * Unit
              * @default
              */
-            why: string;
+            unit: string;
+            opening?: components["schemas"]["At"] | null;
+            /**
+             * Moment
+             * @default
+             */
+            moment: string;
+            /** Day */
+            day?: string | null;
         };
         /**
          * AssignIn
@@ -3517,6 +3671,537 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * StartOut
+         * @description What a case of a machine can begin with; `open` is one that is open.
+         */
+        StartOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine */
+            machine: string;
+            /** Dock */
+            dock: string | null;
+            /** Symptoms */
+            symptoms: components["schemas"]["SymptomOut"][];
+            /** Open */
+            open: string | null;
+            /** Earlier */
+            earlier: string[];
+        };
+        /**
+         * SymptomOut
+         * @description Something that can be noticed: in words, and how it sounds and feels.
+         */
+        SymptomOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Feel */
+            feel: string;
+            /** Danger */
+            danger: string;
+            /** Message */
+            message: boolean;
+        };
+        /**
+         * OpenCaseOut
+         * @description A case that is open, in a line.
+         */
+        OpenCaseOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine */
+            machine: string;
+            /** Symptoms */
+            symptoms: string[];
+            /** Stand */
+            stand: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+        };
+        /**
+         * AnswerOut
+         * @description One answer that can be given.
+         */
+        AnswerOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Picture */
+            picture: string;
+        };
+        /**
+         * CaseOut
+         * @description A case and where it stands.
+         */
+        CaseOut: {
+            stand: components["schemas"]["Stand"];
+            /** About */
+            about: components["schemas"]["SuspectOut"][];
+            /** Symptoms */
+            symptoms: components["schemas"]["SymptomOut"][];
+            /** Suspects */
+            suspects: components["schemas"]["SuspectOut"][];
+            /** Stations */
+            stations: {
+                [key: string]: number;
+            };
+            /** Influences */
+            influences: components["schemas"]["InfluenceOut"][];
+            /** Trail */
+            trail: components["schemas"]["TrailOut"][];
+            /** Next */
+            next: components["schemas"]["NextOut"][];
+            /** Doubts */
+            doubts: components["schemas"]["DoubtOut"][];
+            /** Ruled Out */
+            ruled_out: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine */
+            machine: string;
+            /** Kind */
+            kind: string;
+            /** Dock */
+            dock: string | null;
+            /** Status */
+            status: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Opened By */
+            opened_by: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** Entry Id */
+            entry_id: string | null;
+            /** Told */
+            told: number;
+            /** Minutes */
+            minutes: number;
+            /** Chambers */
+            chambers: components["schemas"]["ChamberOut"][];
+            /** Dock Chambers */
+            dock_chambers: components["schemas"]["ChamberOut"][];
+            /** Routes */
+            routes: components["schemas"]["RouteOut"][];
+        };
+        /**
+         * DoubtOut
+         * @description An answer that the others speak against.
+         */
+        DoubtOut: {
+            /** Probe */
+            probe: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Expected */
+            expected: number;
+        };
+        /**
+         * GateOut
+         * @description A caution before a check; a gate must be acknowledged.
+         */
+        GateOut: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /** Gate */
+            gate: boolean;
+        };
+        /**
+         * InfluenceOut
+         * @description That a record moved a suspect by so many bits.
+         */
+        InfluenceOut: {
+            /** Suspect */
+            suspect: string;
+            /** Name */
+            name: string;
+            /** Record */
+            record: string;
+            /** Bits */
+            bits: number;
+            /** Value */
+            value: number | string;
+        };
+        /**
+         * MovedOut
+         * @description How far something moved one suspect.
+         */
+        MovedOut: {
+            /** Suspect */
+            suspect: string;
+            /** Name */
+            name: string;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+        };
+        /**
+         * NextOut
+         * @description A check that can be made: how, what it needs, what it would tell.
+         */
+        NextOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Role */
+            role: string;
+            /** Station */
+            station: string;
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+            /** Minutes */
+            minutes: number;
+            /** Wait Min */
+            wait_min: number;
+            /** Undo */
+            undo: string;
+            /** Tools */
+            tools: string[];
+            /** Cautions */
+            cautions: components["schemas"]["GateOut"][];
+            /** Live */
+            live: boolean;
+            /** Gauge */
+            gauge: boolean;
+            /** Bits */
+            bits: number;
+            /** Proof */
+            proof: number;
+            /** Of */
+            of: string;
+            /** Why */
+            why: string;
+            /** Again */
+            again: boolean;
+            /** Worth It */
+            worth_it: boolean;
+        };
+        /**
+         * RouteOut
+         * @description A fixed order of checks, for those who prefer a list; keys of probes.
+         */
+        RouteOut: {
+            /** School */
+            school: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+            /** Probes */
+            probes: string[];
+        };
+        /**
+         * Stand
+         * @description What comes next in a case.
+         * @enum {string}
+         */
+        Stand: "notice" | "ask" | "cure" | "retest" | "cured" | "hand_over" | "not_found";
+        /**
+         * SuspectOut
+         * @description What may be the cause: where it sits, its chance, and how it is put right or why it is handed over.
+         */
+        SuspectOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Station */
+            station: string;
+            /** Slot */
+            slot: string;
+            /** P */
+            p: number;
+            /** Cure */
+            cure: string[];
+            /** Action */
+            action: string;
+            /** Minutes */
+            minutes: number;
+            /** Wait H */
+            wait_h: number;
+            /** Cautions */
+            cautions: string[];
+            /** Hand Over */
+            hand_over: string;
+        };
+        /**
+         * TrailOut
+         * @description One thing told or done, in words, and what it did to the odds.
+         */
+        TrailOut: {
+            /** Kind */
+            kind: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Moved */
+            moved: components["schemas"]["MovedOut"][];
+        };
+        /**
+         * CaseIn
+         * @description A case to open: its id, the machine, what is noticed.
+         */
+        CaseIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Symptoms */
+            symptoms: string[];
+        };
+        /**
+         * ToldIn
+         * @description One more thing told: after how many, what; a gauge's reading in kPa instead of an answer.
+         */
+        ToldIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** After */
+            after: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /** Kpa */
+            kpa?: number | null;
+            /** Clean Kpa */
+            clean_kpa?: number | null;
+        };
+        /**
+         * CloseIn
+         * @description Why a case ends that is not settled.
+         */
+        CloseIn: {
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * BetweenOut
+         * @description What lies before a reading: the change since the one before it, the work meanwhile, whether that helped.
+         */
+        BetweenOut: {
+            /**
+             * After
+             * Format: uuid
+             */
+            after: string;
+            /** Change */
+            change: number;
+            /** Helped */
+            helped: boolean | null;
+            /** Work */
+            work: components["schemas"]["WorkOut"][];
+        };
+        /**
+         * PointOut
+         * @description A reading.
+         */
+        PointOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /** Moment */
+            moment: string;
+        };
+        /**
+         * Quantity
+         * @description What a reading is of.
+         * @enum {string}
+         */
+        Quantity: "felt" | "suction" | "charge" | "area" | "picked_up";
+        /**
+         * ReadingRowOut
+         * @description Like readings of a machine.
+         */
+        ReadingRowOut: {
+            quantity: components["schemas"]["Quantity"];
+            /** Opening */
+            opening: string;
+            /** Unit */
+            unit: string;
+            /** Points */
+            points: components["schemas"]["PointOut"][];
+            /** Between */
+            between: components["schemas"]["BetweenOut"][];
+        };
+        /**
+         * WorkOut
+         * @description A task done between two readings.
+         */
+        WorkOut: {
+            /** Slot */
+            slot: string;
+            /** Action */
+            action: string;
+        };
+        /**
+         * At
+         * @description What the nozzle draws on: the room, a fixed opening of a gauge, or nothing.
+         * @enum {string}
+         */
+        At: "open" | "orifice" | "sealed";
+        /**
+         * HeardOut
+         * @description What somebody would notice.
+         */
+        HeardOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Feel */
+            feel: string;
+        };
+        /**
+         * LabOut
+         * @description The air of a machine as set: flow [L/s], suction ahead of the fan [kPa], pull, pitch, heat beside clean [-].
+         *
+         *     `present` is how full its filters are by its records.
+         */
+        LabOut: {
+            /** Places */
+            places: components["schemas"]["PlaceOut"][];
+            /** Powers */
+            powers: number[];
+            /** Present */
+            present: {
+                [key: string]: number;
+            };
+            /** Nozzle L S */
+            nozzle_l_s: number;
+            /** Fan L S */
+            fan_l_s: number;
+            /** Suction Kpa */
+            suction_kpa: number;
+            /** Pull */
+            pull: number;
+            /** Pitch */
+            pitch: number;
+            /** Heat */
+            heat: number;
+            /** Heard */
+            heard: components["schemas"]["HeardOut"][];
+        };
+        /**
+         * PlaceOut
+         * @description A station of the path in the lab: what may be set there.
+         */
+        PlaceOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            column: components["schemas"]["Column"];
+            /** Fills */
+            fills: boolean;
+            /** Blocks */
+            blocks: boolean;
+            /** Suction Kpa */
+            suction_kpa: number | null;
+        };
+        /**
+         * SettingIn
+         * @description What is set in the lab, by station.
+         */
+        SettingIn: {
+            /**
+             * Fills
+             * @default {}
+             */
+            fills: {
+                [key: string]: number;
+            };
+            /**
+             * Opens
+             * @default {}
+             */
+            opens: {
+                [key: string]: number;
+            };
+            /**
+             * Leaks
+             * @default {}
+             */
+            leaks: {
+                [key: string]: number;
+            };
+            /**
+             * Power
+             * @default 1
+             */
+            power: number;
         };
     };
     responses: never;
@@ -6203,6 +6888,440 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EndingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trace_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cases_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenCaseOut"][];
+                };
+            };
+        };
+    };
+    cases_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cases_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cases_tell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToldIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cases_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CloseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingRowOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    air_present: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    air_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabOut"];
                 };
             };
             /** @description Not Found */

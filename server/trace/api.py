@@ -1,0 +1,102 @@
+"""The fault finder over HTTP: cases, readings, the air lab."""
+
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from server.config.http import REFUSALS, Problem
+from server.household.auth import asking
+from server.machines import readings
+from server.machines.cases import earlier_causes
+from server.round.answers import written
+from server.round.schemas import Written
+from server.trace import case_schemas as schemas
+from server.trace import services
+from server.trace.lab import lab
+from server.trace.models import Case
+from server.trace.schemas import symptom_out
+
+router = Router(tags=["trace"])
+CASE = {200: schemas.CaseOut, **REFUSALS}
+
+
+@router.get("/machines/{machine_id}/trace", response={200: schemas.StartOut, 404: Problem}, operation_id="trace_start")
+def start(request: HttpRequest, machine_id: UUID) -> schemas.StartOut:
+    """What can be noticed of a machine, and the case of it that is open."""
+    member = asking(request)
+    about = services.known_machine(member, machine_id)
+    rows = Case.objects.of(member.household_id).filter(machine_id=about.machine_id, status=Case.Status.OPEN)
+    mine, *docks = about.states
+    names = {suspect.key: suspect.name for suspect in about.subject.suspects}
+    return schemas.StartOut(
+        machine_id=mine.machine.id,
+        machine=mine.machine.name,
+        dock=docks[0].machine.name if docks else None,
+        symptoms=[symptom_out(one) for one in about.subject.symptoms],
+        open=rows.values_list("pk", flat=True).first(),
+        earlier=[names[key] for key in earlier_causes(member, mine.machine.id) if key in names],
+    )
+
+
+@router.get("/cases", response=list[schemas.OpenCaseOut], operation_id="cases_list")
+def list_open(request: HttpRequest) -> list[schemas.OpenCaseOut]:
+    """The cases that are open."""
+    return [schemas.open_case_out(state) for state in services.open_cases(asking(request))]
+
+
+@router.post("/cases", response={201: schemas.CaseOut, **REFUSALS}, operation_id="cases_create")
+def create(request: HttpRequest, data: schemas.CaseIn) -> tuple[int, schemas.CaseOut]:
+    """Open a case with what is noticed."""
+    state = services.open_case(
+        member=asking(request), case_id=data.id, machine_id=data.machine_id, symptoms=data.symptoms
+    )
+    return 201, schemas.case_out(state)
+
+
+@router.get("/cases/{case_id}", response={200: schemas.CaseOut, 404: Problem, 409: Problem}, operation_id="cases_get")
+def get(request: HttpRequest, case_id: UUID) -> schemas.CaseOut:
+    """A case and where it stands."""
+    return schemas.case_out(services.case_state(asking(request), case_id))
+
+
+@router.post("/cases/{case_id}/events", response=CASE, operation_id="cases_tell")
+def tell(request: HttpRequest, case_id: UUID, data: schemas.ToldIn) -> schemas.CaseOut:
+    """One more thing told or done, or one step back."""
+    return schemas.case_out(services.tell(member=asking(request), case_id=case_id, told=data.told()))
+
+
+@router.post("/cases/{case_id}/close", response=CASE, operation_id="cases_close")
+def close(request: HttpRequest, case_id: UUID, data: schemas.CloseIn) -> schemas.CaseOut:
+    """Close a case and write its record."""
+    return schemas.case_out(services.close(member=asking(request), case_id=case_id, reason=data.reason))
+
+
+@router.get(
+    "/machines/{machine_id}/readings",
+    response={200: list[schemas.ReadingRowOut], 404: Problem},
+    operation_id="readings_list",
+)
+def list_readings(request: HttpRequest, machine_id: UUID) -> list[schemas.ReadingRowOut]:
+    """What was measured or felt of a machine, like with like, and whether the work between helped."""
+    return [schemas.row_out(row) for row in readings.rows_of(asking(request), machine_id)]
+
+
+@router.post("/machines/{machine_id}/readings", response={201: Written, **REFUSALS}, operation_id="readings_create")
+def take(request: HttpRequest, machine_id: UUID, data: schemas.FigureIn) -> HttpResponse:
+    """Record a reading."""
+    member = asking(request)
+    entry = readings.take(member=member, machine_id=machine_id, figure=data.figure())
+    return written(member, entry.pk, machine_id)
+
+
+@router.get("/machines/{machine_id}/air", response={200: schemas.LabOut, **REFUSALS}, operation_id="air_present")
+def present(request: HttpRequest, machine_id: UUID) -> schemas.LabOut:
+    """The air of a machine as its records have it now."""
+    return schemas.lab_out(lab(asking(request), machine_id, None))
+
+
+@router.post("/machines/{machine_id}/air", response={200: schemas.LabOut, **REFUSALS}, operation_id="air_set")
+def as_set(request: HttpRequest, machine_id: UUID, data: schemas.SettingIn) -> schemas.LabOut:
+    """The air of a machine as set; nothing is recorded."""
+    return schemas.lab_out(lab(asking(request), machine_id, data.setting()))

@@ -1,0 +1,291 @@
+"""Cases, readings and the air lab over HTTP."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field
+
+from care.kinds import Column
+from care.trace.airflow import At
+from care.trace.lab import Setting
+from care.trace.next_check import spent
+from care.units import Quantity
+from server.machines.readings import Figure, Row
+from server.machines.schemas import ChamberOut, chambers_out
+from server.trace.lab import Lab
+from server.trace.models import Case
+from server.trace.schemas import AssessmentOut, SymptomOut, assessment_out
+from server.trace.services import CaseState, Told
+
+
+class RouteOut(Schema):
+    """A fixed order of checks, for those who prefer a list; keys of probes."""
+
+    school: str
+    name: str
+    why: str
+    probes: list[str]
+
+
+class StartOut(Schema):
+    """What a case of a machine can begin with; `open` is one that is open."""
+
+    machine_id: UUID
+    machine: str
+    dock: str | None
+    symptoms: list[SymptomOut]
+    open: UUID | None
+    earlier: list[str]
+
+
+class CaseIn(Schema):
+    """A case to open: its id, the machine, what is noticed."""
+
+    id: UUID
+    machine_id: UUID
+    symptoms: list[str] = Field(max_length=8)
+
+
+class ToldIn(Schema):
+    """One more thing told: after how many, what; a gauge's reading in kPa instead of an answer."""
+
+    id: UUID
+    after: int
+    kind: str
+    key: str = ""
+    says: str = ""
+    kpa: float | None = None
+    clean_kpa: float | None = None
+
+    def told(self) -> Told:
+        """As the services take it."""
+        return Told(self.id, self.after, self.kind, self.key, self.says, self.kpa, self.clean_kpa)
+
+
+class CloseIn(Schema):
+    """Why a case ends that is not settled."""
+
+    reason: str = Field("", max_length=200)
+
+
+class CaseOut(AssessmentOut):
+    """A case and where it stands."""
+
+    id: UUID
+    machine_id: UUID
+    machine: str
+    kind: str
+    dock: str | None
+    status: str
+    opened_at: datetime
+    opened_by: str
+    closed_at: datetime | None
+    entry_id: UUID | None
+    told: int
+    minutes: float
+    chambers: list[ChamberOut]
+    dock_chambers: list[ChamberOut]
+    routes: list[RouteOut]
+
+
+class OpenCaseOut(Schema):
+    """A case that is open, in a line."""
+
+    id: UUID
+    machine_id: UUID
+    machine: str
+    symptoms: list[str]
+    stand: str
+    opened_at: datetime
+
+
+class FigureIn(Schema):
+    """A reading: what of, the figure in its unit, on which opening, when in the work, on which day."""
+
+    quantity: Quantity
+    value: float
+    unit: str = ""
+    opening: At | None = None
+    moment: str = ""
+    day: date | None = None
+
+    def figure(self) -> Figure:
+        """As the services take it."""
+        return Figure(self.quantity, self.value, self.unit, self.opening or "", self.moment, day=self.day)
+
+
+class PointOut(Schema):
+    """A reading."""
+
+    entry_id: UUID
+    at: datetime
+    value: float
+    moment: str
+
+
+class WorkOut(Schema):
+    """A task done between two readings."""
+
+    slot: str
+    action: str
+
+
+class BetweenOut(Schema):
+    """What lies before a reading: the change since the one before it, the work meanwhile, whether that helped."""
+
+    after: UUID
+    change: float
+    helped: bool | None
+    work: list[WorkOut]
+
+
+class ReadingRowOut(Schema):
+    """Like readings of a machine."""
+
+    quantity: Quantity
+    opening: str
+    unit: str
+    points: list[PointOut]
+    between: list[BetweenOut]
+
+
+class SettingIn(Schema):
+    """What is set in the lab, by station."""
+
+    fills: dict[str, float] = {}
+    opens: dict[str, float] = {}
+    leaks: dict[str, float] = {}
+    power: float = 1.0
+
+    def setting(self) -> Setting:
+        """As the core takes it."""
+        return Setting(self.fills, self.opens, self.leaks, self.power)
+
+
+class PlaceOut(Schema):
+    """A station of the path in the lab: what may be set there."""
+
+    key: str
+    label: str
+    column: Column
+    fills: bool
+    blocks: bool
+    suction_kpa: float | None
+
+
+class HeardOut(Schema):
+    """What somebody would notice."""
+
+    key: str
+    name: str
+    feel: str
+
+
+class LabOut(Schema):
+    """The air of a machine as set: flow [L/s], suction ahead of the fan [kPa], pull, pitch, heat beside clean [-].
+
+    `present` is how full its filters are by its records.
+    """
+
+    places: list[PlaceOut]
+    powers: list[float]
+    present: dict[str, float]
+    nozzle_l_s: float
+    fan_l_s: float
+    suction_kpa: float
+    pull: float
+    pitch: float
+    heat: float
+    heard: list[HeardOut]
+
+
+def case_out(state: CaseState) -> CaseOut:
+    """A case and where it stands."""
+    row, subject = state.row, state.known.subject
+    mine, *docks = state.known.states
+    base = assessment_out(state.case, state.belief, state.now)
+    return CaseOut(
+        **base.model_dump(),
+        id=row.pk,
+        machine_id=row.machine_id,
+        machine=mine.machine.name,
+        kind=mine.machine.archetype.name,
+        dock=docks[0].machine.name if docks else None,
+        status=row.status,
+        opened_at=row.opened_at,
+        opened_by=row.opened_by.name if row.opened_by else "",
+        closed_at=row.closed_at,
+        entry_id=row.record_id if row.status == Case.Status.CLOSED else None,
+        told=state.told,
+        minutes=round(spent(state.case), 1),
+        chambers=chambers_out(mine),
+        dock_chambers=[one for dock in docks for one in chambers_out(dock)],
+        routes=[
+            RouteOut(school=r.school, name=r.name, why=r.why, probes=[p.key for p in subject.in_order(r)])
+            for r in subject.routes
+        ],
+    )
+
+
+def open_case_out(state: CaseState) -> OpenCaseOut:
+    """A case in a line."""
+    return OpenCaseOut(
+        id=state.row.pk,
+        machine_id=state.row.machine_id,
+        machine=state.known.states[0].machine.name,
+        symptoms=[state.case.subject.symptom(key).name for key in state.case.symptoms],
+        stand=state.now.verdict.stand,
+        opened_at=state.row.opened_at,
+    )
+
+
+def row_out(row: Row) -> ReadingRowOut:
+    """Like readings."""
+    return ReadingRowOut(
+        quantity=row.quantity,
+        opening=row.opening,
+        unit=row.unit,
+        points=[PointOut(entry_id=p.entry_id, at=p.at, value=p.value, moment=p.moment) for p in row.points],
+        between=[
+            BetweenOut(
+                after=b.after,
+                change=b.change,
+                helped=b.helped,
+                work=[WorkOut(slot=slot, action=action) for slot, action in b.work],
+            )
+            for b in row.between
+        ],
+    )
+
+
+def lab_out(of: Lab) -> LabOut:
+    """The air lab."""
+    seen = of.seen
+    labels = {s.key: s for s in of.archetype.stations}
+    places = (*of.path.before, *of.path.behind)
+    words = {s.key: s for s in of.symptoms}
+    return LabOut(
+        places=[
+            PlaceOut(
+                key=p.key,
+                label=labels[p.key].label,
+                column=p.column,
+                fills=p.key in of.filters,
+                blocks=p.key in of.blocks,
+                suction_kpa=round(seen.suctions[p.key] / 1000, 2) if p.key in seen.suctions else None,
+            )
+            for p in places
+        ],
+        powers=list(of.powers),
+        present=of.present,
+        nozzle_l_s=round(seen.nozzle, 2),
+        fan_l_s=round(seen.fan, 2),
+        suction_kpa=round(seen.suction / 1000, 2),
+        pull=round(seen.pull, 3),
+        pitch=round(seen.pitch, 3),
+        heat=round(seen.heat, 2),
+        heard=[HeardOut(key=key, name=words[key].name, feel=words[key].feel) for key in seen.heard],
+    )

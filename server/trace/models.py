@@ -1,0 +1,61 @@
+"""Cases: what was noticed, answered and put right, only ever added to; where they stand is computed."""
+
+from django.db import models
+
+from server.logbook.scoping import OfHousehold
+
+
+class Case(OfHousehold):
+    """A search for a fault of one machine, its dock with it. It can rest and be taken up on another device.
+
+    `influences` are what its records said when it was opened: what is put right meanwhile does not change that.
+    """
+
+    class Status(models.TextChoices):
+        """Whether it is still looked for."""
+
+        OPEN = "open", "open"
+        CLOSED = "closed", "closed"
+
+    id = models.UUIDField(primary_key=True)
+    machine = models.ForeignKey("machines.Machine", on_delete=models.CASCADE, related_name="+")
+    dock = models.ForeignKey("machines.Machine", null=True, on_delete=models.SET_NULL, related_name="+")
+    influences = models.JSONField(default=list)
+    status = models.CharField(max_length=10, choices=Status.choices, default=Status.OPEN)
+    opened_at = models.DateTimeField()
+    opened_by = models.ForeignKey("household.Member", null=True, on_delete=models.SET_NULL, related_name="+")
+    closed_at = models.DateTimeField(null=True)
+    record = models.ForeignKey("logbook.Entry", null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta(OfHousehold.Meta):
+        constraints = [
+            models.UniqueConstraint(
+                fields=["machine"], condition=models.Q(status="open"), name="one_open_case_of_a_machine"
+            )
+        ]
+
+
+class CaseEvent(OfHousehold):
+    """One thing told or done, or one step back. Client-made ids: sent twice, it counts once."""
+
+    class Kind(models.TextChoices):
+        """What it is."""
+
+        NOTICED = "noticed", "noticed"
+        ANSWERED = "answered", "answered"
+        CURED = "cured", "put right"
+        RETESTED = "retested", "tried again"
+        BACK = "back", "one step back"
+
+    id = models.UUIDField(primary_key=True)
+    case = models.ForeignKey(Case, on_delete=models.CASCADE, related_name="events")
+    number = models.PositiveIntegerField()
+    kind = models.CharField(max_length=10, choices=Kind.choices)
+    key = models.CharField(max_length=120, blank=True)
+    says = models.CharField(max_length=20, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey("household.Member", null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta(OfHousehold.Meta):
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["case", "number"], name="case_events_in_one_order")]

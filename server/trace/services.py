@@ -1,0 +1,265 @@
+"""Use cases of the fault finder: open a case, tell what is seen, go back, close it."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from uuid import UUID, uuid5
+
+from django.db import transaction
+
+from care.book import load_book
+from care.errors import require
+from care.kinds import Action
+from care.trace import Assessment, Belief, Cured, Stand, States, Subject, by_gauge
+from care.trace import Case as CoreCase
+from care.trace.airflow import At
+from care.trace.background import influences
+from care.trace.next_check import minutes_of_cure
+from care.trace.verdict import assess_belief
+from care.units import Quantity, from_si
+from server.config import clock
+from server.config.problems import Conflict, NotFound
+from server.household.models import Member
+from server.household.services import require_writer
+from server.machines.cases import write_case
+from server.machines.readings import Figure, clean_suction, take
+from server.machines.services import machine_of
+from server.trace import records
+from server.trace.models import Case, CaseEvent
+from server.trace.subjects import Known, known
+
+DRY = frozenset({Action.EMPTY, Action.CLEAN, Action.DE_HAIR, Action.WIPE})
+"""What is done on the spot: a cure by one of these is recorded when the case closes, others go over the bench."""
+
+
+@dataclass(frozen=True)
+class CaseState:
+    """A case and where it stands; `told` counts all its events, steps back among them."""
+
+    row: Case
+    known: Known
+    case: CoreCase
+    belief: Belief
+    now: Assessment
+    told: int
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """An event as a device sends it: its id, how many it knew of, and what; or a gauge's reading in kPa."""
+
+    event_id: UUID
+    after: int
+    kind: str
+    key: str = ""
+    says: str = ""
+    kpa: float | None = None
+    clean_kpa: float | None = None
+
+
+@transaction.atomic
+def open_case(*, member: Member, case_id: UUID, machine_id: UUID, symptoms: Iterable[str]) -> CaseState:
+    """A case of a machine with what is noticed; of a dock, one of its robot. The same id again gives it as it stands.
+
+    Raises `InvalidValue` for a symptom it cannot show, `Conflict` when a case of it is open.
+    """
+    require_writer(member)
+    if Case.objects.of(member.household_id).filter(pk=case_id).exists():
+        return case_state(member, case_id)
+    about = known_machine(member, machine_id)
+    noticed = list(dict.fromkeys(symptoms))
+    require(bool(noticed), "symptoms", "none", "at least one thing that is noticed")
+    for key in noticed:
+        about.subject.symptom(key)
+    moved = influences(about.subject, about.background)
+    open_one = Case.objects.of(member.household_id).filter(machine_id=about.machine_id, status=Case.Status.OPEN).first()
+    if open_one is not None:
+        raise Conflict("A case of this machine is open.", field="machine_id", fix="Go on with it, or close it first.")
+    if Case.everything.filter(pk=case_id).exists():
+        raise NotFound("case: this id is not yours", field="id", fix="Open the case again.")
+    row = Case.everything.create(
+        id=case_id,
+        household_id=member.household_id,
+        machine_id=about.machine_id,
+        dock_id=about.dock_id,
+        influences=records.freeze(moved),
+        opened_at=clock.now(),
+        opened_by=member,
+    )
+    CaseEvent.everything.bulk_create(
+        CaseEvent(
+            id=_id_of(case_id, number),
+            household_id=member.household_id,
+            case=row,
+            number=number,
+            kind=CaseEvent.Kind.NOTICED,
+            key=key,
+            at=row.opened_at,
+            by=member,
+        )
+        for number, key in enumerate(noticed)
+    )
+    return case_state(member, case_id)
+
+
+def _id_of(case_id: UUID, number: int) -> UUID:
+    """An id for what the server itself tells of a case, the same each time."""
+    return uuid5(case_id, str(number))
+
+
+def known_machine(member: Member, machine_id: UUID) -> Known:
+    """What is known of a machine, or of the robot that it serves. Raises `NotFound`; `Conflict` for one put away."""
+    row = machine_of(member, machine_id)
+    found = known(member, machine_id=row.serves_id or row.pk) or known(member, machine_id=row.pk)
+    if found is None:
+        raise Conflict(f"machine: {row.name} is not in use", field="machine_id", fix="Take it back into use first.")
+    return found
+
+
+_KEPT: dict[tuple[str, ...], States] = {}
+MOST_KEPT = 24
+
+
+def states_of(subject: Subject) -> States:
+    """The hypotheses of a kind of machine, kept: machines alike share them, and their air is solved once."""
+    kinds = (load_book().digest, subject.machine.key, subject.dock.key if subject.dock else "")
+    signature = (*kinds, *(s.key for s in subject.suspects), *(p.key for p in subject.probes))
+    if signature not in _KEPT:
+        if len(_KEPT) >= MOST_KEPT:
+            _KEPT.pop(next(iter(_KEPT)))
+        _KEPT[signature] = States(subject)
+    return _KEPT[signature]
+
+
+def case_state(member: Member, case_id: UUID) -> CaseState:
+    """A case and where it stands. Raises `NotFound`."""
+    row: Case = Case.objects.one(member.household_id, case_id, "case")
+    return _state(member, row)
+
+
+def _state(member: Member, row: Case) -> CaseState:
+    about = known_machine(member, row.machine_id)
+    events = list(CaseEvent.objects.of(member.household_id).filter(case=row).select_related("by").order_by("number"))
+    case = records.to_case(about.subject, records.standing_events(events))
+    moved = records.thaw(row.influences, about.subject)
+    belief = Belief(case, states=states_of(about.subject), moved=moved)
+    return CaseState(row, about, case, belief, assess_belief(belief, about.hands), len(events))
+
+
+def open_cases(member: Member) -> list[CaseState]:
+    """The cases that are open, newest first."""
+    rows = Case.objects.of(member.household_id).filter(status=Case.Status.OPEN).order_by("-opened_at")
+    return [_state(member, row) for row in rows]
+
+
+@transaction.atomic
+def tell(*, member: Member, case_id: UUID, told: Told) -> CaseState:
+    """One more thing told or done, or one step back. Sent twice, it counts once.
+
+    Raises `Conflict` when somebody else told something meanwhile or the case is closed, `InvalidValue` for an answer
+    that the check does not have or a reading that cannot be.
+    """
+    require_writer(member)
+    state = case_state(member, case_id)
+    if CaseEvent.objects.of(member.household_id).filter(pk=told.event_id, case=state.row).exists():
+        return state
+    _refuse_closed(state.row)
+    if told.after != state.told:
+        raise Conflict(
+            "Somebody else went on with this case meanwhile.", field="after", fix="Look where it stands now."
+        )
+    require(told.kind in CaseEvent.Kind.values, "kind", told.kind, ", ".join(CaseEvent.Kind.values))
+    says = told.says
+    if told.kind == CaseEvent.Kind.BACK:
+        require(state.told > 1, "kind", "back", "something told before it")
+    else:
+        if told.kpa is not None:
+            says = _read(member, state, told)
+        _check(state, told, says)
+    CaseEvent.everything.create(
+        id=told.event_id,
+        household_id=member.household_id,
+        case=state.row,
+        number=state.told,
+        kind=told.kind,
+        key=told.key,
+        says=says,
+        at=clock.now(),
+        by=member,
+    )
+    return case_state(member, case_id)
+
+
+def _check(state: CaseState, told: Told, says: str) -> None:
+    if told.kind == CaseEvent.Kind.RETESTED:
+        require(says in (records.GONE, records.STILL), "says", says, "gone or still")
+    records.then(state.case, records.to_event(told.kind, told.key, says))
+
+
+def _read(member: Member, state: CaseState, told: Told) -> str:
+    """What a gauge's reading answers; the reading stands in the machine's records."""
+    probe = state.known.subject.probe(told.key)
+    opening = {"gauge-sealed": At.SEALED, "gauge-orifice": At.ORIFICE}.get(probe.check.key, At.OPEN)
+    on_record = clean_suction(member, state.row.machine_id, opening)
+    clean = told.clean_kpa or (from_si(Quantity.SUCTION, on_record, "kPa") if on_record else None)
+    require(clean is not None, "clean_kpa", "none", "what it read when all was well")
+    now = told.kpa or 0.0
+    says = by_gauge(probe, now, clean or 0.0).says
+    figure = Figure(Quantity.SUCTION, now, "kPa", opening, case_id=state.row.pk)
+    take(member=member, machine_id=state.row.machine_id, figure=figure)
+    return says
+
+
+def _refuse_closed(row: Case) -> None:
+    if row.status != Case.Status.OPEN:
+        raise Conflict("This case is closed.", field="case", fix="Open a new one.")
+
+
+Task = tuple[UUID, str, Action]
+SETTLED = (Stand.CURED, Stand.HAND_OVER, Stand.NOT_FOUND)
+
+
+@transaction.atomic
+def close(*, member: Member, case_id: UUID, reason: str = "") -> CaseState:
+    """Close a case and write its record; closed again, it stands as it is.
+
+    Raises `InvalidValue` where it is not settled and no reason is given: nothing was tried after the work.
+    """
+    require_writer(member)
+    state = case_state(member, case_id)
+    if state.row.status == Case.Status.CLOSED:
+        return state
+    stand = state.now.verdict.stand
+    settled = stand in SETTLED
+    require(settled or bool(reason.strip()), "reason", repr(reason), "why it ends here without a try after the work")
+    subject = state.known.subject
+    causes = state.now.verdict.suspects if settled else _cured(state)
+    entry = write_case(
+        member=member,
+        machine_id=state.row.machine_id,
+        case_id=state.row.pk,
+        symptoms=[{"key": key, "name": subject.symptom(key).name} for key in state.case.symptoms],
+        causes=[{"key": key, "name": subject.suspect(key).name} for key in causes],
+        stand=stand if settled else "left",
+        reason=reason.strip(),
+        done=_done(state),
+    )
+    Case.objects.of(member.household_id).filter(pk=case_id).update(
+        status=Case.Status.CLOSED, closed_at=clock.now(), record=entry
+    )
+    return case_state(member, case_id)
+
+
+def _cured(state: CaseState) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(e.suspect for e in state.case.events if isinstance(e, Cured)))
+
+
+def _done(state: CaseState) -> list[Task]:
+    """Tasks that put it right on the spot: (machine, slot, action)."""
+    done: list[Task] = []
+    for key in _cured(state):
+        suspect = state.known.subject.suspect(key)
+        action, _ = minutes_of_cure(suspect)
+        machine_id = state.row.dock_id if suspect.at.role else state.row.machine_id
+        if action in DRY and suspect.at.slot and machine_id:
+            done.append((machine_id, suspect.at.slot.key, action))
+    return done
