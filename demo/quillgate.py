@@ -12,12 +12,15 @@ from care.due.usage import Schedule
 from care.household import DryingPlace, DustSource, Profile
 from care.kinds import Action, Found, LoadKind, Meter, School, Silence
 from care.model import Provenance, Why
+from care.trace.airflow import At
+from care.units import Quantity
 from demo.story import Event, Habit, Story
 from server.config import clock
 from server.household.models import Member
 from server.household.services import answer_profile, create_household, more_load
 from server.machines.notes import add_note
 from server.machines.own import own_figure
+from server.machines.readings import Figure
 from server.machines.setup import Spare, add_machine
 from server.machines.usage import rest
 from server.machines.work import read_counter, renew_kit
@@ -295,6 +298,11 @@ def _stairs(story: Story) -> Iterator[Event]:
     )
     # It has begun to pulse: somebody looked where people look last.
     yield story.looked(STAIRS, 2, 19, "bin-seal", Action.WIPE, DUE)
+    for days_ago, kpa in ((330, 11.6), (240, 11.2), (149, 11.5), (60, 11.1), (1, 10.9)):
+        yield story.read(STAIRS, days_ago, 21, Figure(Quantity.SUCTION, kpa, "kPa", At.ORIFICE))
+    for days_ago, minutes in ((330, 26), (149, 25), (20, 24)):
+        yield story.read(STAIRS, days_ago, 21, Figure(Quantity.CHARGE, minutes, "min"))
+    yield story.noticed(STAIRS, 1, 20, ["pulsing"], [("after-service", "no"), ("pitch", "higher")])
 
 
 def _tub(story: Story) -> Iterator[Event]:

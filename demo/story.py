@@ -16,9 +16,11 @@ from server.config import clock
 from server.household.models import Member
 from server.household.services import zone_of
 from server.machines.drying import check_dry, hang
+from server.machines.readings import Figure, take
 from server.machines.state import machine_states
 from server.machines.usage import log_run
 from server.machines.work import already_done, fit_item, look
+from server.trace.services import Told, open_case, tell
 
 Task = tuple[str, Action]
 """A slot and what is done to it."""
@@ -150,6 +152,25 @@ class Story:
             )
 
         return Event(self.when(days_ago - days_later, hour), f"{machine} {slot} {action}", call)
+
+    def read(self, machine: str, days_ago: int, hour: int, figure: Figure) -> Event:
+        """Somebody takes a reading."""
+        call = partial(take, member=self.member, figure=figure)
+        return Event(self.when(days_ago, hour), f"{machine} read", lambda: call(machine_id=self.machines[machine]))
+
+    def noticed(
+        self, machine: str, days_ago: int, hour: int, symptoms: list[str], answers: list[tuple[str, str]]
+    ) -> Event:
+        """Somebody opens a case, answers some checks, and lets it rest."""
+
+        def begin() -> None:
+            case_id = uuid4()
+            state = open_case(member=self.member, case_id=case_id, machine_id=self.machines[machine], symptoms=symptoms)
+            for key, says in answers:
+                told = Told(uuid4(), state.told, "answered", key, says)
+                state = tell(member=self.member, case_id=case_id, told=told)
+
+        return Event(self.when(days_ago, hour), f"{machine} case", begin)
 
     def looked(self, machine: str, days_ago: int, hour: int, slot: str, about: Action, found: Found) -> Event:
         """Somebody looks and does nothing."""

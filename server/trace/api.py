@@ -83,7 +83,7 @@ def list_readings(request: HttpRequest, machine_id: UUID) -> list[schemas.Readin
 
 
 @router.post("/machines/{machine_id}/readings", response={201: Written, **REFUSALS}, operation_id="readings_create")
-def take(request: HttpRequest, machine_id: UUID, data: schemas.FigureIn) -> HttpResponse:
+def take(request: HttpRequest, machine_id: UUID, data: schemas.ReadingIn) -> HttpResponse:
     """Record a reading."""
     member = asking(request)
     entry = readings.take(member=member, machine_id=machine_id, figure=data.figure())

@@ -102,7 +102,7 @@ class OpenCaseOut(Schema):
     opened_at: datetime
 
 
-class FigureIn(Schema):
+class ReadingIn(Schema):
     """A reading: what of, the figure in its unit, on which opening, when in the work, on which day."""
 
     quantity: Quantity

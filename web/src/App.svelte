@@ -6,6 +6,7 @@
   import ListChecks from '~icons/lucide/list-checks';
   import LogOut from '~icons/lucide/log-out';
   import Moon from '~icons/lucide/moon';
+  import Search from '~icons/lucide/search';
   import Sun from '~icons/lucide/sun';
   import SunMoon from '~icons/lucide/sun-moon';
   import Wrench from '~icons/lucide/wrench';
@@ -27,6 +28,7 @@
   const machine = wrap({ asyncComponent: () => import('./routes/Machine.svelte') });
   const add = wrap({ asyncComponent: () => import('./routes/SetUp.svelte') });
   const floor = wrap({ asyncComponent: () => import('./routes/Floor.svelte') });
+  const trace = wrap({ asyncComponent: () => import('./routes/Trace.svelte') });
   const routes = {
     '/': Round,
     '/machines': machine,
@@ -43,6 +45,10 @@
     '/labels': wrap({ asyncComponent: () => import('./routes/Labels.svelte') }),
     '/print/:id': wrap({ asyncComponent: () => import('./routes/PrintSheet.svelte') }),
     '/plan': wrap({ asyncComponent: () => import('./routes/Plan.svelte') }),
+    '/trace': trace,
+    '/trace/case/:id': wrap({ asyncComponent: () => import('./routes/Case.svelte') }),
+    '/trace/report/:id': wrap({ asyncComponent: () => import('./routes/TraceReport.svelte') }),
+    '/trace/:machine': trace,
     '/bench': wrap({ asyncComponent: () => import('./routes/Sheets.svelte') }),
     '/bench/:id': wrap({ asyncComponent: () => import('./routes/Bench.svelte') }),
     '*': Nowhere,
@@ -52,6 +58,7 @@
     { to: '/machines', name: 'Machines', icon: Fan, at: (path: string) => path.startsWith('/machines') },
     { to: '/bench', name: 'Bench', icon: Wrench, at: (path: string) => path.startsWith('/bench') },
     { to: '/rack', name: 'Rack', icon: Droplets, at: (path: string) => path.startsWith('/rack') },
+    { to: '/trace', name: 'Trace', icon: Search, at: (path: string) => path.startsWith('/trace') },
     { to: '/household', name: 'Household', icon: House, at: (path: string) => path.startsWith('/household') },
   ];
   const themes: { value: Theme; text: string; icon: typeof Sun }[] = [
@@ -72,6 +79,7 @@
     { key: 'm', does: 'Machines', run: () => void push('/machines') },
     { key: 'b', does: 'Bench', run: () => void push('/bench') },
     { key: 'y', does: 'Rack: what dries', run: () => void push('/rack') },
+    { key: 'e', does: 'Trace: something is wrong', run: () => void push('/trace') },
     { key: 'o', does: 'Household', run: () => void push('/household') },
     { key: 'a', does: 'Add a machine', run: () => void push('/add') },
     { key: 'f', does: 'Before a run, and may I pick this up?', run: () => void push('/floor') },

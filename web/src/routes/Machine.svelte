@@ -15,15 +15,18 @@
   import Waiting from '../lib/ui/Waiting.svelte';
   import { plural, restWords } from '../lib/words/format';
   import { usualWeek } from '../lib/words/tasks';
+  import AirLab from './machine/AirLab.svelte';
   import History from './machine/History.svelte';
   import Notes from './machine/Notes.svelte';
   import PutAway from './machine/PutAway.svelte';
+  import Readings from './machine/Readings.svelte';
   import TimeLine from './machine/TimeLine.svelte';
   import Part from './machine/Part.svelte';
   import Weeks from './machine/Weeks.svelte';
 
   let { params = {} }: { params?: { id?: string; slot?: string } } = $props();
 
+  let lab = $state(false);
   const phone = new MediaQuery('max-width: 639px');
   const narrow = $derived(phone.current);
   const id = $derived(params.id ?? null);
@@ -151,6 +154,7 @@
             </select></label
           >
         {/if}
+        <a class="btn" href={`#/trace/${id}`}>Something is wrong</a>
         {#if !page.strip.serves}<a class="btn" href={`#/floor/${id}`}>Before a run</a>{/if}
         <a class="btn" href={`#/machines/${id}/set-up`}>Change it</a>
       </div>
@@ -217,6 +221,7 @@
           slot_name={part.name}
           mayWrite={session.mayWrite}
         />
+        <Readings machine_id={page.strip.id} parts={page.parts} />
         <Weeks weeks={page.weeks} />
         {#each page.kits as kit (kit.key)}
           <section aria-label={kit.name}>
@@ -233,6 +238,12 @@
         {/each}
       </div>
     </div>
+    {#if page.strip.chambers.some((one) => one.column === 'motor')}
+      <details class="panel" ontoggle={(event) => (lab = event.currentTarget.open)}>
+        <summary class="p-4 font-bold">Air lab: what a full filter, a clog or a leak would do</summary>
+        {#if lab}<AirLab strip={page.strip} now={page.now} />{/if}
+      </details>
+    {/if}
     <PutAway mayWrite={session.mayWrite} />
   </div>
 {/if}

@@ -215,6 +215,7 @@
               {/each}
               <div class="flex flex-wrap gap-2">
                 <WholeHouse today={round.today} mayWrite={session.mayWrite} />
+                <a class="btn btn-sm" href="#/trace">Something is wrong</a>
                 <a class="btn btn-sm" href="#/floor">Before a run</a>
                 {#if session.mayWrite}<a class="btn btn-sm" href="#/add">Add a machine</a>{/if}
               </div>

@@ -5,6 +5,7 @@
 <script lang="ts">
   import Glyph from './Glyph.svelte';
   import { beside, type Chamber, type Column, COLUMNS, lying, onPath, type Size, standing } from './layout';
+  import type { Mark } from './marks';
   import { spoken, tag } from './words';
 
   let {
@@ -16,6 +17,7 @@
     upright = false,
     selected = null,
     given = null,
+    marks = null,
     onselect,
   }: {
     chambers: Chamber[];
@@ -27,6 +29,8 @@
     selected?: string | null;
     /** Its width [px] where many strips share one: then none measures itself, which would lay the page out for each. */
     given?: number | null;
+    /** What the strip tells instead of upkeep, by chamber: a word under it, how full, and whether it stands out. */
+    marks?: Record<string, Mark> | null;
     onselect: (chamber: Chamber) => void;
   } = $props();
 
@@ -35,9 +39,18 @@
   const shape = $derived(upright ? standing(chambers, width) : lying(chambers, columns, width, size));
   const pegs = $derived(beside(chambers));
   const duct = $derived(upright ? 18 : { tall: 22, low: 18, slim: 15 }[size]);
-  const order = $derived([...onPath(chambers), ...pegs].filter((chamber) => chamber.level !== null));
+  const active = (chamber: Chamber) => (marks ? chamber.key in marks : chamber.level !== null);
+  const order = $derived([...onPath(chambers), ...pegs].filter(active));
+  const mark = (chamber: Chamber): Mark => marks?.[chamber.key] ?? { tag: '', fill: 0, look: 'cleared' };
+  const look = (chamber: Chamber) => (marks ? mark(chamber).look : (chamber.level ?? ''));
+  const under = (chamber: Chamber, slim = false) => (marks ? mark(chamber).tag : tag(chamber, now, slim));
+  const aloud = (chamber: Chamber) =>
+    marks ? `${chamber.label} ${mark(chamber).tag}`.trim() : spoken(chamber, now);
 
-  const isDuty = (chamber: Chamber) => ['due', 'overdue', 'missing', 'drying'].includes(chamber.level ?? '');
+  const isDuty = (chamber: Chamber) =>
+    marks
+      ? mark(chamber).look === 'suspected'
+      : ['due', 'overdue', 'missing', 'drying'].includes(chamber.level ?? '');
 
   function step(event: KeyboardEvent, chamber: Chamber) {
     if (event.key === 'Enter' || event.key === ' ') {
@@ -83,8 +96,8 @@
 
       {#each shape.placed as { chamber, x, y } (chamber.key)}
         {@const { w, h } = shape.chamber}
-        {#if chamber.level === null}
-          <g class="plain" transform={`translate(${x} ${y})`} role="img" aria-label={spoken(chamber, now)}>
+        {#if !active(chamber)}
+          <g class="plain" transform={`translate(${x} ${y})`} role="img" aria-label={aloud(chamber)}>
             {#if chamber.column === 'motor'}
               <circle r={h * 0.36} class="fan" />
               {#each [0, 72, 144, 216, 288] as turn (turn)}
@@ -109,11 +122,11 @@
         {:else}
           <g
             id={idOf(chamber)}
-            class={['chamber', chamber.level, selected === chamber.key && 'selected']}
+            class={['chamber', look(chamber), selected === chamber.key && 'selected']}
             transform={`translate(${x} ${y})`}
             role="button"
             tabindex="0"
-            aria-label={spoken(chamber, now)}
+            aria-label={aloud(chamber)}
             aria-pressed={selected === chamber.key}
             onclick={() => onselect(chamber)}
             onkeydown={(event) => step(event, chamber)}
@@ -134,17 +147,18 @@
               width={w - 8}
               height={h - 8}
               rx="6"
-              style:transform={`scaleY(${chamber.fill})`}
+              style:transform={`scaleY(${marks ? mark(chamber).fill : chamber.fill})`}
             />
-            <Glyph level={chamber.level} r={size === 'tall' || upright ? 10 : size === 'low' ? 7 : 6} />
+            {#if !marks}
+              <Glyph level={chamber.level} r={size === 'tall' || upright ? 10 : size === 'low' ? 7 : 6} />
+            {/if}
             {#if upright}
               <text class="label start" x="52" y="-4">{`${chamber.label} `}</text>
-              <text class={['tag start', isDuty(chamber) && 'strong']} x="52" y="18">{tag(chamber, now)}</text
-              >
+              <text class={['tag start', isDuty(chamber) && 'strong']} x="52" y="18">{under(chamber)}</text>
             {:else}
               <text class="label" y={-h / 2 - (size === 'slim' ? 7 : 9)}>{`${chamber.label} `}</text>
               <text class={['tag', isDuty(chamber) && 'strong']} y={h / 2 + (size === 'slim' ? 17 : 22)}
-                >{tag(chamber, now, size === 'slim')}</text
+                >{under(chamber, size === 'slim')}</text
               >
             {/if}
           </g>
@@ -157,21 +171,24 @@
       {#each pegs as chamber (chamber.key)}
         <button
           id={idOf(chamber)}
-          class={['peg', chamber.level ?? 'fresh', selected === chamber.key && 'selected']}
-          aria-label={spoken(chamber, now)}
+          class={['peg', look(chamber) || 'fresh', selected === chamber.key && 'selected']}
+          aria-label={aloud(chamber)}
           aria-pressed={selected === chamber.key}
           onclick={() => onselect(chamber)}
           onkeydown={(event) => step(event, chamber)}
         >
           <svg width="26" height="26" viewBox="-13 -13 26 26" aria-hidden="true">
             <circle r="11" class="wall rim" />
-            {#if chamber.level === 'fresh'}<circle r="4" class="dot" />{:else}<Glyph
+            {#if marks}<circle
+                r={11 * mark(chamber).fill}
+                class="dot"
+              />{:else if chamber.level === 'fresh'}<circle r="4" class="dot" />{:else}<Glyph
                 level={chamber.level}
                 r={5}
               />{/if}
           </svg>
           <span>{chamber.label}</span>
-          {#if isDuty(chamber)}<b>{tag(chamber, now)}</b>{/if}
+          {#if isDuty(chamber)}<b>{under(chamber)}</b>{/if}
         </button>
       {/each}
     </div>
@@ -300,6 +317,24 @@
   .unknown {
     --ink: var(--unknown);
     --fill: var(--unknown-fill);
+  }
+  .suspected {
+    --ink: var(--suspected);
+    --fill: var(--suspected-fill);
+  }
+  .suspected .rim {
+    stroke-width: 4;
+  }
+  .cleared {
+    --ink: var(--duct);
+    --fill: var(--suspected-fill);
+  }
+  .cleared .rim {
+    stroke-width: 2;
+  }
+  .flowing {
+    --ink: var(--drying);
+    --fill: var(--drying-fill);
   }
   .unknown .rim {
     stroke-dasharray: 3 4;

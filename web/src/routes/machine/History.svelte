@@ -5,6 +5,7 @@
   import { session } from '../../lib/state/session.svelte';
   import { weightWords } from '../../lib/words/drying';
   import { ago, day, figure } from '../../lib/words/format';
+  import { STAND } from '../../lib/words/trace';
   import { didWord, FOUND } from '../../lib/words/tasks';
 
   type Line = Schemas['HistoryOut'];
@@ -23,12 +24,28 @@
   const shown = $derived(all ? told : told.filter((line) => line.slot === slot));
   const name = (key: string) => parts.find((part) => part.slot === key)?.name ?? key;
 
+  function readingWords({ found, told, action }: Line): string {
+    const when = action ? ` ${action} the work` : '';
+    if (found === 'felt') return `Pulled ${told} of 5${when}`;
+    const of = {
+      suction: 'Suction',
+      charge: 'A charge lasted',
+      area: 'A run covered',
+      picked_up: 'Picked up',
+    };
+    return `${of[found as keyof typeof of] ?? 'Read'} ${told}${when}`;
+  }
+  const caseWords = ({ action, found }: Line) =>
+    action === 'cured' ? `It was: ${found.toLowerCase()}` : `Ended: ${STAND[action] ?? action}`;
+
   function words(line: Line): string {
     if (line.kind === 'run') return `Ran ${figure(line.minutes ?? 0)} min (${line.provenance})`;
     const who = line.item || name(line.slot);
     switch (line.kind) {
       case 'reading':
-        return `Pulled ${line.told} of 5 ${line.action} the work`;
+        return readingWords(line);
+      case 'case':
+        return `Looked for: ${line.told.toLowerCase()}. ${caseWords(line)}`;
       case 'hung':
         return `${who} hung${line.told ? ` in: ${line.told}` : ' up to dry'}`;
       case 'weight':

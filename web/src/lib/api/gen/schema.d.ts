@@ -2732,25 +2732,23 @@ export interface components {
         };
         /**
          * FigureIn
-         * @description A reading: what of, the figure in its unit, on which opening, when in the work, on which day.
+         * @description The household's own figure for a task, or that it is left out; neither for the book's.
          */
         FigureIn: {
-            quantity: components["schemas"]["Quantity"];
-            /** Value */
-            value: number;
+            action: components["schemas"]["Action"];
+            meter?: components["schemas"]["Meter"] | null;
+            /** Figure */
+            figure?: number | null;
             /**
-             * Unit
+             * Off
+             * @default false
+             */
+            off: boolean;
+            /**
+             * Why
              * @default
              */
-            unit: string;
-            opening?: components["schemas"]["At"] | null;
-            /**
-             * Moment
-             * @default
-             */
-            moment: string;
-            /** Day */
-            day?: string | null;
+            why: string;
         };
         /**
          * AssignIn
@@ -4112,6 +4110,28 @@ export interface components {
          * @enum {string}
          */
         At: "open" | "orifice" | "sealed";
+        /**
+         * ReadingIn
+         * @description A reading: what of, the figure in its unit, on which opening, when in the work, on which day.
+         */
+        ReadingIn: {
+            quantity: components["schemas"]["Quantity"];
+            /** Value */
+            value: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            opening?: components["schemas"]["At"] | null;
+            /**
+             * Moment
+             * @default
+             */
+            moment: string;
+            /** Day */
+            day?: string | null;
+        };
         /**
          * HeardOut
          * @description What somebody would notice.
@@ -7209,7 +7229,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FigureIn"];
+                "application/json": components["schemas"]["ReadingIn"];
             };
         };
         responses: {

@@ -1,0 +1,202 @@
+<!-- One case: the odds on the air path, one thing to look at, what was answered; to the cure or to who looks next. -->
+<script lang="ts">
+  import { onDestroy, untrack } from 'svelte';
+  import { MediaQuery } from 'svelte/reactivity';
+
+  import AirPath from '../lib/airpath/AirPath.svelte';
+  import type { Chamber } from '../lib/airpath/layout';
+  import type { Mark } from '../lib/airpath/marks';
+  import { keys } from '../lib/state/keys.svelte';
+  import { session } from '../lib/state/session.svelte';
+  import { TraceState } from '../lib/state/trace.svelte';
+  import Trouble from '../lib/ui/Trouble.svelte';
+  import Waiting from '../lib/ui/Waiting.svelte';
+  import { figure, percent } from '../lib/words/format';
+  import Leave from './trace/Leave.svelte';
+  import Odds from './trace/Odds.svelte';
+  import Others from './trace/Others.svelte';
+  import Question from './trace/Question.svelte';
+  import Trail from './trace/Trail.svelte';
+  import Verdict from './trace/Verdict.svelte';
+
+  let { params }: { params: { id: string } } = $props();
+  const trace = new TraceState(untrack(() => params.id));
+  void trace.refresh();
+
+  const phone = new MediaQuery('max-width: 639px');
+  const found = $derived(trace.case);
+  const open = $derived(found?.status === 'open');
+  let leaving = $state(false);
+
+  /** The odds as marks on a strip: of the machine, or behind its role of the dock. */
+  function marks(chambers: Chamber[], role: string): Record<string, Mark> {
+    const at = (chamber: Chamber) => {
+      const key = role ? `${role}:${chamber.key}` : chamber.key;
+      if (chamber.column !== 'off_path') return found?.stations[key] ?? null;
+      const mine = found?.suspects.filter((one) => one.role === role && one.slot === chamber.key) ?? [];
+      return mine.reduce((sum, one) => sum + one.p, 0);
+    };
+    const told = chambers.flatMap((chamber) => {
+      const p = at(chamber);
+      return p === null ? [] : [[chamber.key, p] as const];
+    });
+    const top = Math.max(...told.map(([, p]) => p), 0.0001);
+    return Object.fromEntries(
+      told.map(([key, p]) => [
+        key,
+        {
+          tag: p >= 0.005 ? percent(p) : '',
+          fill: Math.min(1, Math.sqrt(p)),
+          look: p >= Math.max(0.15, top * 0.6) ? 'suspected' : 'cleared',
+        },
+      ]),
+    );
+  }
+
+  /** A tap on a station chooses the best check there. */
+  function lookThere(chamber: Chamber, role: string) {
+    const station = chamber.column === 'off_path' ? null : chamber.key;
+    const there = found?.next.find(
+      (one) => one.role === role && (station ? one.station === station : one.key.endsWith(`:${chamber.key}`)),
+    );
+    if (there) trace.chosen = there.key;
+  }
+
+  onDestroy(
+    keys.lend('Trace', [
+      {
+        key: 'z',
+        does: 'Take the last answer back',
+        run: () => open && found && found.told > 1 && void trace.tell('back'),
+      },
+      { key: 'l', does: 'Close the case', run: () => open && (leaving = true) },
+    ]),
+  );
+</script>
+
+<svelte:head><title>{found ? `${found.machine}: ` : ''}Trace · Yperon</title></svelte:head>
+
+{#if trace.load.status === 'pending'}
+  <Waiting what="Opening the case" />
+{:else if trace.load.status === 'error'}
+  <div class="mx-auto max-w-xl p-6">
+    <Trouble problem={trace.load.problem} retry={() => void trace.refresh()} />
+    <p class="mt-3"><a class="link" href="#/trace">All cases</a></p>
+  </div>
+{:else if found}
+  <div class="page">
+    <header class="top">
+      <div>
+        <p class="soft">
+          <a class="link" href={`#/machines/${found.machine_id}`}>{found.machine}</a>{found.dock
+            ? ` with ${found.dock}`
+            : ''}, {found.symptoms.map((one) => one.name.toLowerCase()).join(', ')}
+        </p>
+        <p class="soft">{figure(found.minutes)} min of looking so far</p>
+      </div>
+      <div class="flex flex-wrap gap-2">
+        {#if open && session.mayWrite}
+          <button class="btn" disabled={trace.busy || found.told < 2} onclick={() => void trace.tell('back')}
+            >Step back</button
+          >
+          <button class="btn" onclick={() => (leaving = true)}>Close the case</button>
+        {/if}
+        <a class="btn" href={`#/trace/report/${found.id}`}>On paper</a>
+      </div>
+    </header>
+
+    <div class="strips">
+      <section class="panel strip" aria-label="Where the cause may sit">
+        <AirPath
+          chambers={found.chambers}
+          now={found.opened_at}
+          name={found.machine}
+          upright={phone.current}
+          marks={marks(found.chambers, '')}
+          onselect={(chamber) => lookThere(chamber, '')}
+        />
+      </section>
+      {#if found.dock && found.dock_chambers.length}
+        <section class="panel strip" aria-label={`Where the cause may sit in ${found.dock}`}>
+          <p class="soft px-3">{found.dock}</p>
+          <AirPath
+            chambers={found.dock_chambers}
+            now={found.opened_at}
+            name={found.dock}
+            size="low"
+            upright={phone.current}
+            marks={marks(found.dock_chambers, 'dock')}
+            onselect={(chamber) => lookThere(chamber, 'dock')}
+          />
+        </section>
+      {/if}
+    </div>
+
+    <div class="below">
+      <div class="main">
+        {#if trace.problem}<Trouble problem={trace.problem} />{/if}
+        {#if !open}
+          <Verdict {trace} {found} closed />
+        {:else if found.stand === 'ask' && trace.check}
+          {#key `${trace.check.key} ${found.told}`}
+            <Question {trace} check={trace.check} />
+          {/key}
+        {:else}
+          <Verdict {trace} {found} />
+        {/if}
+        {#if open && found.stand === 'ask'}<Others {trace} {found} />{/if}
+      </div>
+      <div class="aside">
+        <Odds {found} />
+        <Trail {found} />
+      </div>
+    </div>
+  </div>
+  {#if leaving}<Leave {trace} onclose={() => (leaving = false)} />{/if}
+{/if}
+
+<style>
+  .page {
+    display: grid;
+    gap: 1rem;
+    max-width: 84rem;
+    margin-inline: auto;
+    padding: 1rem clamp(1rem, 2.5vw, 1.75rem) 5rem;
+  }
+  .top {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    gap: 0.5rem 2rem;
+  }
+  .strips {
+    display: grid;
+    gap: 0.75rem;
+  }
+  .strip {
+    padding: 0.75rem;
+  }
+  .below {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 23rem;
+    gap: 1.25rem 2rem;
+    align-items: start;
+  }
+  .main,
+  .aside {
+    display: grid;
+    gap: 1rem;
+    min-width: 0;
+  }
+  @media (max-width: 959px) {
+    .below {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+  @media (max-width: 639px) {
+    /* With wet hands the question comes first, the picture after it. */
+    .strips {
+      order: 3;
+    }
+  }
+</style>

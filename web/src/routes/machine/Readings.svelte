@@ -1,0 +1,202 @@
+<!-- What was measured or felt of a machine: rows of like readings with the work between, and a new one. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+
+  import { ask, client, type Problem, type Schemas } from '../../lib/api/client';
+  import { house } from '../../lib/state/house.svelte';
+  import { session } from '../../lib/state/session.svelte';
+  import Trouble from '../../lib/ui/Trouble.svelte';
+  import { day, figure, localDay, percent } from '../../lib/words/format';
+  import { doWord } from '../../lib/words/tasks';
+
+  let { machine_id, parts }: { machine_id: string; parts: Schemas['PartOut'][] } = $props();
+
+  type Row = Schemas['ReadingRowOut'];
+  type Quantity = Schemas['Quantity'];
+  const KINDS: { key: Quantity; name: string; units: string[] }[] = [
+    { key: 'felt', name: 'Pull, felt 1 to 5', units: [''] },
+    { key: 'suction', name: 'Suction by gauge', units: ['kPa', 'inH2O'] },
+    { key: 'charge', name: 'Minutes per charge', units: ['min'] },
+    { key: 'area', name: 'Floor per run', units: ['m2', 'ft2'] },
+    { key: 'picked_up', name: 'Picked up from a test strip', units: ['g', 'oz'] },
+  ];
+  const OPENING: Record<string, string> = {
+    open: 'open, the air free',
+    orifice: 'through a fixed hole',
+    sealed: 'sealed: no air moves, shows only leaks',
+  };
+  const unitWord = (unit: string) => ({ m2: 'm²', ft2: 'ft²', inH2O: 'inches of water' })[unit] ?? unit;
+
+  let rows = $state.raw<Row[]>([]);
+  let problem = $state.raw<Problem | null>(null);
+  let kind = $state<Quantity>('felt');
+  let typed = $state('');
+  let unit = $state('');
+  let opening = $state<Schemas['At']>('orifice');
+  let moment = $state('');
+  const chosen = $derived(KINDS.find((one) => one.key === kind)!);
+  const zone = $derived(session.member?.time_zone);
+
+  async function load() {
+    const answer = await ask(
+      client.GET('/api/machines/{machine_id}/readings', { params: { path: { machine_id } } }),
+    );
+    if (answer.ok) rows = answer.data;
+    else problem = answer.problem;
+  }
+  $effect(() => {
+    void [machine_id, house.machine];
+    untrack(() => void load());
+  });
+
+  async function add(event: SubmitEvent) {
+    event.preventDefault();
+    const value = Number(typed.replace(',', '.'));
+    const body = {
+      quantity: kind,
+      value,
+      unit: chosen.units.includes(unit) ? unit : (chosen.units[0] ?? ''),
+      opening: kind === 'suction' ? opening : null,
+      moment,
+    };
+    const request = client.POST('/api/machines/{machine_id}/readings', {
+      params: { path: { machine_id } },
+      body,
+    });
+    if (await house.record(request, `${chosen.name}: ${figure(value)} ${unitWord(body.unit)} is noted.`)) {
+      typed = '';
+      await load();
+    }
+  }
+
+  const name = (row: Row) =>
+    `${KINDS.find((one) => one.key === row.quantity)?.name ?? row.quantity}${row.opening ? `, ${OPENING[row.opening]}` : ''}`;
+  const work = (between: Row['between'][number]) =>
+    between.work
+      .map(
+        (one) =>
+          `${doWord(one.action as Schemas['Action'])} ${parts.find((p) => p.slot === one.slot)?.name.toLowerCase() ?? one.slot}`,
+      )
+      .join(', ');
+  function line(row: Row): string {
+    const values = row.points.map((point) => point.value);
+    const high = Math.max(...values, 0.001);
+    const step = row.points.length > 1 ? 220 / (row.points.length - 1) : 0;
+    return values
+      .map((value, i) => `${i ? 'L' : 'M'} ${10 + i * step} ${48 - (value / high) * 38}`)
+      .join(' ');
+  }
+</script>
+
+<section aria-label="Readings">
+  <h2>Readings</h2>
+  {#if problem}<Trouble {problem} retry={() => void load()} />{/if}
+  {#if !rows.length}
+    <p class="soft mt-1">None yet. One before and one after the next service tells whether it helped.</p>
+  {/if}
+  {#each rows as row (`${row.quantity} ${row.opening}`)}
+    {@const last = row.points.at(-1)}
+    <div class="row">
+      <p><b>{name(row)}</b></p>
+      <p>
+        {#if last}{figure(last.value)}
+          {unitWord(row.unit)}
+          <span class="soft">on {day(localDay(last.at, zone))}</span>{/if}
+      </p>
+      {#if row.points.length > 1}
+        <svg
+          width="240"
+          height="56"
+          viewBox="0 0 240 56"
+          role="img"
+          aria-label={`${name(row)}: ${row.points.map((p) => figure(p.value)).join(', ')}`}
+        >
+          <path class="trend" d={line(row)} />
+          {#each row.points as point, i (point.entry_id)}
+            {@const worked = row.between.find((one) => one.after === point.entry_id)?.work.length}
+            {@const x = 10 + i * (220 / (row.points.length - 1))}
+            {#if worked}<line class="work" x1={x} x2={x} y1="4" y2="54" />{/if}
+            <circle
+              r="3.5"
+              cx={x}
+              cy={48 - (point.value / Math.max(...row.points.map((p) => p.value), 0.001)) * 38}
+            />
+          {/each}
+        </svg>
+        {#each row.between.filter((one) => one.work.length).slice(-3) as one (one.after)}
+          <p class="soft text-sm">
+            {work(one)}: {one.helped === null
+              ? 'nothing that can be told'
+              : `${one.change > 0 ? '+' : '−'}${percent(Math.abs(one.change))}, ${one.helped ? 'it helped' : 'it did not help'}`}
+          </p>
+        {/each}
+      {/if}
+    </div>
+  {/each}
+  {#if session.mayWrite}
+    <details class="mt-2">
+      <summary class="link">Take a reading</summary>
+      <form class="mt-2 grid gap-2" onsubmit={add}>
+        <label class="grid gap-1"
+          >Of what
+          <select class="select w-full" bind:value={kind}>
+            {#each KINDS as one (one.key)}<option value={one.key}>{one.name}</option>{/each}
+          </select></label
+        >
+        {#if kind === 'suction'}
+          <label class="grid gap-1"
+            >What the gauge draws on
+            <select class="select w-full" bind:value={opening}>
+              {#each Object.entries(OPENING) as [key, words] (key)}<option value={key}>{words}</option>{/each}
+            </select></label
+          >
+        {/if}
+        <div class="flex gap-2">
+          <label class="grid flex-1 gap-1"
+            >Figure <input class="input w-full" inputmode="decimal" required bind:value={typed} /></label
+          >
+          {#if chosen.units[0]}
+            <label class="grid gap-1"
+              >Unit
+              <select class="select" bind:value={unit}>
+                {#each chosen.units as one (one)}<option value={one}>{unitWord(one)}</option>{/each}
+              </select></label
+            >
+          {/if}
+        </div>
+        <label class="grid gap-1"
+          >When
+          <select class="select w-full" bind:value={moment}>
+            <option value="">any time</option>
+            <option value="before">before the work</option>
+            <option value="after">after the work</option>
+          </select></label
+        >
+        <button class="btn btn-primary" disabled={house.busy || !typed}>Note it</button>
+      </form>
+    </details>
+  {/if}
+</section>
+
+<style>
+  .row {
+    padding-block: 0.5rem;
+    border-bottom: 1px solid var(--color-base-300);
+  }
+  svg {
+    max-width: 100%;
+  }
+  .trend {
+    fill: none;
+    stroke: var(--drying);
+    stroke-width: 2.5;
+  }
+  circle {
+    fill: var(--drying);
+  }
+  .work {
+    stroke: var(--soft);
+    stroke-width: 1.5;
+    stroke-dasharray: 3 3;
+  }
+</style>

@@ -1,0 +1,147 @@
+<!-- Where looking ends: a proven cause and its cure, the try after it, a repairer, or nothing found, said plainly. -->
+<script lang="ts">
+  import { onDestroy } from 'svelte';
+  import { push } from 'svelte-spa-router';
+
+  import { openSheet } from '../../lib/state/bench.svelte';
+  import { keys } from '../../lib/state/keys.svelte';
+  import { session } from '../../lib/state/session.svelte';
+  import type { Case, TraceState } from '../../lib/state/trace.svelte';
+  import { figure, percent, plural } from '../../lib/words/format';
+  import { lower } from '../../lib/words/trace';
+  import Felt from './Felt.svelte';
+
+  let { trace, found, closed = false }: { trace: TraceState; found: Case; closed?: boolean } = $props();
+
+  const first = $derived(found.about[0] ?? null);
+  const may = $derived(session.mayWrite && !trace.busy && !closed);
+  const symptoms = $derived(found.symptoms.map((one) => lower(one.name)).join(', '));
+  /** What is wetted, dries or is fitted new goes over the bench, so that order, rest and records are right. */
+  const bench = $derived(first && ['wash', 'replace', 'rinse'].includes(first.action) && !first.role);
+
+  async function toTheBench() {
+    if (!first) return;
+    const action = first.action as 'wash' | 'replace' | 'rinse';
+    const id = await openSheet([{ machine_id: found.machine_id, slot: first.slot, action }]);
+    if (id) await push(`/bench/${id}`);
+  }
+  const done = () => first && may && void trace.tell('cured', first.key);
+  const tried = (says: 'gone' | 'still') => may && void trace.tell('retested', '', says);
+
+  onDestroy(
+    keys.lend('This result', [
+      { key: 'd', does: 'It is put right', run: () => found.stand === 'cure' && done() },
+      { key: '1', does: 'Gone', run: () => found.stand === 'retest' && tried('gone') },
+      { key: '2', does: 'Still there', run: () => found.stand === 'retest' && tried('still') },
+    ]),
+  );
+</script>
+
+<section class="panel verdict" data-stand={found.stand}>
+  {#if closed}<p class="soft">This case is closed.</p>{/if}
+  {#if found.stand === 'cure' && first}
+    <p class="soft">Found, {percent(first.p)} sure</p>
+    <h1>{first.name}</h1>
+    {#each first.cautions as caution (caution)}<p class="mind"><b>Mind:</b> {caution}</p>{/each}
+    <ol class="steps">
+      {#each first.cure as line (line)}<li>{line}</li>{/each}
+    </ol>
+    <p class="soft">
+      About {figure(first.minutes)} min{first.wait_h
+        ? `, then ${plural(first.wait_h, 'hour')} hands off`
+        : ''}.
+    </p>
+    <div class="do">
+      {#if bench}<button class="btn btn-lg" disabled={!may} onclick={() => void toTheBench()}
+          >Open it at the bench</button
+        >{/if}
+      <button class="btn btn-primary btn-lg" disabled={!may} onclick={done}>It is put right</button>
+    </div>
+    {#if bench}
+      <p class="soft mt-2">The bench leads through it and keeps what must dry. This case waits here.</p>
+    {/if}
+  {:else if found.stand === 'retest'}
+    <p class="soft">{first ? `Put right: ${lower(first.name)}` : ''}</p>
+    <h1>All dry and closed: run it. Is it gone?</h1>
+    <p class="how">You noticed: {symptoms}. Only a try tells whether that was it.</p>
+    {#if first?.wait_h}
+      <p class="how">
+        Not before {plural(first.wait_h, 'hour')} have passed. The case can rest; it waits here.
+      </p>
+    {/if}
+    <div class="do">
+      <button class="btn btn-primary btn-lg" disabled={!may} onclick={() => tried('gone')}>Gone</button>
+      <button class="btn btn-lg" disabled={!may} onclick={() => tried('still')}>Still there</button>
+    </div>
+  {:else if found.stand === 'cured'}
+    <h1>Solved: {found.about.map((one) => lower(one.name)).join(' and ')}.</h1>
+    <p class="how">It was tried, and what was noticed is gone. This machine’s next case counts it.</p>
+    {#if !closed}<Felt machine_id={found.machine_id} />{/if}
+  {:else if found.stand === 'hand_over'}
+    <h1>Stop using it: this one is for a repairer.</h1>
+    {#each found.about as one (one.key)}
+      <p class="how"><b>{one.name}, likely {percent(one.p)}.</b> {one.hand_over}</p>
+      {#each one.cautions as caution (caution)}<p class="mind"><b>Mind:</b> {caution}</p>{/each}
+    {/each}
+    <p class="how">
+      Likely, not certain: nobody here has seen it. The guarantee’s terms come first, if it has one.
+    </p>
+  {:else if found.stand === 'not_found'}
+    <h1>Not found.</h1>
+    <p class="how">Nothing that can be looked at here explains it.</p>
+    {#if found.about.length}
+      <p class="how">
+        Likeliest still: {found.about.map((one) => `${lower(one.name)} (${percent(one.p)})`).join(', ')}.
+      </p>
+    {/if}
+    <p class="how">Next: its maker, or a local repair shop with the machine in hand.</p>
+  {:else}
+    <h1>{closed ? 'It was closed on the way.' : 'Nothing more to ask.'}</h1>
+  {/if}
+  {#if ['hand_over', 'not_found'].includes(found.stand)}
+    {#if found.ruled_out.length}
+      <p class="soft mt-3">Looked for and ruled out: {found.ruled_out.map(lower).join('; ')}.</p>
+    {/if}
+    <a class="btn mt-3" href={`#/trace/report/${found.id}`}>A page for the repairer</a>
+  {/if}
+  {#if !closed && ['cured', 'hand_over', 'not_found'].includes(found.stand)}
+    <div class="do">
+      <button class="btn btn-primary btn-lg" disabled={!may} onclick={() => void trace.close()}
+        >Close the case</button
+      >
+    </div>
+  {/if}
+  {#if closed}<p class="mt-4"><a class="btn btn-primary" href="#/">Back to Round</a></p>{/if}
+</section>
+
+<style>
+  .verdict {
+    padding: clamp(1rem, 3vw, 1.75rem);
+  }
+  h1 {
+    margin-top: 0.25rem;
+    font-size: clamp(1.5rem, 4vw, 2.1rem);
+  }
+  .how,
+  .steps {
+    margin-top: 0.75rem;
+    font-size: 1.15rem;
+    max-width: 46rem;
+  }
+  .steps {
+    padding-left: 1.3em;
+    list-style: decimal;
+  }
+  .mind {
+    margin-top: 0.75rem;
+    padding-left: 0.75rem;
+    border-left: 4px solid var(--due);
+    max-width: 46rem;
+  }
+  .do {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.75rem;
+    margin-top: 1.25rem;
+  }
+</style>
