@@ -314,7 +314,7 @@ def _duties_out(task: Task, machine: MachineState) -> dict[str, object]:
     }
 
 
-def _chamber_out(chamber: Chamber) -> ChamberOut:
+def chamber_out(chamber: Chamber) -> ChamberOut:
     return ChamberOut(
         key=chamber.key,
         column=chamber.column,
@@ -329,7 +329,7 @@ def _chamber_out(chamber: Chamber) -> ChamberOut:
 
 def chambers_out(state: MachineState) -> list[ChamberOut]:
     """The chambers of a machine's strip."""
-    return [_chamber_out(c) for c in chambers(state.machine, state.due, dict(state.on_rack))]
+    return [chamber_out(c) for c in chambers(state.machine, state.due, dict(state.on_rack))]
 
 
 def strip_out(state: MachineState) -> StripOut:

@@ -27,6 +27,20 @@ def core_machines(member: Member) -> list[core.Machine]:
     return [records.to_machine(row, [], [dock for dock in docks if dock.serves_id == row.pk]) for row in rows]
 
 
+def with_dock(member: Member, machine_id: UUID) -> tuple[core.Machine, ...]:
+    """A machine in use and its dock, without what sits in them; of a dock, the robot that it serves, and the dock.
+
+    Raises `NotFound`, and `Conflict` for a machine that is put away.
+    """
+    row = machine_of(member, machine_id)
+    in_use = Machine.objects.of(member.household_id).filter(status=Machine.Status.IN_USE)
+    mine = in_use.filter(pk=row.serves_id or row.pk).first() or in_use.filter(pk=row.pk).first()
+    if mine is None:
+        raise Conflict(f"machine: {row.name} is not in use", field="machine_id", fix="Take it back into use first.")
+    docks = list(in_use.filter(serves=mine).order_by("name")[:1])
+    return (records.to_machine(mine, [], docks), *(records.to_machine(dock, [], []) for dock in docks))
+
+
 def item_of(member: Member, item_id: UUID) -> Item:
     """The member's item. Raises `NotFound`."""
     row: Item = Item.objects.one(member.household_id, item_id, "part")

@@ -16,6 +16,7 @@ from server.trace import services
 from server.trace.lab import lab
 from server.trace.models import Case
 from server.trace.schemas import symptom_out
+from server.trace.subjects import known
 
 router = Router(tags=["trace"])
 CASE = {200: schemas.CaseOut, **REFUSALS}
@@ -25,17 +26,17 @@ CASE = {200: schemas.CaseOut, **REFUSALS}
 def start(request: HttpRequest, machine_id: UUID) -> schemas.StartOut:
     """What can be noticed of a machine, and the case of it that is open."""
     member = asking(request)
-    about = services.known_machine(member, machine_id)
-    rows = Case.objects.of(member.household_id).filter(machine_id=about.machine_id, status=Case.Status.OPEN)
-    mine, *docks = about.states
+    about = known(member, machine_id)
+    mine, *docks = about.machines
+    rows = Case.objects.of(member.household_id).filter(machine_id=mine.id, status=Case.Status.OPEN)
     names = {suspect.key: suspect.name for suspect in about.subject.suspects}
     return schemas.StartOut(
-        machine_id=mine.machine.id,
-        machine=mine.machine.name,
-        dock=docks[0].machine.name if docks else None,
+        machine_id=mine.id,
+        machine=mine.name,
+        dock=docks[0].name if docks else None,
         symptoms=[symptom_out(one) for one in about.subject.symptoms],
         open=rows.values_list("pk", flat=True).first(),
-        earlier=[names[key] for key in earlier_causes(member, mine.machine.id) if key in names],
+        earlier=[names[key] for key in earlier_causes(member, mine.id) if key in names],
     )
 
 

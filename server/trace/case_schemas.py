@@ -8,13 +8,16 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from care.due.chambers import chambers
 from care.kinds import Column
+from care.model import Machine
 from care.trace.airflow import At
 from care.trace.lab import Setting
 from care.trace.next_check import spent
+from care.trace.subject import DOCK
 from care.units import Quantity
 from server.machines.readings import Figure, Row
-from server.machines.schemas import ChamberOut, chambers_out
+from server.machines.schemas import ChamberOut, chamber_out
 from server.trace.lab import Lab
 from server.trace.models import Case
 from server.trace.schemas import AssessmentOut, SymptomOut, assessment_out
@@ -205,15 +208,15 @@ class LabOut(Schema):
 def case_out(state: CaseState) -> CaseOut:
     """A case and where it stands."""
     row, subject = state.row, state.known.subject
-    mine, *docks = state.known.states
+    mine, *docks = state.known.machines
     base = assessment_out(state.case, state.belief, state.now)
     return CaseOut(
-        **base.model_dump(),
+        **dict(base),
         id=row.pk,
         machine_id=row.machine_id,
-        machine=mine.machine.name,
-        kind=mine.machine.archetype.name,
-        dock=docks[0].machine.name if docks else None,
+        machine=mine.name,
+        kind=mine.archetype.name,
+        dock=docks[0].name if docks else None,
         status=row.status,
         opened_at=row.opened_at,
         opened_by=row.opened_by.name if row.opened_by else "",
@@ -221,8 +224,8 @@ def case_out(state: CaseState) -> CaseOut:
         entry_id=row.record_id if row.status == Case.Status.CLOSED else None,
         told=state.told,
         minutes=round(spent(state.case), 1),
-        chambers=chambers_out(mine),
-        dock_chambers=[one for dock in docks for one in chambers_out(dock)],
+        chambers=_chambers(state, mine, ""),
+        dock_chambers=[one for dock in docks for one in _chambers(state, dock, DOCK)],
         routes=[
             RouteOut(school=r.school, name=r.name, why=r.why, probes=[p.key for p in subject.in_order(r)])
             for r in subject.routes
@@ -230,12 +233,19 @@ def case_out(state: CaseState) -> CaseOut:
     )
 
 
+def _chambers(state: CaseState, machine: Machine, role: str) -> list[ChamberOut]:
+    """The strip of a machine, of what lies beside its path only the parts that a fault may be at."""
+    beside = {s.at.key for s in state.known.subject.suspects if s.at.role == role}
+    drawn = chambers(machine, [], {})
+    return [chamber_out(one) for one in drawn if one.column is not Column.OFF_PATH or one.key in beside]
+
+
 def open_case_out(state: CaseState) -> OpenCaseOut:
     """A case in a line."""
     return OpenCaseOut(
         id=state.row.pk,
         machine_id=state.row.machine_id,
-        machine=state.known.states[0].machine.name,
+        machine=state.known.machines[0].name,
         symptoms=[state.case.subject.symptom(key).name for key in state.case.symptoms],
         stand=state.now.verdict.stand,
         opened_at=state.row.opened_at,

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 from uuid import UUID, uuid5
 
 from django.db import transaction
@@ -22,25 +23,33 @@ from server.household.models import Member
 from server.household.services import require_writer
 from server.machines.cases import write_case
 from server.machines.readings import Figure, clean_suction, take
-from server.machines.services import machine_of
 from server.trace import records
 from server.trace.models import Case, CaseEvent
-from server.trace.subjects import Known, known
+from server.trace.subjects import Known, known, records_of
 
 DRY = frozenset({Action.EMPTY, Action.CLEAN, Action.DE_HAIR, Action.WIPE})
 """What is done on the spot: a cure by one of these is recorded when the case closes, others go over the bench."""
 
 
-@dataclass(frozen=True)
+@dataclass
 class CaseState:
-    """A case and where it stands; `told` counts all its events, steps back among them."""
+    """A case and where it stands, worked out when asked; `told` counts all its events, steps back among them."""
 
     row: Case
     known: Known
     case: CoreCase
-    belief: Belief
-    now: Assessment
     told: int
+
+    @cached_property
+    def belief(self) -> Belief:
+        """The odds it has come to."""
+        subject = self.known.subject
+        return Belief(self.case, states=states_of(subject), moved=records.thaw(self.row.influences, subject))
+
+    @cached_property
+    def now(self) -> Assessment:
+        """Where it stands."""
+        return assess_belief(self.belief, self.known.hands)
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,23 +74,22 @@ def open_case(*, member: Member, case_id: UUID, machine_id: UUID, symptoms: Iter
     require_writer(member)
     if Case.objects.of(member.household_id).filter(pk=case_id).exists():
         return case_state(member, case_id)
-    about = known_machine(member, machine_id)
+    about = known(member, machine_id)
     noticed = list(dict.fromkeys(symptoms))
     require(bool(noticed), "symptoms", "none", "at least one thing that is noticed")
     for key in noticed:
         about.subject.symptom(key)
-    moved = influences(about.subject, about.background)
-    open_one = Case.objects.of(member.household_id).filter(machine_id=about.machine_id, status=Case.Status.OPEN).first()
-    if open_one is not None:
+    mine, *docks = about.machines
+    if Case.objects.of(member.household_id).filter(machine_id=mine.id, status=Case.Status.OPEN).exists():
         raise Conflict("A case of this machine is open.", field="machine_id", fix="Go on with it, or close it first.")
     if Case.everything.filter(pk=case_id).exists():
         raise NotFound("case: this id is not yours", field="id", fix="Open the case again.")
     row = Case.everything.create(
         id=case_id,
         household_id=member.household_id,
-        machine_id=about.machine_id,
-        dock_id=about.dock_id,
-        influences=records.freeze(moved),
+        machine_id=mine.id,
+        dock_id=docks[0].id if docks else None,
+        influences=records.freeze(influences(about.subject, records_of(member, about.machines))),
         opened_at=clock.now(),
         opened_by=member,
     )
@@ -106,15 +114,6 @@ def _id_of(case_id: UUID, number: int) -> UUID:
     return uuid5(case_id, str(number))
 
 
-def known_machine(member: Member, machine_id: UUID) -> Known:
-    """What is known of a machine, or of the robot that it serves. Raises `NotFound`; `Conflict` for one put away."""
-    row = machine_of(member, machine_id)
-    found = known(member, machine_id=row.serves_id or row.pk) or known(member, machine_id=row.pk)
-    if found is None:
-        raise Conflict(f"machine: {row.name} is not in use", field="machine_id", fix="Take it back into use first.")
-    return found
-
-
 _KEPT: dict[tuple[str, ...], States] = {}
 MOST_KEPT = 24
 
@@ -133,22 +132,19 @@ def states_of(subject: Subject) -> States:
 def case_state(member: Member, case_id: UUID) -> CaseState:
     """A case and where it stands. Raises `NotFound`."""
     row: Case = Case.objects.one(member.household_id, case_id, "case")
-    return _state(member, row)
+    return _state(member, row, known(member, row.machine_id))
 
 
-def _state(member: Member, row: Case) -> CaseState:
-    about = known_machine(member, row.machine_id)
+def _state(member: Member, row: Case, about: Known) -> CaseState:
     events = list(CaseEvent.objects.of(member.household_id).filter(case=row).select_related("by").order_by("number"))
     case = records.to_case(about.subject, records.standing_events(events))
-    moved = records.thaw(row.influences, about.subject)
-    belief = Belief(case, states=states_of(about.subject), moved=moved)
-    return CaseState(row, about, case, belief, assess_belief(belief, about.hands), len(events))
+    return CaseState(row, about, case, len(events))
 
 
 def open_cases(member: Member) -> list[CaseState]:
     """The cases that are open, newest first."""
     rows = Case.objects.of(member.household_id).filter(status=Case.Status.OPEN).order_by("-opened_at")
-    return [_state(member, row) for row in rows]
+    return [_state(member, row, known(member, row.machine_id)) for row in rows]
 
 
 @transaction.atomic
@@ -186,7 +182,7 @@ def tell(*, member: Member, case_id: UUID, told: Told) -> CaseState:
         at=clock.now(),
         by=member,
     )
-    return case_state(member, case_id)
+    return _state(member, state.row, state.known)
 
 
 def _check(state: CaseState, told: Told, says: str) -> None:

@@ -233,7 +233,7 @@
       justify-content: center;
       gap: 0.1rem;
       padding: 0;
-      font-size: 0.85rem;
+      font-size: 0.78rem;
     }
   }
 </style>

@@ -192,6 +192,7 @@
   .pick {
     display: grid;
     justify-items: start;
+    justify-content: start;
     gap: 0;
     height: auto;
     min-height: 4rem;

@@ -11,6 +11,7 @@ from care.errors import CareError
 from care.kinds import Archetype
 from care.trace import (
     NOTHING_KNOWN,
+    Background,
     Belief,
     Case,
     Cured,
@@ -24,8 +25,12 @@ from care.trace import (
 from care.trace.verdict import assess_belief
 from server.household.models import Household
 from server.household.services import keeper_of
+from server.machines.services import core_machines
 from server.trace.schemas import assessment_out
-from server.trace.subjects import Known, known
+from server.trace.subjects import Known, known, records_of
+
+Told = tuple[Known, Background]
+"""A machine, and what its records say."""
 
 
 class Command(BaseCommand):
@@ -61,9 +66,9 @@ class Command(BaseCommand):
         if (machine is None) == (kind is None):
             raise CommandError("Say --machine NAME or --kind KEY, one of them.")
         try:
-            about = _recorded(machine, household) if machine else _of_kind(kind or "", dock)
+            about, background = _recorded(machine, household) if machine else _of_kind(kind or "", dock)
             case = _told(Case(about.subject, tuple(Noticed(key) for key in symptom)), say)
-            belief = Belief(case, about.background)
+            belief = Belief(case, background)
             out = assessment_out(case, belief, assess_belief(belief, about.hands))
         except CareError as error:
             raise CommandError(f"{error.detail}. {error.fix}".strip()) from error
@@ -75,16 +80,19 @@ def _showable(of: Subject) -> dict[str, str]:
     return {one.key: one.name for one in of.symptoms}
 
 
-def _recorded(name: str, household: str | None) -> Known:
+def _recorded(name: str, household: str | None) -> Told:
     rows = Household.objects.order_by("name")
     for row in rows.filter(name=household) if household else rows:
-        if (found := known(keeper_of(row), name=name)) is not None:
-            return found
+        member = keeper_of(row)
+        for machine in core_machines(member):
+            if machine.name == name:
+                about = known(member, machine.id)
+                return about, records_of(member, about.machines)
     raise CommandError(f"There is no machine {name!r}.")
 
 
-def _of_kind(key: str, dock: str | None) -> Known:
-    return Known(subject(load_book(), _kind(key), _kind(dock) if dock else None), NOTHING_KNOWN, Hands())
+def _of_kind(key: str, dock: str | None) -> Told:
+    return Known(subject(load_book(), _kind(key), _kind(dock) if dock else None), Hands()), NOTHING_KNOWN
 
 
 def _kind(key: str) -> Archetype:

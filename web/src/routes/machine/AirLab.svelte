@@ -48,8 +48,11 @@
 
   /** As its records have it: what each filter's clock says. */
   async function present() {
+    const mine = ++asked;
     const answer = await ask(client.GET('/api/machines/{machine_id}/air', path));
+    if (mine !== asked) return;
     if (!answer.ok) return void (problem = answer.problem);
+    problem = null;
     lab = answer.data;
     fills = Object.fromEntries(
       answer.data.places.filter((p) => p.fills).map((p) => [p.key, answer.data.present[p.key] ?? 0]),
@@ -83,17 +86,16 @@
   });
 </script>
 
-<section aria-label="Air lab" class="panel lab">
+<section aria-label="Air lab" class="lab">
   <div class="head">
     <div>
-      <h2>Air lab</h2>
       <p class="soft">
         Load it, block it, open a leak: what the air does, and what you would hear. Nothing is recorded.
       </p>
     </div>
     <div class="flex flex-wrap gap-2">
       <button class="btn btn-sm" onclick={() => void present()}>As it stands now</button>
-      <button class="btn btn-sm" onclick={asNew}>All clean</button>
+      <button class="btn btn-sm" disabled={!lab} onclick={asNew}>All clean</button>
     </div>
   </div>
   {#if problem}<Trouble {problem} retry={() => void present()} />{/if}

@@ -6,7 +6,7 @@
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
-  import { day, figure, localDay, percent } from '../../lib/words/format';
+  import { day, figure, localDay, percent, plural } from '../../lib/words/format';
   import { doWord } from '../../lib/words/tasks';
 
   let { machine_id, parts }: { machine_id: string; parts: Schemas['PartOut'][] } = $props();
@@ -71,13 +71,14 @@
 
   const name = (row: Row) =>
     `${KINDS.find((one) => one.key === row.quantity)?.name ?? row.quantity}${row.opening ? `, ${OPENING[row.opening]}` : ''}`;
-  const work = (between: Row['between'][number]) =>
-    between.work
-      .map(
-        (one) =>
-          `${doWord(one.action as Schemas['Action'])} ${parts.find((p) => p.slot === one.slot)?.name.toLowerCase() ?? one.slot}`,
-      )
-      .join(', ');
+  const task = (one: Schemas['WorkOut']) =>
+    `${doWord(one.action as Schemas['Action'])} ${parts.find((p) => p.slot === one.slot)?.name.toLowerCase() ?? one.slot}`;
+  /** The work between two readings; of much of it the first tasks and how many more. */
+  function work({ work: done }: Row['between'][number]): string {
+    const named = done.slice(0, done.length > 3 ? 2 : 3).map(task);
+    const more = done.length - named.length;
+    return `${named.join(', ')}${more ? ` and ${plural(more, 'more task')}` : ''}`;
+  }
   function line(row: Row): string {
     const values = row.points.map((point) => point.value);
     const high = Math.max(...values, 0.001);
@@ -126,7 +127,7 @@
         {#each row.between.filter((one) => one.work.length).slice(-3) as one (one.after)}
           <p class="soft text-sm">
             {work(one)}: {one.helped === null
-              ? 'nothing that can be told'
+              ? 'no change that can be told'
               : `${one.change > 0 ? '+' : '−'}${percent(Math.abs(one.change))}, ${one.helped ? 'it helped' : 'it did not help'}`}
           </p>
         {/each}

@@ -1,0 +1,259 @@
+"""Finding faults on the real screen: stories walked to their cure, by mouse, by keys, on a phone; and what goes wrong."""
+
+import re
+from uuid import uuid4
+
+from server.machines.setup import add_machine
+from server.trace.models import Case
+from tests.stories import STORIES
+from tests.web.browser import LAPTOP, PHONE, BrowserTestCase, expect
+
+WALKED = (
+    "It pulses only with the long tube on",
+    "The robot leaves dirt in its bin after docking, and the bag is not full",
+    "The upright's brush stands still and it smells of rubber",
+    "The cylinder is weak, but without its hose it draws like a horse",
+    "The light is on, it ticks, nothing turns",
+)
+
+
+class TraceCase(BrowserTestCase):
+    def begin(self, machine, *symptoms, page=None):
+        """From Round to the first check of a new case."""
+        page = page or self.page
+        page.goto("/#/trace")
+        page.reload()  # the machine was added behind its back
+        page.get_by_role("button", name=re.compile(f"^{machine}")).click()
+        for name in symptoms:
+            page.get_by_role("checkbox", name=name).check()
+        page.get_by_role("button", name="Find it").click()
+        expect(page.locator("[data-check], [data-stand]")).to_be_visible()
+
+    def go_on(self, page=None):
+        """Take up the pulsing case that the demo has open."""
+        page = page or self.page
+        page.goto("/#/trace")
+        page.get_by_text("Go on").click()
+        expect(self.check(page)).to_be_visible()
+
+    def check(self, page=None):
+        return (page or self.page).locator("[data-check]")
+
+    def stand(self, page=None):
+        found = (page or self.page).locator("[data-stand]")
+        return found.get_attribute("data-stand") if found.count() else "ask"
+
+    def mind(self, page):
+        """Acknowledge the caution, if there is one."""
+        box = page.get_by_role("checkbox", name=re.compile("^(Done|I keep to that)$"))
+        if box.count():
+            box.check()
+
+    def by_mouse(self, page, sees):
+        key = self.check(page).get_attribute("data-check")
+        self.mind(page)
+        page.get_by_role("group", name="Answers").get_by_text(sees(key), exact=True).click()
+        self.moved_on(page, key)
+
+    def by_keys(self, page, sees):
+        key = self.check(page).get_attribute("data-check")
+        page.keyboard.press("Enter")
+        answers = [t.strip() for t in page.locator(".answer span").all_inner_texts()]
+        page.keyboard.press(str(answers.index(sees(key)) + 1))
+        self.moved_on(page, key)
+
+    def moved_on(self, page, key):
+        page.wait_for_function(
+            "key => (document.querySelector('[data-check]')?.dataset.check ?? '') !== key", arg=key
+        )
+
+    def walk(self, page, sees, answer):
+        """Answer until something is proven, put it right, and tell that it is gone."""
+        for _ in range(30):
+            match self.stand(page):
+                case "ask":
+                    answer(page, sees)
+                case "cure":
+                    page.keyboard.press("d")
+                    expect(page.locator("[data-stand=retest]")).to_be_visible()
+                case "retest":
+                    page.get_by_role("button", name="Gone").click()
+                    expect(page.locator("[data-stand=cured]")).to_be_visible()
+                case end:
+                    return end
+        return "too many steps"
+
+
+class Stories(TraceCase):
+    def walked(self, story, page, answer):
+        name, dock = f"Story {uuid4().hex[:5]}", None
+        machine = add_machine(
+            member=self.member, machine_id=uuid4(), name=name, archetype=story.kind, schedule=None
+        )
+        if story.dock:
+            dock = add_machine(
+                member=self.member,
+                machine_id=uuid4(),
+                name=f"{name}'s dock",
+                archetype=story.dock,
+                schedule=None,
+                serves=machine.pk,
+            )
+        of = story.subject()
+        self.begin(f"{name}(?!'s)", *(of.symptom(key).name for key in story.symptoms), page=page)
+
+        def sees(key):
+            probe = of.probe(key)
+            told = {**story.sees, **dict(story.first)}.get(key, probe.check.outcomes[0].key)
+            return next(o.words for o in probe.check.outcomes if o.key == told)
+
+        self.assertEqual(self.walk(page, sees, answer), "cured")
+        expect(page.get_by_role("heading", level=1)).to_contain_text(of.suspect(story.was).name[1:])
+        page.get_by_role("button", name="Close the case").last.click()
+        expect(page.get_by_text("This case is closed.")).to_be_visible()
+        self.assertEqual(Case.objects.of(self.member.household_id).get(machine=machine).status, "closed")
+        return dock
+
+    def test_by_mouse_by_keys_and_on_a_phone(self):
+        told = {story.title: story for story in STORIES}
+        phone = self.sign_in(self.open_page(PHONE))
+        ways = [(self.page, self.by_mouse), (self.page, self.by_keys), (phone, self.by_mouse)]
+        for number, title in enumerate(WALKED):
+            with self.subTest(title):
+                self.walked(told[title], *ways[number % 3])
+
+    def test_the_demos_pulsing_case_by_keys_alone(self):
+        self.go_on()
+
+        def sees(key):
+            words = {"light:neck": "dark, or something is seen"}
+            probe = next(s for s in STORIES if s.kind == "cordless-two-filter").subject().probe(key)
+            return words.get(key, probe.check.outcomes[0].words)
+
+        self.assertEqual(self.walk(self.page, sees, self.by_keys), "cured")
+        self.page.get_by_role("button", name="Close the case").last.click()
+        expect(self.page.get_by_text("This case is closed.")).to_be_visible()
+        self.open_machine(machine="Stairs cordless")
+        self.page.get_by_role("button", name="Whole machine").click()
+        expect(self.page.get_by_text("It was: something stuck in the neck")).to_be_visible()
+
+
+class OnTheWay(TraceCase):
+    expected_errors = ("409", "422", "Failed to load resource")
+
+    def test_an_answer_waits_for_its_caution(self):
+        self.go_on()
+        self.assertTrue(self.page.locator(".answer").first.is_disabled())
+        self.mind(self.page)
+        self.assertFalse(self.page.locator(".answer").first.is_disabled())
+
+    def test_why_another_check_cant_tell_and_back(self):
+        self.go_on()
+        first = self.check().get_attribute("data-check")
+        self.page.get_by_role("button", name="Why this next?").click()
+        expect(self.page.get_by_role("status").filter(has_text="proves")).to_be_visible()
+        self.page.get_by_text("Look at something else").click()
+        self.page.get_by_role("button", name="Does light get through the wand?").click()
+        expect(self.check()).to_have_attribute("data-check", "light:wand")
+        self.mind(self.page)
+        self.page.get_by_role("button", name="Can’t tell").click()
+        expect(self.check()).to_have_attribute("data-check", first)
+        expect(self.page.get_by_role("region", name="So far")).to_contain_text("can’t tell")
+        self.page.keyboard.press("z")
+        expect(self.page.get_by_role("region", name="So far")).not_to_contain_text("can’t tell")
+
+    def test_a_station_of_the_strip_chooses_its_check(self):
+        self.go_on()
+        self.page.get_by_role("button", name=re.compile("^screen")).click()
+        expect(self.check()).to_have_attribute("data-check", "screen-torch:shroud")
+
+    def test_a_fixed_order_for_those_who_prefer_a_list(self):
+        self.go_on()
+        self.page.get_by_text("Rather go down a list").click()
+        self.page.get_by_role("radio", name=re.compile("^As most leaflets")).check()
+        expect(self.check()).to_have_attribute("data-check", "pack-alone:battery")
+
+    def test_of_two_people_the_second_sees_where_it_stands(self):
+        self.go_on()
+        other = self.sign_in(self.open_page())
+        self.go_on(other)
+        self.mind(self.page)
+        self.page.locator(".answer").first.click()
+        expect(self.page.get_by_role("region", name="So far").get_by_role("listitem")).to_have_count(4)
+        self.mind(other)
+        other.locator(".answer").last.click()
+        expect(other.get_by_role("alert")).to_contain_text("Somebody else went on with this case meanwhile.")
+        expect(other.get_by_role("region", name="So far").get_by_role("listitem")).to_have_count(4)
+
+    def test_closed_without_a_try_it_wants_a_reason(self):
+        self.go_on()
+        self.page.get_by_role("button", name="Close the case").click()
+        dialog = self.page.get_by_role("dialog")
+        self.assertTrue(dialog.get_by_role("button", name="Close it").is_disabled())
+        dialog.get_by_label("Why does it end here?").fill("the stairs can wait")
+        dialog.get_by_role("button", name="Close it").click()
+        expect(self.page.get_by_text("This case is closed.")).to_be_visible()
+
+    def test_on_paper_for_a_repairer(self):
+        self.go_on()
+        self.page.get_by_role("link", name="On paper").click()
+        expect(self.page.get_by_role("heading", name="Looked at")).to_be_visible()
+        expect(self.page.get_by_role("article")).to_contain_text("How does the motor sound? higher")
+
+    def test_a_danger_is_said_before_anything_else(self):
+        self.page.goto("/#/trace")
+        self.page.get_by_role("button", name=re.compile("^Hall upright")).click()
+        self.page.get_by_role("checkbox", name="Hot or burnt smell").check()
+        expect(self.page.get_by_role("status")).to_contain_text("Stop now")
+
+    def test_nothing_that_axe_finds_nothing_cut_in_both_themes_and_widths(self):
+        for viewport in (LAPTOP, PHONE):
+            for scheme in ("light", "dark"):
+                with self.subTest(viewport["width"], scheme=scheme):
+                    page = self.sign_in(self.open_page(viewport, color_scheme=scheme))
+                    page.goto("/#/trace")
+                    expect(page.get_by_text("Still being looked for")).to_be_visible()
+                    self.assert_accessible(page, "Trace")
+                    page.get_by_text("Go on").click()
+                    expect(self.check(page)).to_be_visible()
+                    self.assert_accessible(page, "Trace")
+                    self.assertLessEqual(
+                        page.evaluate("document.documentElement.scrollWidth"), viewport["width"]
+                    )
+
+
+class AirAndReadings(TraceCase):
+    expected_errors = ("422", "Failed to load resource")
+
+    def setUp(self):
+        super().setUp()
+        self.open_machine(machine="Stairs cordless")
+
+    def test_the_air_lab_moves_at_once_and_says_what_one_would_hear(self):
+        self.page.get_by_text("Air lab: what a full filter").click()
+        lab = self.page.get_by_role("region", name="Air lab")
+        lab.get_by_role("button", name="All clean").click()
+        expect(lab).to_contain_text("It runs as new.")
+        expect(lab).to_contain_text("14 L/s")
+        lab.get_by_label("Where something sits").select_option("wand")
+        lab.get_by_label("Of its bore is left").fill("0.1")
+        expect(lab).to_contain_text("It pulses.")
+        expect(lab).to_contain_text("52 % of clean")
+        lab.get_by_role("button", name="As it stands now").click()
+        expect(lab).not_to_contain_text("52 % of clean")
+
+    def test_a_reading_stands_in_its_row_and_one_that_cannot_be_is_refused(self):
+        readings = self.page.get_by_role("region", name="Readings")
+        expect(readings).to_contain_text("Suction by gauge, through a fixed hole")
+        readings.get_by_text("Take a reading").click()
+        readings.get_by_label("Of what").select_option("charge")
+        readings.get_by_label("Figure").fill("900")
+        readings.get_by_role("button", name="Note it").click()
+        expect(self.page.get_by_text("needs 1 to 360 min")).to_be_visible()
+        readings.get_by_label("Figure").fill("22")
+        readings.get_by_role("button", name="Note it").click()
+        expect(readings).to_contain_text("22 min")
+
+    def test_something_is_wrong_is_one_tap_away(self):
+        self.page.get_by_role("link", name="Something is wrong").click()
+        expect(self.page.get_by_text("A case of Stairs cordless is open.")).to_be_visible()
