@@ -153,7 +153,7 @@ def by_yperon(session: Session, states: States, score: Score, moved: list[Influe
                 probe = now.next[0].probe
                 score.ungated += _ungated(session, now)
                 session.make(probe)
-            case Stand.CURE | Stand.RETEST:
+            case Stand.CURE | Stand.TRY | Stand.RETEST:
                 session.put_right([states.index[key] for key in now.verdict.suspects])
             case Stand.HAND_OVER:
                 session.solved = any(states.index[key] in session.machine.faults for key in now.verdict.suspects)

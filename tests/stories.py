@@ -189,7 +189,7 @@ def _steps(story: Story) -> Iterator[str]:
                 says = story.sees.get(probe.key, probe.check.outcomes[0].key)
                 case = answered(case, probe.key, says)
                 yield f"{now.next[0].minutes:.1f} min: {_said(of, probe.key, says)}"
-            case Stand.CURE:
+            case Stand.CURE | Stand.TRY:
                 case = case.with_event(Cured(now.verdict.suspects[0]))
             case Stand.RETEST:
                 gone = story.was in now.verdict.suspects

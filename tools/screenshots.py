@@ -100,15 +100,16 @@ def _walk(address: str) -> None:
         laptop.wait_for_selector("[data-part]")
         laptop.get_by_role("button", name="Close this message").click()
         take(laptop, "machine-not-known")
-        phone.goto("/#/")
-        phone.reload()
-        phone.get_by_role("link", name="Look round").click()
-        phone.wait_for_selector("h2")
-        take(phone, "look-round-phone")
-        for shown, name in ((laptop, "rack"), (phone, "rack-phone")):
-            shown.goto("/#/rack")
-            shown.get_by_role("button", name="Why so long?").click()
-            take(shown, name)
+        laptop.goto("/#/rack")
+        laptop.get_by_role("button", name="Why so long?").click()
+        take(laptop, "rack")
+        laptop.goto("/#/trace")
+        laptop.get_by_text("Go on").click()
+        laptop.wait_for_selector("[data-check]")
+        take(laptop, "trace")
+        _open_part(laptop, "Stairs cordless", "head")
+        _air_lab(laptop)
+        take(laptop, "air-lab")
         _open_part(laptop, "Ground robot", "filter")
         take(laptop, "machine")
         laptop.get_by_role("button", name="May I wash this?").click()
@@ -140,6 +141,15 @@ def _open_part(page: Page, machine: str, part: str) -> None:
     strip = page.get_by_role("group", name=f"{machine}, air path")
     strip.get_by_role("button", name=part).first.click()
     page.wait_for_selector("[data-part]")
+
+
+def _air_lab(page: Page) -> None:
+    """The air lab with a clog in the wand."""
+    page.get_by_text("Air lab: what a full filter").click()
+    page.get_by_label("Where something sits").select_option("wand")
+    page.get_by_label("Of its bore is left").fill("0.1")
+    page.wait_for_selector("text=It pulses.")
+    page.get_by_role("region", name="Air lab").evaluate("lab => lab.scrollIntoView({block: 'center'})")
 
 
 def _settings(page: Page) -> None:

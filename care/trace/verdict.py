@@ -3,16 +3,19 @@
 from dataclasses import dataclass, field
 from enum import StrEnum
 
+from care.kinds import Action
 from care.trace.background import NOTHING_KNOWN, Background, Influence
 from care.trace.case import Answered, Case, Cured, Retested
 from care.trace.inference import Belief, Doubt
 from care.trace.likelihood import OTHER, States, proves
-from care.trace.next_check import ANYBODY, WORTH, Hands, Next, Ranking, since_cure
+from care.trace.next_check import ANYBODY, WORTH, Hands, Next, Ranking, minutes_of_cure, since_cure
 
 BY_ITSELF = 0.85
 """From this chance on, what is not for the user is handed over without further looks [-]."""
 AT_THE_END = 0.15
 """And what is as likely as this is named to the repairer, once nothing is left that is worth looking at [-]."""
+WORTH_A_PART = 0.4
+"""From this chance on, a new part is fitted although nobody saw that the old one is at fault [-]."""
 NAMED = 0.05
 """From this chance on, what is handed over is named [-]."""
 
@@ -25,6 +28,8 @@ class Stand(StrEnum):
     ASK = "ask"
     CURE = "cure"
     """A fault is proven: put it right."""
+    TRY = "try"
+    """Nothing is left to look at: put right what is likeliest although nobody saw it, and see."""
     RETEST = "retest"
     """Something was put right: run it, and tell whether what was noticed is gone."""
     CURED = "cured"
@@ -90,9 +95,24 @@ def _verdict(case: Case, belief: Belief, ranked: list[Next]) -> Verdict:
         return Verdict(Stand.HAND_OVER, tuple(key for key, p in over if p >= NAMED))
     if any(n.worth_it for n in ranked):
         return Verdict(Stand.ASK)
+    if (untried := _untried(case, belief)) is not None:
+        return Verdict(Stand.TRY, (untried,))
     if named := tuple(key for key, p in over if p >= AT_THE_END):
         return Verdict(Stand.HAND_OVER, named)
     return Verdict(Stand.NOT_FOUND, tuple(key for key, p in belief.ranked if p >= AT_THE_END))
+
+
+def _untried(case: Case, belief: Belief) -> str | None:
+    """The likeliest suspect that can be put right without having been seen, and was not yet; a new part needs more."""
+    top, _ = belief.ranked[0]
+    if case.subject.suspect(top).fault.hand_over and not _is_other(case, top):
+        return None
+    for key, p in belief.ranked:
+        action, _ = minutes_of_cure(case.subject.suspect(key))
+        least = WORTH_A_PART if action is Action.REPLACE else AT_THE_END
+        if p >= least and not case.subject.suspect(key).fault.hand_over and key not in _cured(case):
+            return key
+    return None
 
 
 def _is_other(case: Case, key: str) -> bool:

@@ -189,15 +189,20 @@ class Cures(SimpleTestCase):
             self.assertEqual((now.verdict.stand, now.verdict.suspects), (Stand.HAND_OVER, ("pack-damaged:battery",)))
 
     def test_nothing_left_is_said_plainly_with_what_was_looked_for(self):
-        told = pulsing()
-        for _ in range(120):
+        told, tried = pulsing(), []
+        for _ in range(250):
             now = assess(told, states=STATES)
+            if now.verdict.stand is Stand.TRY:
+                tried.append(now.verdict.suspects[0])
+                told = told.with_event(Cured(tried[-1])).with_event(Retested(False))
+                continue
             if now.verdict.stand is not Stand.ASK:
                 break
             probe = now.next[0].probe
             told = answered(told, probe.key, "lower" if probe.check.gauge else probe.check.outcomes[0].key)
         self.assertIn(now.verdict.stand, (Stand.NOT_FOUND, Stand.HAND_OVER))
         self.assertIn("flap:flap", now.ruled_out)
+        self.assertEqual(len(tried), len(set(tried)), "nothing is tried twice")
 
 
 class WhatComesNext(SimpleTestCase):

@@ -134,7 +134,7 @@ class Stories(TraceCase):
         self.page.get_by_role("button", name="Close the case").last.click()
         expect(self.page.get_by_text("This case is closed.")).to_be_visible()
         self.open_machine(machine="Stairs cordless")
-        self.page.get_by_role("button", name="Whole machine").click()
+        self.page.get_by_role("region", name="Records").get_by_role("button", name="Machine").click()
         expect(self.page.get_by_text("It was: something stuck in the neck")).to_be_visible()
 
 

@@ -60,6 +60,7 @@ export const STAND: Record<string, string> = {
   notice: 'nothing told yet',
   ask: 'being looked for',
   cure: 'found: put it right',
+  try: 'not seen: try the likeliest',
   retest: 'put right: try it',
   cured: 'solved',
   hand_over: 'for a repairer',

@@ -30,7 +30,7 @@
 
   onDestroy(
     keys.lend('This result', [
-      { key: 'd', does: 'It is put right', run: () => found.stand === 'cure' && done() },
+      { key: 'd', does: 'It is put right', run: () => ['cure', 'try'].includes(found.stand) && done() },
       { key: '1', does: 'Gone', run: () => found.stand === 'retest' && tried('gone') },
       { key: '2', does: 'Still there', run: () => found.stand === 'retest' && tried('still') },
     ]),
@@ -39,8 +39,12 @@
 
 <section class="panel verdict" data-stand={found.stand}>
   {#if closed}<p class="soft">This case is closed.</p>{/if}
-  {#if found.stand === 'cure' && first}
-    <p class="soft">Found, {percent(first.p)} sure</p>
+  {#if ['cure', 'try'].includes(found.stand) && first}
+    <p class="soft">
+      {found.stand === 'cure'
+        ? `Found, ${percent(first.p)} sure`
+        : `Nothing is left to look at. Nobody saw it, but it is likeliest, ${percent(first.p)}: put it right and try`}
+    </p>
     <h1>{first.name}</h1>
     {#each first.cautions as caution (caution)}<p class="mind"><b>Mind:</b> {caution}</p>{/each}
     <ol class="steps">

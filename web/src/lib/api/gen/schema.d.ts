@@ -3931,7 +3931,7 @@ export interface components {
          * @description What comes next in a case.
          * @enum {string}
          */
-        Stand: "notice" | "ask" | "cure" | "retest" | "cured" | "hand_over" | "not_found";
+        Stand: "notice" | "ask" | "cure" | "try" | "retest" | "cured" | "hand_over" | "not_found";
         /**
          * SuspectOut
          * @description What may be the cause: where it sits, its chance, and how it is put right or why it is handed over.
