@@ -166,7 +166,7 @@ def _ungated(session: Session, now: Assessment) -> int:
     """1 where a check that needs the power off, or runs the machine, comes without a gate that says so."""
     probe = now.next[0].probe
     stands = bench(session.case)
-    free = probe.check.hands_off or (stands.safe and not probe.check.live)
+    free = probe.check.hands_off or (probe.at.role in stands.safe and not probe.check.live)
     return int(not free and not now.next[0].gates)
 
 

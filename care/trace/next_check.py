@@ -34,10 +34,10 @@ WORTH = 0.02
 
 @dataclass(frozen=True, slots=True)
 class Bench:
-    """How the machine stands: which openings are undone, and whether it is safe to touch."""
+    """How the machine stands: which openings are undone, and which of machine and dock (roles) are safe to touch."""
 
     undone: frozenset[str] = frozenset()
-    safe: bool = False
+    safe: frozenset[str] = frozenset()
 
     def after(self, probe: Probe) -> "Bench":
         """How it stands once `probe` was made: a live test needs it closed."""
@@ -45,14 +45,15 @@ class Bench:
             return self
         if probe.check.live:
             return Bench()
-        return Bench(self.undone | ({probe.door} if probe.door else frozenset()), True)
+        undone = self.undone | ({probe.door} if probe.door else frozenset())
+        return Bench(undone, self.safe | {probe.at.role})
 
     def minutes(self, probe: Probe) -> float:
         """Hands-on minutes of `probe` from here, openings that are undone already free [min]."""
         if probe.check.hands_off:
             return probe.check.minutes
-        live = bool(probe.check.live)
-        turn = SWITCH_MIN if live == self.safe or not (live or self.safe) else 0.0
+        ready = not self.safe if probe.check.live else probe.at.role in self.safe
+        turn = 0.0 if ready else SWITCH_MIN
         return probe.check.minutes + turn + self.undoing(probe)
 
     def undoing(self, probe: Probe) -> float:
@@ -236,7 +237,7 @@ class Ranking:
         """The cautions to be acknowledged first: how it is made safe or the limits of a live test, then its own."""
         check = probe.check
         first = [check.live] if check.live else []
-        if not check.live and not check.hands_off and not self.stands.safe:
+        if not check.live and not check.hands_off and probe.at.role not in self.stands.safe:
             kind = self.case.subject.dock if probe.at.role else self.case.subject.machine
             first = [(kind or self.case.subject.machine).make_safe]
         opened = probe.opening.cautions if probe.opening and probe.door not in self.stands.undone else ()

@@ -228,12 +228,18 @@ class WhatComesNext(SimpleTestCase):
         now = assess(pulsing(Answered("began", "at-once")), states=STATES)
         self.assertNotIn("began", {n.probe.key for n in now.next})
 
+    def test_a_dock_without_power_is_no_robot_without_power(self):
+        dock_off = case(Noticed("not-emptied"), Answered("dock:bag-look:bag", "fine"), of=ROBOT)
+        steps = {n.probe.key: n for n in assess(dock_off, states=ROBOT_STATES).next}
+        self.assertIn("robot-off", steps["mouth-look:bin"].gates)
+        self.assertNotIn("dock-off", steps["dock:seal-look:seal"].gates)
+
     @given(st.data())
     @settings(max_examples=25, deadline=None)
     def test_never_a_step_before_its_gate(self, data: st.DataObject):
         of, states = data.draw(st.sampled_from([(CORDLESS, STATES), (ROBOT, ROBOT_STATES)]))
         told = case(Noticed(data.draw(st.sampled_from([s.key for s in of.symptoms]))), of=of)
-        powered_off = False
+        powered_off: set[str] = set()
         for _ in range(8):
             now = assess(told, states=states)
             if now.verdict.stand is not Stand.ASK:
@@ -241,16 +247,17 @@ class WhatComesNext(SimpleTestCase):
             step = data.draw(st.sampled_from(now.next[:6]))
             check = step.probe.check
             gates = {key for key in step.gates if BOOK.cautions[key].gate}
-            safe = {kind.make_safe for kind in (of.machine, of.dock) if kind}
+            role = step.probe.at.role
+            safe = (of.dock if role else of.machine).make_safe
             if check.live:
                 self.assertIn(check.live, gates)
-                powered_off = False
+                powered_off = set()
             elif not check.hands_off:
-                self.assertTrue(powered_off or gates & safe, step.probe.key)
-                powered_off = True
+                self.assertTrue(role in powered_off or safe in gates, step.probe.key)
+                powered_off.add(role)
             told = answered(told, step.probe.key, data.draw(st.sampled_from(check.outcomes)).key)
             if isinstance(told.events[-1], Cured):
-                told, powered_off = told.with_event(Retested(False)), False
+                told, powered_off = told.with_event(Retested(False)), set()
         self.assertEqual(bench(told).safe, powered_off)
 
 

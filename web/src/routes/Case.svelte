@@ -53,6 +53,12 @@
     );
   }
 
+  /** What a strip draws: of what lies beside the path only what may be the cause. */
+  function drawn(chambers: Chamber[], role: string): Chamber[] {
+    const told = marks(chambers, role);
+    return chambers.filter((one) => one.column !== 'off_path' || (told[one.key]?.tag ?? '') !== '');
+  }
+
   /** A tap on a station chooses the best check there. */
   function lookThere(chamber: Chamber, role: string) {
     const station = chamber.column === 'off_path' ? null : chamber.key;
@@ -105,10 +111,11 @@
       </div>
     </header>
 
-    <div class="strips">
+    <div class={['strips', found.dock_chambers.length && 'two']}>
       <section class="panel strip" aria-label="Where the cause may sit">
         <AirPath
-          chambers={found.chambers}
+          chambers={drawn(found.chambers, '')}
+          size={found.dock_chambers.length ? 'low' : 'tall'}
           now={found.opened_at}
           name={found.machine}
           upright={phone.current}
@@ -120,7 +127,7 @@
         <section class="panel strip" aria-label={`Where the cause may sit in ${found.dock}`}>
           <p class="soft px-3">{found.dock}</p>
           <AirPath
-            chambers={found.dock_chambers}
+            chambers={drawn(found.dock_chambers, 'dock')}
             now={found.opened_at}
             name={found.dock}
             size="low"
@@ -174,7 +181,13 @@
     gap: 0.75rem;
   }
   .strip {
+    min-width: 0;
     padding: 0.75rem;
+  }
+  @media (min-width: 960px) {
+    .two {
+      grid-template-columns: 3fr 2fr;
+    }
   }
   .below {
     display: grid;

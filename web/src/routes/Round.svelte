@@ -10,6 +10,7 @@
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
+  import { openCases } from '../lib/state/trace.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { byOpening } from '../lib/words/groups';
@@ -37,7 +38,10 @@
   $effect(() => {
     if (!round || rest) return;
     requestAnimationFrame(() => setTimeout(() => (rest = true)));
+    void openCases().then((told) => (cases = told.status === 'ok' ? told.data : []));
   });
+  /** What is still being looked for. */
+  let cases = $state.raw<Schemas['OpenCaseOut'][]>([]);
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
   const machines = $derived(round ? boardOrder(round.machines) : []);
@@ -215,6 +219,11 @@
               {/each}
               <div class="flex flex-wrap gap-2">
                 <WholeHouse today={round.today} mayWrite={session.mayWrite} />
+                {#each cases as one (one.id)}
+                  <a class="btn btn-sm" href={`#/trace/case/${one.id}`}
+                    >Go on: {one.machine}, {one.symptoms.join(', ').toLowerCase()}</a
+                  >
+                {/each}
                 <a class="btn btn-sm" href="#/trace">Something is wrong</a>
                 <a class="btn btn-sm" href="#/floor">Before a run</a>
                 {#if session.mayWrite}<a class="btn btn-sm" href="#/add">Add a machine</a>{/if}
