@@ -1,6 +1,7 @@
 """What the screens cost in a real browser: the first useful paint of Round, and frames of a board of 200 machines.
 
     python -m benchmarks.screens serve --database FILE    serves a household of benchmarks.big_house, prints its port
+    python -m benchmarks.screens trace                    only the fault finder's answers, on the demo
 
 The first useful paint is the frame after Round's sentence and board are in the page, counted from the start of the
 navigation, in a fresh profile of a browser at rest with the processor slowed down four times. Frames are the times
@@ -37,6 +38,27 @@ new MutationObserver((_, watching) => {
   requestAnimationFrame(() => requestAnimationFrame((at) => (window.usefulAt = at)));
 }).observe(document, { childList: true, subtree: true });
 """
+ANSWERS = 15
+ANSWER = """async () => {
+  const shown = () => document.querySelector('[data-check]')?.dataset.told;
+  window.told = shown();
+  const began = performance.now();
+  document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '1', bubbles: true }));
+  while (shown() === window.told) await new Promise((next) => setTimeout(next, 1));
+  return performance.now() - began;
+}"""
+AIR = """async ([id, left]) => {
+  const csrf = document.cookie.match(/csrftoken=([^;]+)/)?.[1] ?? '';
+  const began = performance.now();
+  const answer = await fetch(`/api/machines/${id}/air`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrf },
+    body: JSON.stringify({ opens: { wand: left }, fills: { filter: 0.5 } }),
+  });
+  await answer.json();
+  if (!answer.ok) throw new Error(String(answer.status));
+  return performance.now() - began;
+}"""
 FRAMES = """() => {
   window.frames_ms = [];
   let last = performance.now();
@@ -58,6 +80,7 @@ def measure() -> list[str]:
         browser = runner.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         with _served(demo, demo=True) as address:
             lines = _first_paint(browser, address, "keeper", "quillgate", "demo household, seven machines")
+            lines += _trace(browser, address)
         with _served(big) as address:
             lines += _first_paint(browser, address, big_house.USER, big_house.PASSWORD, "200 machines")
             lines += _frames(browser, address)
@@ -165,6 +188,43 @@ def _frames(browser: "Browser", address: str) -> list[str]:
     return lines
 
 
+def measure_trace() -> list[str]:
+    """Only what the fault finder's screen takes, on the demo household."""
+    from playwright.sync_api import sync_playwright
+
+    from tests.web.browser import FLAGS
+
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as runner:
+        browser = runner.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        with _served(Path(folder) / "demo.sqlite3", demo=True) as address:
+            return _trace(browser, address)
+
+
+def _trace(browser: "Browser", address: str) -> list[str]:
+    """From a key's answer to the next question in the page, and from a slide of the air lab to its figures."""
+    page, _ = _signed_in(browser, address, "keeper", "quillgate")
+    page.goto("/#/trace")
+    page.get_by_text("Go on").click()
+    page.wait_for_selector("[data-check]")
+    times = []
+    for _ in range(ANSWERS):
+        page.keyboard.press("Enter")
+        times.append(page.evaluate(ANSWER))
+        page.keyboard.press("z")
+        page.wait_for_function(
+            "() => Number(document.querySelector('[data-check]')?.dataset.told) === Number(window.told) + 2"
+        )
+    machine_id = page.evaluate("async () => (await (await fetch('/api/cases')).json())[0].machine_id")
+    air = [page.evaluate(AIR, [machine_id, 0.1 + i / 50]) for i in range(ANSWERS)]
+    page.context.close()
+    return [
+        f"fault finder, from an answer to the next question: {median(times):.0f} ms median, "
+        f"{min(times):.0f} to {max(times):.0f} (aim 150)",
+        f"air lab, from a slide to its figures over HTTP: {median(air):.0f} ms median, "
+        f"{min(air):.0f} to {max(air):.0f} (aim 50)",
+    ]
+
+
 def _scroll(page: "Page") -> None:
     for by in [500] * 40 + [-500] * 40:
         page.mouse.wheel(0, by)
@@ -183,8 +243,15 @@ def _search(page: "Page") -> None:
 
 if __name__ == "__main__":
     parser = argparse.ArgumentParser()
-    parser.add_argument("command", choices=["serve"])
-    parser.add_argument("--database", type=Path, required=True)
+    parser.add_argument("command", choices=["serve", "trace"])
+    parser.add_argument("--database", type=Path)
     parser.add_argument("--demo", action="store_true")
     given = parser.parse_args()
-    serve(given.database, demo=given.demo)
+    if given.command == "trace":
+        os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.config.settings")
+        import django
+
+        django.setup()
+        print("\n".join(measure_trace()))
+    else:
+        serve(given.database, demo=given.demo)

@@ -48,7 +48,7 @@
   );
 </script>
 
-<section class="panel question" data-check={check.key}>
+<section class="panel question" data-check={check.key} data-told={trace.case?.told}>
   <p class="soft">
     {check.again ? 'Look once more' : trace.chosen === check.key ? 'You chose' : 'Look at this next'}, about {figure(
       check.minutes,
