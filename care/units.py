@@ -53,7 +53,7 @@ def to_si(quantity: Quantity, value: float, unit: str) -> float:
     """`value` in `unit` as SI. Raises `InvalidValue` for a unit that does not fit or a figure that cannot be.
 
     >>> round(to_si(Quantity.SUCTION, 40, "inH2O"))
-    9963
+    9964
     """
     measure = MEASURES[quantity]
     require(unit in measure.units, "unit", unit, "one of " + ", ".join(measure.units))

@@ -27,7 +27,7 @@ FLAGS = (
     "--disable-component-update --disable-sync"
 ).split()
 LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
-expect.set_options(timeout=8000)
+expect.set_options(timeout=20_000)
 
 
 @cache
@@ -78,7 +78,7 @@ class BrowserTestCase(LiveServerTestCase):
     def open_page(self, viewport=LAPTOP, **more) -> Page:
         """A fresh browser profile, not signed in."""
         context = browser().new_context(viewport=viewport, locale="en-GB", base_url=self.live_server_url, **more)
-        context.set_default_timeout(8000)
+        context.set_default_timeout(20_000)
         self.addCleanup(context.close)
         page = context.new_page()
         page.on("console", lambda message: self._heard(message.type, message.text))
