@@ -10,6 +10,7 @@ from care.trace.airflow import AirPath, air_path
 from care.trace.lab import POWERS, Seen, Setting, can_block, filters, see
 from server.config.problems import Conflict
 from server.household.models import Member
+from server.machines.records import archetype_of
 from server.machines.services import machine_of
 from server.machines.state import MachineState, machine_states
 
@@ -19,7 +20,7 @@ CLOGGED = (Action.WASH, Action.CLEAN, Action.REPLACE, Action.EMPTY)
 
 @dataclass(frozen=True)
 class Lab:
-    """A machine's lab: its kind, path, what may be set, how it stands now, and what the air does as set."""
+    """A machine's lab: its kind, path, what may be set, what the air does; how it stands only where nothing is set."""
 
     archetype: Archetype
     path: AirPath
@@ -33,17 +34,21 @@ class Lab:
 
 def lab(member: Member, machine_id: UUID, setting: Setting | None) -> Lab:
     """What the air of a machine does as set, or as its records have it now. Raises `Conflict` where it moves no air."""
-    machine_of(member, machine_id)
-    (state,) = machine_states(member, machine_id)
-    kind = state.machine.archetype
+    kind = archetype_of(machine_of(member, machine_id))
     path = air_path(kind)
     if path is None:
         raise Conflict("machine: it moves no air of its own", field="machine_id", fix="Look at its robot instead.")
     symptoms = tuple(s for s in load_book().faults.symptoms if fits(s.when, kind.traits) or kind.serves)
     fill = filters(path)
-    present = {key: share for key in fill if (share := _fill(state, key)) is not None}
+    present = _present(member, machine_id, fill) if setting is None else {}
     as_set = setting or Setting(present, {}, {})
     return Lab(kind, path, symptoms, fill, can_block(path), POWERS, present, see(path, as_set, symptoms))
+
+
+def _present(member: Member, machine_id: UUID, stations: tuple[str, ...]) -> dict[str, float]:
+    """How full the filters are by the records; asked for only where nothing is set, since all dates come with it."""
+    (state,) = machine_states(member, machine_id)
+    return {key: share for key in stations if (share := _fill(state, key)) is not None}
 
 
 def _fill(state: MachineState, station: str) -> float | None:
