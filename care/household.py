@@ -149,6 +149,10 @@ def check_area(typed: float, unit: str) -> float:
     return area
 
 
+SENSITIVE = {"dust": "dust-allergy"}
+"""Cautions that say more where somebody is allergic."""
+
+
 @dataclass(frozen=True, slots=True)
 class AtTheBench:
     """What a sheet must know of the household: how far they go, who is sensitive, who is small."""
@@ -157,3 +161,7 @@ class AtTheBench:
     allergy: bool = False
     children: bool = False
     tools: frozenset[str] | None = field(default=None)
+
+    def caution(self, key: str) -> str:
+        """The caution to show for `key`: one that says more where somebody is allergic (keys of the book)."""
+        return SENSITIVE.get(key, key) if self.allergy else key

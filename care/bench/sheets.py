@@ -217,15 +217,11 @@ def _proof(stand: _Stand, book: Book) -> Iterator[Step]:
 
 def _for_home(step: Step, kind: Archetype, home: AtTheBench) -> Step:
     """The step with the cautions that this household needs."""
-    cautions = [SENSITIVE.get(key, key) if home.allergy else key for key in step.cautions]
+    cautions = [home.caution(key) for key in step.cautions]
     screwed = step.kind is StepKind.OPEN and step.opening and kind.opening(step.opening).screws
     if home.children and screwed:
         cautions.append("small-parts")
     return replace(step, cautions=tuple(cautions)) if tuple(cautions) != step.cautions else step
-
-
-SENSITIVE = {"dust": "dust-allergy"}
-"""Cautions that say more where somebody is allergic (keys of the book)."""
 
 
 def _hand_over(part: Piece, kind: Archetype, action: Action) -> Step:

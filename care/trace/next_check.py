@@ -5,7 +5,7 @@ is shared by all that lies behind it. docs/why/trace.md has what other orders ca
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -144,12 +144,13 @@ class Hands:
 
     skill: Skill = Skill.STRIP_DOWN
     lacks: frozenset[str] = frozenset()
+    home: AtTheBench = field(default_factory=AtTheBench)
 
     @classmethod
     def of(cls, home: AtTheBench) -> "Hands":
         """The household's: without a gauge or a second vacuum where they told their tools, else without a gauge."""
         rare = {"gauge", "air"} if home.tools is not None else {"gauge"}
-        return cls(home.skill, frozenset(rare - (home.tools or frozenset())))
+        return cls(home.skill, frozenset(rare - (home.tools or frozenset())), home)
 
     def can(self, probe: Probe) -> bool:
         """Whether they can make a check."""
@@ -164,7 +165,7 @@ class Ranking:
     """Weighs the probes of a case against each other from one belief, for the one `who` looks."""
 
     def __init__(self, belief: Belief, who: Hands = ANYBODY) -> None:
-        self.belief, self.states = belief, belief.states
+        self.belief, self.states, self.who = belief, belief.states, who
         self.case = belief.case
         self.stands = bench(self.case)
         self.within = [p for p in self.case.subject.probes if self._possible(p, who) and self._open(p)]
@@ -241,7 +242,7 @@ class Ranking:
             kind = self.case.subject.dock if probe.at.role else self.case.subject.machine
             first = [(kind or self.case.subject.machine).make_safe]
         opened = probe.opening.cautions if probe.opening and probe.door not in self.stands.undone else ()
-        return [*first, *opened, *check.cautions]
+        return [self.who.home.caution(key) for key in (*first, *opened, *check.cautions)]
 
 
 def _entropy(causes: Array) -> Array:

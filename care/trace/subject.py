@@ -151,7 +151,7 @@ def subject(
     """What may be wrong with `machine`, and with its `dock` if it has one, and what can be checked."""
     traits = {**machine.traits, **_of_dock(dock or (machine if machine.serves else None))}
     bodies = [("", machine, features)] + ([(DOCK, dock, dock_features)] if dock else [])
-    suspects = [s for role, kind, has in bodies for s in _suspects(book.faults, role, kind, has)]
+    suspects = [s for role, kind, has in bodies for s in _suspects(book.faults, role, kind, has, traits)]
     probes = [p for role, kind, has in bodies for p in _probes(book.faults, role, kind, has, traits)]
     ways = {role: air_path(kind) for role, kind, _ in bodies}
     if machine.serves:
@@ -160,8 +160,8 @@ def subject(
         machine,
         dock,
         tuple(s for s in book.faults.symptoms if fits(s.when, traits)),
-        tuple(s for s in suspects if dock or machine.serves or s.fault.key != "mouth"),
-        tuple(p for p in probes if dock or machine.serves or p.check.key != "mouth-look"),
+        tuple(suspects),
+        tuple(probes),
         book.faults.routes,
         ways,
     )
@@ -173,10 +173,12 @@ def _of_dock(dock: Archetype | None) -> dict[str, str]:
     return {"dock": dock.traits["collects"], "dock_water": dock.traits["water"]}
 
 
-def _suspects(faults: FaultBook, role: str, kind: Archetype, features: frozenset[str]) -> Iterator[Suspect]:
+def _suspects(
+    faults: FaultBook, role: str, kind: Archetype, features: frozenset[str], traits: Mapping[str, str]
+) -> Iterator[Suspect]:
     slots = kind.parts(features)
     for fault in faults.faults:
-        if not fits(fault.when, kind.traits):
+        if not fits(fault.when, {**traits, **kind.traits}):
             continue
         for spot, p in _spots_of(fault, role, kind, slots):
             yield Suspect(spot.of(fault.key), fault, spot, p)
@@ -198,7 +200,7 @@ def _probes(
     path = air_path(kind)
     for check in faults.checks:
         general = not check.parts and not check.columns
-        mine = traits if general else kind.traits
+        mine = traits if general else {**traits, **kind.traits}
         if not fits(check.when, mine) or (check.needs_front and not (path and path.has_front)):
             continue
         if general:

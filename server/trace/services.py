@@ -9,6 +9,7 @@ from django.db import transaction
 
 from care.book import load_book
 from care.errors import require
+from care.faults import Sign
 from care.kinds import Action
 from care.trace import Assessment, Belief, Cured, Stand, States, Subject, by_gauge
 from care.trace import Case as CoreCase
@@ -142,8 +143,12 @@ def _state(member: Member, row: Case, about: Known) -> CaseState:
 
 
 def open_cases(member: Member) -> list[CaseState]:
-    """The cases that are open, newest first."""
-    rows = Case.objects.of(member.household_id).filter(status=Case.Status.OPEN).order_by("-opened_at")
+    """The cases that are open, newest first; those of machines that are put away wait until these are back."""
+    rows = (
+        Case.objects.of(member.household_id)
+        .filter(status=Case.Status.OPEN, machine__status="in_use")
+        .order_by("-opened_at")
+    )
     return [_state(member, row, known(member, row.machine_id)) for row in rows]
 
 
@@ -194,7 +199,7 @@ def _check(state: CaseState, told: Told, says: str) -> None:
 def _read(member: Member, state: CaseState, told: Told) -> str:
     """What a gauge's reading answers; the reading stands in the machine's records."""
     probe = state.known.subject.probe(told.key)
-    opening = {"gauge-sealed": At.SEALED, "gauge-orifice": At.ORIFICE}.get(probe.check.key, At.OPEN)
+    opening = {Sign.SEALED: At.SEALED, Sign.GAUGE_ORIFICE: At.ORIFICE}.get(probe.check.sign or Sign.GAUGE_OPEN, At.OPEN)
     on_record = clean_suction(member, state.row.machine_id, opening)
     clean = told.clean_kpa or (from_si(Quantity.SUCTION, on_record, "kPa") if on_record else None)
     require(clean is not None, "clean_kpa", "none", "what it read when all was well")

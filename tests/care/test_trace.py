@@ -218,6 +218,18 @@ class WhatComesNext(SimpleTestCase):
         owner = Hands.of(AtTheBench(tools=frozenset({"gauge"})))
         self.assertIn("gauge-sealed", {n.probe.key for n in assess(pulsing(), who=owner, states=STATES).next})
 
+    def test_where_somebody_is_allergic_another_does_the_dusty_looks(self):
+        now = assess(pulsing(), who=Hands.of(AtTheBench(allergy=True)), states=STATES)
+        dusty = next(n for n in now.next if n.probe.key == "filter-look:filter")
+        self.assertIn("dust-allergy", dusty.gates)
+
+    def test_only_a_dock_that_draws_has_a_mouth_to_look_at(self):
+        kinds = BOOK.archetypes
+        for dock, has in ((None, False), ("dock-charge", False), ("dock-bag", True)):
+            one = subject(BOOK, kinds["robot-mop"], kinds[dock] if dock else None)
+            self.assertEqual("mouth:bin" in {s.key for s in one.suspects}, has, dock)
+            self.assertEqual("mouth-look:bin" in {p.key for p in one.probes}, has, dock)
+
     def test_what_is_open_already_costs_only_its_look(self):
         first = assess(pulsing(), states=STATES)
         then = assess(pulsing(Answered("level:bin", "below")), states=STATES)

@@ -17,6 +17,7 @@ from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines import readings, work
 from server.machines.models import CaseRecord, Reading, Service
+from server.machines.own import set_status
 from server.machines.readings import Figure
 from server.machines.setup import add_machine
 from server.trace import services
@@ -137,6 +138,12 @@ class SeveralPeople(CaseTestCase):
             self.open()
         self.close(state, "changed my mind")
         self.open()
+
+    def test_a_case_of_a_machine_that_is_put_away_waits_and_hides_no_other(self):
+        self.open()
+        other = self.open("skids", machine=self.machine)
+        set_status(member=self.member, machine_id=self.stick.pk, status="archived")
+        self.assertEqual([state.row.pk for state in services.open_cases(self.member)], [other.row.pk])
 
     def test_others_do_not_see_it(self):
         state, other = self.open(), household("Elsewhere 2", "other")
