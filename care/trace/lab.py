@@ -3,17 +3,20 @@
 The same solution of the air as the fault finder's, and its own words for what follows from it.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from care.errors import require
 from care.faults import Effect, Sign, Symptom
-from care.kinds import Column
+from care.kinds import Action, Archetype, Column, Meter
+from care.model import DueState
 from care.trace.airflow import Air, AirPath, sign
 from care.trace.likelihood import chance_felt
 
 POWERS = (0.4, 0.6, 0.8, 1.0)
 """Settings of the motor's speed, beside full power [-]; 0.6 gives about a third of the suction."""
+MOST_FULL = 1.5
+"""As far as a clock is taken to fill a filter [-]."""
 HEARD = 0.5
 """From this chance on, what somebody would notice is told [-]."""
 
@@ -73,6 +76,24 @@ def see(path: AirPath, setting: Setting, symptoms: tuple[Symptom, ...]) -> Seen:
         air.running.suctions,
         tuple(heard),
     )
+
+
+CLOGS = (Action.WASH, Action.CLEAN, Action.REPLACE, Action.EMPTY)
+"""The tasks whose clock says how full a filter is, the first that a part has."""
+
+
+def fills(kind: Archetype, path: AirPath, due: Iterable[DueState]) -> dict[str, float]:
+    """How full each filter of `path` is by the clocks of its parts [0..1.5]; without those that nobody knows."""
+    told = {
+        (one.slot, one.action): one.share for one in due if one.clocks and one.clocks[0].meter is not Meter.CONDITION
+    }
+    found: dict[str, float] = {}
+    for key in filters(path):
+        slots = [slot.key for slot in kind.slots if slot.station == key]
+        shares = [told[slot, action] for slot in slots for action in CLOGS if (slot, action) in told]
+        if shares:
+            found[key] = round(min(max(shares[0], 0.0), MOST_FULL), 3)
+    return found
 
 
 def filters(path: AirPath) -> tuple[str, ...]:

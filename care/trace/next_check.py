@@ -10,11 +10,11 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from care.household import AtTheBench
-from care.kinds import Action, Skill
+from care.kinds import Skill
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
 from care.trace.inference import Belief
 from care.trace.likelihood import Array
-from care.trace.subject import Probe, Suspect
+from care.trace.subject import Probe
 
 SWITCH_MIN = 0.5
 """Making the machine safe, or ready to run again, between looks and live tests [min]."""
@@ -257,13 +257,3 @@ def since_cure(case: Case) -> bool:
     """Whether something was put right and not tried since."""
     last = [e for e in case.events if isinstance(e, Cured | Retested)]
     return bool(last) and isinstance(last[-1], Cured)
-
-
-def minutes_of_cure(suspect: Suspect) -> tuple[Action | None, float]:
-    """How a suspect is put right: the task of its part that does it, if one does, and hands-on minutes [min]."""
-    slot, fault = suspect.at.slot, suspect.fault
-    have = {rule.action: rule for rule in slot.rules} if slot else {}
-    for key in fault.actions:
-        if Action(key) in have:
-            return Action(key), have[Action(key)].card.effort_min
-    return None, 0.0 if fault.hand_over else fault.minutes

@@ -6,9 +6,10 @@ from enum import StrEnum
 from care.kinds import Action
 from care.trace.background import NOTHING_KNOWN, Background, Influence
 from care.trace.case import Answered, Case, Cured, Retested
+from care.trace.cure import cure_of
 from care.trace.inference import Belief, Doubt
 from care.trace.likelihood import OTHER, States, proves
-from care.trace.next_check import ANYBODY, WORTH, Hands, Next, Ranking, minutes_of_cure, since_cure
+from care.trace.next_check import ANYBODY, WORTH, Hands, Next, Ranking, since_cure
 
 BY_ITSELF = 0.85
 """From this chance on, what is not for the user is handed over without further looks [-]."""
@@ -45,6 +46,11 @@ class Verdict:
 
     stand: Stand
     suspects: tuple[str, ...] = ()
+
+    @property
+    def settled(self) -> bool:
+        """Whether the case may be closed without a reason."""
+        return self.stand in (Stand.CURED, Stand.HAND_OVER, Stand.NOT_FOUND)
 
 
 @dataclass(frozen=True)
@@ -108,7 +114,7 @@ def _untried(case: Case, belief: Belief) -> str | None:
     if case.subject.suspect(top).fault.hand_over and not _is_other(case, top):
         return None
     for key, p in belief.ranked:
-        action, _ = minutes_of_cure(case.subject.suspect(key))
+        action = cure_of(case.subject.suspect(key)).action
         least = WORTH_A_PART if action is Action.REPLACE else AT_THE_END
         if p >= least and not case.subject.suspect(key).fault.hand_over and key not in _cured(case):
             return key

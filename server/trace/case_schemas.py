@@ -82,6 +82,7 @@ class CaseOut(AssessmentOut):
     machine: str
     kind: str
     dock: str | None
+    dock_id: UUID | None
     status: str
     opened_at: datetime
     opened_by: str
@@ -217,6 +218,7 @@ def case_out(state: CaseState) -> CaseOut:
         machine=mine.name,
         kind=mine.archetype.name,
         dock=docks[0].name if docks else None,
+        dock_id=docks[0].id if docks else None,
         status=row.status,
         opened_at=row.opened_at,
         opened_by=row.opened_by.name if row.opened_by else "",

@@ -6,9 +6,9 @@ from ninja import Schema
 
 from care.book import load_book
 from care.faults import Symptom
-from care.kinds import Column
+from care.kinds import Action, Column
 from care.trace import Answered, Assessment, Belief, Case, Cured, Next, Noticed, Probe, Stand, Suspect
-from care.trace.next_check import minutes_of_cure
+from care.trace.cure import cure_of
 
 LEAST_SHOWN = 0.01
 """A suspect below this is not worth a line [-]."""
@@ -44,7 +44,8 @@ class SuspectOut(Schema):
     slot: str
     p: float
     cure: list[str]
-    action: str
+    action: Action | None
+    at_the_bench: bool
     minutes: float
     wait_h: float
     cautions: list[str]
@@ -123,6 +124,7 @@ class AssessmentOut(Schema):
     """Where a case stands."""
 
     stand: Stand
+    settled: bool
     about: list[SuspectOut]
     symptoms: list[SymptomOut]
     suspects: list[SuspectOut]
@@ -141,6 +143,7 @@ def assessment_out(case: Case, belief: Belief, now: Assessment) -> AssessmentOut
     shown = [key for key, p in now.odds if p >= LEAST_SHOWN]
     return AssessmentOut(
         stand=now.verdict.stand,
+        settled=now.verdict.settled,
         about=[suspect_out(subject.suspect(key), odds[key]) for key in now.verdict.suspects],
         symptoms=[symptom_out(case.subject.symptom(key)) for key in case.symptoms],
         suspects=[suspect_out(subject.suspect(key), odds[key]) for key in shown],
@@ -177,9 +180,7 @@ def symptom_out(one: Symptom) -> SymptomOut:
 
 def suspect_out(one: Suspect, p: float) -> SuspectOut:
     """A suspect with its chance."""
-    action, minutes = minutes_of_cure(one)
-    slot = one.at.slot
-    words = list(slot.how(action)) if slot and action else [one.fault.cure] if one.fault.cure else []
+    cure, slot = cure_of(one), one.at.slot
     return SuspectOut(
         key=one.key,
         name=one.name,
@@ -187,10 +188,11 @@ def suspect_out(one: Suspect, p: float) -> SuspectOut:
         station=one.at.station.key if one.at.station else "",
         slot=slot.key if slot else "",
         p=round(p, 4),
-        cure=words,
-        action=action or "",
-        minutes=minutes,
-        wait_h=one.fault.wait_h,
+        cure=list(cure.words),
+        action=cure.action,
+        at_the_bench=cure.at_the_bench,
+        minutes=cure.minutes,
+        wait_h=cure.wait_h,
         cautions=[load_book().cautions[key].text for key in one.fault.cautions],
         hand_over=one.fault.hand_over,
     )

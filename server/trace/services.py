@@ -11,11 +11,11 @@ from care.book import load_book
 from care.errors import require
 from care.faults import Sign
 from care.kinds import Action
-from care.trace import Assessment, Belief, Cured, Stand, States, Subject, by_gauge
+from care.trace import Assessment, Belief, Cured, States, Subject, by_gauge
 from care.trace import Case as CoreCase
 from care.trace.airflow import At
 from care.trace.background import influences
-from care.trace.next_check import minutes_of_cure
+from care.trace.cure import cure_of
 from care.trace.verdict import assess_belief
 from care.units import Quantity, from_si
 from server.config import clock
@@ -27,9 +27,6 @@ from server.machines.readings import Figure, clean_suction, take
 from server.trace import records
 from server.trace.models import Case, CaseEvent
 from server.trace.subjects import Known, known, records_of
-
-DRY = frozenset({Action.EMPTY, Action.CLEAN, Action.DE_HAIR, Action.WIPE})
-"""What is done on the spot: a cure by one of these is recorded when the case closes, others go over the bench."""
 
 
 @dataclass
@@ -149,7 +146,7 @@ def open_cases(member: Member) -> list[CaseState]:
         .filter(status=Case.Status.OPEN, machine__status="in_use")
         .order_by("-opened_at")
     )
-    return [_state(member, row, known(member, row.machine_id)) for row in rows]
+    return [_state(member, row, known(member, row.machine_id)) for row in rows.order_by("-opened_at")]
 
 
 @transaction.atomic
@@ -216,7 +213,6 @@ def _refuse_closed(row: Case) -> None:
 
 
 Task = tuple[UUID, str, Action]
-SETTLED = (Stand.CURED, Stand.HAND_OVER, Stand.NOT_FOUND)
 
 
 @transaction.atomic
@@ -230,7 +226,7 @@ def close(*, member: Member, case_id: UUID, reason: str = "") -> CaseState:
     if state.row.status == Case.Status.CLOSED:
         return state
     stand = state.now.verdict.stand
-    settled = stand in SETTLED
+    settled = state.now.verdict.settled
     require(settled or bool(reason.strip()), "reason", repr(reason), "why it ends here without a try after the work")
     subject = state.known.subject
     causes = state.now.verdict.suspects if settled else _cured(state)
@@ -259,8 +255,8 @@ def _done(state: CaseState) -> list[Task]:
     done: list[Task] = []
     for key in _cured(state):
         suspect = state.known.subject.suspect(key)
-        action, _ = minutes_of_cure(suspect)
+        cure = cure_of(suspect)
         machine_id = state.row.dock_id if suspect.at.role else state.row.machine_id
-        if action in DRY and suspect.at.slot and machine_id:
-            done.append((machine_id, suspect.at.slot.key, action))
+        if cure.on_the_spot and cure.action and suspect.at.slot and machine_id:
+            done.append((machine_id, suspect.at.slot.key, cure.action))
     return done

@@ -31,6 +31,7 @@ from care.trace import (
     subject,
 )
 from care.trace.airflow import IN_FRONT
+from care.trace.cure import cure_of
 from care.trace.next_check import bench
 from care.trace.verdict import Assessment
 from tests.stories import STORIES, document
@@ -203,6 +204,25 @@ class Cures(SimpleTestCase):
         self.assertIn(now.verdict.stand, (Stand.NOT_FOUND, Stand.HAND_OVER))
         self.assertIn("flap:flap", now.ruled_out)
         self.assertEqual(len(tried), len(set(tried)), "nothing is tried twice")
+
+
+class HowItIsPutRight(SimpleTestCase):
+    def test_on_the_spot_at_the_bench_or_in_words(self):
+        for of, key, action, spot, sheet in (
+            (CORDLESS, "bin-full:bin", Action.EMPTY, True, False),
+            (CORDLESS, "loaded:filter", Action.WASH, False, True),
+            (CORDLESS, "aged:battery", Action.REPLACE, False, True),
+            (CORDLESS, "flap:flap", None, False, False),
+            (ROBOT, "dock:tray-growth:tray", Action.RINSE, False, True),
+        ):
+            with self.subTest(key):
+                cure = cure_of(of.suspect(key))
+                self.assertEqual((cure.action, cure.on_the_spot, cure.at_the_bench), (action, spot, sheet))
+                self.assertTrue(cure.words and cure.minutes > 0)
+
+    def test_what_is_handed_over_has_no_cure(self):
+        cure = cure_of(CORDLESS.suspect("motor:motor"))
+        self.assertEqual((cure.words, cure.minutes, cure.at_the_bench), ((), 0.0, False))
 
 
 class WhatComesNext(SimpleTestCase):

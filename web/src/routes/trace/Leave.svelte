@@ -9,7 +9,7 @@
   let { trace, onclose }: { trace: TraceState; onclose: () => void } = $props();
 
   let reason = $state('');
-  const settled = $derived(['cured', 'hand_over', 'not_found'].includes(trace.case?.stand ?? ''));
+  const settled = $derived(trace.case?.settled ?? false);
 
   async function close(event: SubmitEvent) {
     event.preventDefault();

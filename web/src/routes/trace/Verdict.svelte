@@ -17,12 +17,12 @@
   const may = $derived(session.mayWrite && !trace.busy && !closed);
   const symptoms = $derived(found.symptoms.map((one) => lower(one.name)).join(', '));
   /** What is wetted, dries or is fitted new goes over the bench, so that order, rest and records are right. */
-  const bench = $derived(first && ['wash', 'replace', 'rinse'].includes(first.action) && !first.role);
+  const bench = $derived(first?.at_the_bench ? first.action : null);
 
   async function toTheBench() {
-    if (!first) return;
-    const action = first.action as 'wash' | 'replace' | 'rinse';
-    const id = await openSheet([{ machine_id: found.machine_id, slot: first.slot, action }]);
+    if (!first || !bench) return;
+    const machine_id = (first.role && found.dock_id) || found.machine_id;
+    const id = await openSheet([{ machine_id, slot: first.slot, action: bench }]);
     if (id) await push(`/bench/${id}`);
   }
   const done = () => first && may && void trace.tell('cured', first.key);
@@ -108,7 +108,7 @@
     {/if}
     <a class="btn mt-3" href={`#/trace/report/${found.id}`}>A page for the repairer</a>
   {/if}
-  {#if !closed && ['cured', 'hand_over', 'not_found'].includes(found.stand)}
+  {#if !closed && found.settled}
     <div class="do">
       <button class="btn btn-primary btn-lg" disabled={!may} onclick={() => void trace.close()}
         >Close the case</button

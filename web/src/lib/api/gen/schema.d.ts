@@ -3752,6 +3752,8 @@ export interface components {
          */
         CaseOut: {
             stand: components["schemas"]["Stand"];
+            /** Settled */
+            settled: boolean;
             /** About */
             about: components["schemas"]["SuspectOut"][];
             /** Symptoms */
@@ -3788,6 +3790,8 @@ export interface components {
             kind: string;
             /** Dock */
             dock: string | null;
+            /** Dock Id */
+            dock_id: string | null;
             /** Status */
             status: string;
             /**
@@ -3951,8 +3955,9 @@ export interface components {
             p: number;
             /** Cure */
             cure: string[];
-            /** Action */
-            action: string;
+            action: components["schemas"]["Action"] | null;
+            /** At The Bench */
+            at_the_bench: boolean;
             /** Minutes */
             minutes: number;
             /** Wait H */

@@ -1,0 +1,40 @@
+"""How a suspect is put right: by a task of its part, or in the book's own words, on the spot or at the bench."""
+
+from dataclasses import dataclass
+
+from care.kinds import Action
+from care.trace.subject import Suspect
+
+ON_THE_SPOT = frozenset({Action.EMPTY, Action.CLEAN, Action.DE_HAIR, Action.WIPE})
+"""Done where one stands, the part goes back at once; what is wetted or renewed goes over a bench sheet."""
+
+
+@dataclass(frozen=True, slots=True)
+class Cure:
+    """What puts a suspect right: the task of its part, if one does, the words, hands-on minutes, hours hands off."""
+
+    action: Action | None
+    words: tuple[str, ...]
+    minutes: float
+    wait_h: float
+
+    @property
+    def on_the_spot(self) -> bool:
+        """Whether it is a task that leaves its part in its place, so that a case may record it by itself."""
+        return self.action in ON_THE_SPOT
+
+    @property
+    def at_the_bench(self) -> bool:
+        """Whether a sheet should lead through it: something dries, or a part is renewed."""
+        return self.action is not None and not self.on_the_spot
+
+
+def cure_of(suspect: Suspect) -> Cure:
+    """How `suspect` is put right; of one that is handed over nothing."""
+    slot, fault = suspect.at.slot, suspect.fault
+    have = {rule.action: rule for rule in slot.rules} if slot else {}
+    for action in map(Action, fault.actions):
+        if slot and action in have:
+            return Cure(action, slot.how(action), have[action].card.effort_min, fault.wait_h)
+    words = (fault.cure,) if fault.cure else ()
+    return Cure(None, words, 0.0 if fault.hand_over else fault.minutes, fault.wait_h)
