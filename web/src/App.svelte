@@ -224,11 +224,12 @@
       position: fixed;
       inset: auto 0 0 0;
       z-index: 20;
+      gap: 0;
       height: var(--tabbar);
       background: var(--color-neutral);
     }
     nav a {
-      flex: 1;
+      flex: 1 1 auto;
       flex-direction: column;
       justify-content: center;
       gap: 0.1rem;

@@ -20,7 +20,7 @@
   import { choices, extra, short, title } from '../lib/words/steps';
   import Ending from './bench/Ending.svelte';
   import Found from './bench/Found.svelte';
-  import Pull from './bench/Pull.svelte';
+  import Pull from '../lib/ui/Pull.svelte';
   import Timer from './bench/Timer.svelte';
   import Hang from './rack/Hang.svelte';
 

@@ -72,7 +72,7 @@
   const name = (row: Row) =>
     `${KINDS.find((one) => one.key === row.quantity)?.name ?? row.quantity}${row.opening ? `, ${OPENING[row.opening]}` : ''}`;
   const task = (one: Schemas['WorkOut']) =>
-    `${doWord(one.action as Schemas['Action'])} ${parts.find((p) => p.slot === one.slot)?.name.toLowerCase() ?? one.slot}`;
+    `${parts.find((p) => p.slot === one.slot)?.name.toLowerCase() ?? one.slot}: ${doWord(one.action as Schemas['Action'])}`;
   /** The work between two readings; of much of it the first tasks and how many more. */
   function work({ work: done }: Row['between'][number]): string {
     const named = done.slice(0, done.length > 3 ? 2 : 3).map(task);

@@ -7,13 +7,15 @@
   import { keys } from '../../lib/state/keys.svelte';
   import { session } from '../../lib/state/session.svelte';
   import type { Case, TraceState } from '../../lib/state/trace.svelte';
+  import Pull from '../../lib/ui/Pull.svelte';
   import { figure, percent, plural } from '../../lib/words/format';
+  import { doWord } from '../../lib/words/tasks';
   import { lower } from '../../lib/words/trace';
-  import Felt from './Felt.svelte';
 
   let { trace, found, closed = false }: { trace: TraceState; found: Case; closed?: boolean } = $props();
 
   const first = $derived(found.about[0] ?? null);
+  let pulled = $state<number | null>(null);
   const may = $derived(session.mayWrite && !trace.busy && !closed);
   const symptoms = $derived(found.symptoms.map((one) => lower(one.name)).join(', '));
   /** What is wetted, dries or is fitted new goes over the bench, so that order, rest and records are right. */
@@ -47,6 +49,7 @@
     </p>
     <h1>{first.name}</h1>
     {#each first.cautions as caution (caution)}<p class="mind"><b>Mind:</b> {caution}</p>{/each}
+    {#if first.action}<p class="how"><b>What to do: {doWord(first.action)}.</b></p>{/if}
     <ol class="steps">
       {#each first.cure as line (line)}<li>{line}</li>{/each}
     </ol>
@@ -80,7 +83,9 @@
   {:else if found.stand === 'cured'}
     <h1>Solved: {found.about.map((one) => lower(one.name)).join(' and ')}.</h1>
     <p class="how">It was tried, and what was noticed is gone. This machine’s next case counts it.</p>
-    {#if !closed}<Felt machine_id={found.machine_id} />{/if}
+    {#if !closed}
+      <Pull machine_id={found.machine_id} moment="after" told={pulled} onkept={(felt) => (pulled = felt)} />
+    {/if}
   {:else if found.stand === 'hand_over'}
     <h1>Stop using it: this one is for a repairer.</h1>
     {#each found.about as one (one.key)}

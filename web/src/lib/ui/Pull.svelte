@@ -1,21 +1,22 @@
 <!-- How it pulls at the floor, felt from 1 to 5: before the work, and after. Nobody has to tell. -->
 <script lang="ts">
-  import { client } from '../../lib/api/client';
-  import { house } from '../../lib/state/house.svelte';
-  import { session } from '../../lib/state/session.svelte';
+  import { client } from '../api/client';
+  import { house } from '../state/house.svelte';
+  import { session } from '../state/session.svelte';
 
   let {
     machine_id,
-    sheet_id,
+    sheet_id = null,
     moment,
     told,
     onkept,
   }: {
     machine_id: string;
-    sheet_id: string;
+    /** The sheet at whose work it was felt, if at one. */
+    sheet_id?: string | null;
     moment: 'before' | 'after';
     told: number | null;
-    onkept: () => void;
+    onkept: (felt: number) => void;
   } = $props();
 
   async function tell(felt: number) {
@@ -24,7 +25,7 @@
       params,
       body: { felt, moment, sheet_id },
     });
-    if (await house.record(request, `It pulls ${felt} of 5 ${moment} the work.`)) onkept();
+    if (await house.record(request, `It pulls ${felt} of 5 ${moment} the work.`)) onkept(felt);
   }
 </script>
 
