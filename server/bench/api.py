@@ -19,7 +19,7 @@ router = Router(tags=["bench"])
 def create(request: HttpRequest, data: schemas.SheetIn) -> tuple[int, schemas.SheetOut]:
     """Open a sheet for chosen tasks of one machine or several."""
     picks = [task.pick() for task in data.tasks]
-    state = services.open_sheet(member=asking(request), sheet_id=data.id, picks=picks)
+    state = services.open_sheet(member=asking(request), sheet_id=data.id, picks=picks, case_id=data.case_id)
     return 201, schemas.sheet_out(state)
 
 

@@ -9,7 +9,8 @@ class Sheet(OfHousehold):
     """One sitting, at one machine or several.
 
     `frozen` holds the core's sheet and the items as they were when it was made; `ending` what the end of the sitting
-    answered, so that who asks again with the same `finish_id` gets the same answer.
+    answered, so that who asks again with the same `finish_id` gets the same answer. `case_id` is the search for a fault
+    that it puts right.
     """
 
     class Status(models.TextChoices):
@@ -30,6 +31,7 @@ class Sheet(OfHousehold):
     action_id = models.UUIDField(null=True)
     finish_id = models.UUIDField(null=True)
     ending = models.JSONField(null=True)
+    case_id = models.UUIDField(null=True, db_index=True)
 
 
 class SheetEvent(OfHousehold):

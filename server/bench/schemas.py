@@ -28,10 +28,11 @@ class PickIn(Schema):
 
 
 class SheetIn(Schema):
-    """A sheet to open, for one machine or several; the id is the client's."""
+    """A sheet to open, for one machine or several; the id is the client's. `case_id`: what it puts right."""
 
     id: UUID
     tasks: list[PickIn]
+    case_id: UUID | None = None
 
 
 class RefitIn(Schema):
@@ -139,10 +140,12 @@ class SheetOut(Schema):
     """A sheet and where it stands: all its steps in order, and which are `answered`, in the order of the answers.
 
     `current` is None when all that apply are answered. `taken` are
-    the ids of the answers the server has; `late` counts those that are only kept as notes.
+    the ids of the answers the server has; `late` counts those that are only kept as notes. `case_id` is the search for
+    a fault that it puts right.
     """
 
     id: UUID
+    case_id: UUID | None = None
     status: str
     sitting: str
     machines: list[SheetMachineOut]
@@ -257,6 +260,7 @@ def sheet_out(state: SheetState) -> SheetOut:
     """A sheet as the API gives it."""
     return SheetOut(
         id=state.row.pk,
+        case_id=state.row.case_id,
         status=state.row.status,
         sitting=state.sheet.sitting,
         machines=_machines_out(state),

@@ -1,6 +1,6 @@
 """Use cases at the bench: open a sheet, answer its steps, end its sitting."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any, cast
@@ -97,10 +97,21 @@ class Ending:
     on_rack: list[Item]
 
 
+Finished = Callable[[Member, SheetState], None]
+_after_finish: list[Finished] = []
+
+
+def on_finish(told: Finished) -> Finished:
+    """Register who is told of a sitting that ended, inside its transaction."""
+    _after_finish.append(told)
+    return told
+
+
 @transaction.atomic
-def open_sheet(*, member: Member, sheet_id: UUID, picks: Iterable[Pick]) -> SheetState:
+def open_sheet(*, member: Member, sheet_id: UUID, picks: Iterable[Pick], case_id: UUID | None = None) -> SheetState:
     """A sheet for the picked tasks, of one machine or several. The same `sheet_id` again gives it as it stands.
 
+    `case_id` is the search for a fault that it puts right, if one does.
     Raises `Conflict` when another sheet of one of these machines is open, or a picked slot is empty.
     """
     require_writer(member)
@@ -116,7 +127,7 @@ def open_sheet(*, member: Member, sheet_id: UUID, picks: Iterable[Pick]) -> Shee
     items |= {
         t.new_item_id: Item(t.new_item_id, t.item.part, t.item.name, State.READY) for t in chosen if t.new_item_id
     }
-    return _save(member, sheet_id, sheet, items)
+    return _save(member, sheet_id, sheet, items, case_id)
 
 
 def jobs_of(member: Member, picks: Iterable[Pick]) -> tuple[list[Job], AtTheBench, dict[UUID, MachineState]]:
@@ -192,16 +203,20 @@ def _on_rack(member: Member, item_id: UUID) -> tuple[MachineState, str, Item]:
     raise NotFound("item_id: this part is not on the rack", field="item_id", fix="Load the page again.")
 
 
-def _save(member: Member, sheet_id: UUID, sheet: CoreSheet, items: dict[UUID, Item]) -> SheetState:
+def _save(
+    member: Member, sheet_id: UUID, sheet: CoreSheet, items: dict[UUID, Item], case_id: UUID | None = None
+) -> SheetState:
     if Sheet.everything.filter(pk=sheet_id).exists():
         raise NotFound("sheet: this id is not yours", field="id", fix="Open the sheet again.")
+    follows = _origin(member, items) if sheet.sitting == SITTINGS[1] else None
     row = Sheet.everything.create(
         id=sheet_id,
         household_id=member.household_id,
         frozen=records.freeze(sheet, items),
         made_at=clock.now(),
         made_by=member,
-        follows=_origin(member, items) if sheet.sitting == SITTINGS[1] else None,
+        follows=follows,
+        case_id=follows.case_id if follows else case_id,
     )
     row.machines.set(sheet.machines)
     return sheet_state(member, sheet_id)
@@ -346,7 +361,16 @@ def finish(*, member: Member, sheet_id: UUID) -> Ending:
         if key in done or _moved(before.get(key), due)
     ]
     wet = [item for item in state.progress.items.values() if item.state in (State.WASHED, State.DRYING)]
-    return Ending(sheet_state(member, sheet_id), changes, wet)
+    ended = sheet_state(member, sheet_id)
+    for told in _after_finish:
+        told(member, ended)
+    return Ending(ended, changes, wet)
+
+
+def sheet_of_case(member: Member, case_id: UUID) -> UUID | None:
+    """The open sheet that puts right what a search for a fault found."""
+    rows = Sheet.objects.of(member.household_id).filter(case_id=case_id, status=Sheet.Status.OPEN)
+    return rows.order_by("-made_at").values_list("pk", flat=True).first()
 
 
 def _due(member: Member, sheet: SheetState) -> dict[tuple[UUID, str, Action], DueState]:

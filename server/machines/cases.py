@@ -1,17 +1,18 @@
 """How searches for faults ended, as records of the machine: they count when the next one begins."""
 
 from collections import Counter
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
-from care.errors import InvalidValue
 from care.kinds import Action
 from server.household.models import Member
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
-from server.machines import items, records
-from server.machines.models import CaseRecord, Item, Machine
+from server.machines import records
+from server.machines.models import CaseRecord, Item, Service
 from server.machines.services import machine_of
+from server.machines.work import already_done
 
 Named = dict[str, str]
 """A key with its words: {"key": ..., "name": ...}."""
@@ -32,9 +33,8 @@ def write_case(
     causes: list[Named],
     stand: str,
     reason: str,
-    done: list[tuple[UUID, str, Action]],
 ) -> Entry:
-    """The record of a case, and of the tasks that put it right without a sheet; inside the caller's transaction."""
+    """The record of a case; inside the caller's transaction."""
     machine = machine_of(member, machine_id)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
     entry = journal.write(Entry.Kind.CASE, journal.entered_at)
@@ -42,19 +42,23 @@ def write_case(
     CaseRecord.everything.create(
         entry=entry, household_id=member.household_id, machine=machine, case_id=case_id, **detail
     )
-    for of, slot, action in done:
-        _write_done(member, machine_of(member, of), slot, action, journal.action_id)
     return entry
 
 
-def _write_done(member: Member, machine: Machine, slot_key: str, action: Action, action_id: UUID) -> None:
-    """A task done on the way that leaves its part where it was."""
+def note_task(
+    *, member: Member, machine_id: UUID, slot_key: str, action: Action, since: datetime, day: date | None = None
+) -> Entry | None:
+    """A task that put a fault right without a sheet, done on a local day (today if none is given).
+
+    None where there is nothing to write: the task was recorded `since` already, its part is out, or the household took
+    the task out. Raises `InvalidValue` for a day to come.
+    """
+    machine = machine_of(member, machine_id)
     slot = records.archetype_of(machine).slot(slot_key)
-    try:
-        slot.rule(action)
-    except InvalidValue:
-        return  # the household took this task out meanwhile
-    item = Item.objects.of(member.household_id).filter(machine=machine, slot=slot_key).first()
-    if item is not None:
-        journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id)
-        items.write_service(journal, item, slot=slot_key, action=action, at=journal.entered_at)
+    row = Item.objects.of(member.household_id).filter(machine=machine, slot=slot_key).first()
+    if row is None or action not in {rule.action for rule in slot.rules}:
+        return None
+    done = standing(Service.objects.of(member.household_id).filter(machine=machine, slot=slot_key, action=action))
+    if done.filter(entry__entered_at__gte=since).exists():
+        return None
+    return already_done(member=member, machine_id=machine_id, slot_key=slot_key, action=action, day=day)

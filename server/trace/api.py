@@ -7,6 +7,7 @@ from ninja import Router
 
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
+from server.household.models import Member
 from server.machines import readings
 from server.machines.cases import earlier_causes
 from server.round.answers import written
@@ -16,10 +17,17 @@ from server.trace import services
 from server.trace.lab import lab
 from server.trace.models import Case
 from server.trace.schemas import symptom_out
+from server.trace.services import CaseState
 from server.trace.subjects import known
 
 router = Router(tags=["trace"])
+
+
 CASE = {200: schemas.CaseOut, **REFUSALS}
+
+
+def _out(member: Member, state: CaseState) -> schemas.CaseOut:
+    return schemas.case_out(state, services.after_of(member, state))
 
 
 @router.get("/machines/{machine_id}/trace", response={200: schemas.StartOut, 404: Problem}, operation_id="trace_start")
@@ -49,28 +57,30 @@ def list_open(request: HttpRequest) -> list[schemas.OpenCaseOut]:
 @router.post("/cases", response={201: schemas.CaseOut, **REFUSALS}, operation_id="cases_create")
 def create(request: HttpRequest, data: schemas.CaseIn) -> tuple[int, schemas.CaseOut]:
     """Open a case with what is noticed."""
-    state = services.open_case(
-        member=asking(request), case_id=data.id, machine_id=data.machine_id, symptoms=data.symptoms
-    )
-    return 201, schemas.case_out(state)
+    member = asking(request)
+    state = services.open_case(member=member, case_id=data.id, machine_id=data.machine_id, symptoms=data.symptoms)
+    return 201, _out(member, state)
 
 
 @router.get("/cases/{case_id}", response={200: schemas.CaseOut, 404: Problem, 409: Problem}, operation_id="cases_get")
 def get(request: HttpRequest, case_id: UUID) -> schemas.CaseOut:
     """A case and where it stands."""
-    return schemas.case_out(services.case_state(asking(request), case_id))
+    member = asking(request)
+    return _out(member, services.case_state(member, case_id))
 
 
 @router.post("/cases/{case_id}/events", response=CASE, operation_id="cases_tell")
 def tell(request: HttpRequest, case_id: UUID, data: schemas.ToldIn) -> schemas.CaseOut:
     """One more thing told or done, or one step back."""
-    return schemas.case_out(services.tell(member=asking(request), case_id=case_id, told=data.told()))
+    member = asking(request)
+    return _out(member, services.tell(member=member, case_id=case_id, told=data.told()))
 
 
 @router.post("/cases/{case_id}/close", response=CASE, operation_id="cases_close")
 def close(request: HttpRequest, case_id: UUID, data: schemas.CloseIn) -> schemas.CaseOut:
     """Close a case and write its record."""
-    return schemas.case_out(services.close(member=asking(request), case_id=case_id, reason=data.reason))
+    member = asking(request)
+    return _out(member, services.close(member=member, case_id=case_id, reason=data.reason))
 
 
 @router.get(

@@ -21,7 +21,7 @@ from server.machines.schemas import ChamberOut, chamber_out
 from server.trace.lab import Lab
 from server.trace.models import Case
 from server.trace.schemas import AssessmentOut, SymptomOut, assessment_out
-from server.trace.services import CaseState, Told
+from server.trace.services import After, CaseState, Told
 
 
 class RouteOut(Schema):
@@ -62,10 +62,11 @@ class ToldIn(Schema):
     says: str = ""
     kpa: float | None = None
     clean_kpa: float | None = None
+    day: date | None = None
 
     def told(self) -> Told:
         """As the services take it."""
-        return Told(self.id, self.after, self.kind, self.key, self.says, self.kpa, self.clean_kpa)
+        return Told(self.id, self.after, self.kind, self.key, self.says, self.kpa, self.clean_kpa, self.day)
 
 
 class CloseIn(Schema):
@@ -74,8 +75,16 @@ class CloseIn(Schema):
     reason: str = Field("", max_length=200)
 
 
+class WaitsOut(Schema):
+    """A part that a try waits for: on the rack, its place empty; `until` when it has rested."""
+
+    item_id: UUID
+    name: str
+    until: datetime | None
+
+
 class CaseOut(AssessmentOut):
-    """A case and where it stands."""
+    """A case and where it stands; `sheet_id` is the open sheet that puts right what it found."""
 
     id: UUID
     machine_id: UUID
@@ -88,6 +97,8 @@ class CaseOut(AssessmentOut):
     opened_by: str
     closed_at: datetime | None
     entry_id: UUID | None
+    sheet_id: UUID | None
+    waits: list[WaitsOut]
     told: int
     minutes: float
     chambers: list[ChamberOut]
@@ -206,8 +217,8 @@ class LabOut(Schema):
     heard: list[HeardOut]
 
 
-def case_out(state: CaseState) -> CaseOut:
-    """A case and where it stands."""
+def case_out(state: CaseState, after: After) -> CaseOut:
+    """A case, where it stands, and what the work on it waits for."""
     row, subject = state.row, state.known.subject
     mine, *docks = state.known.machines
     base = assessment_out(state.case, state.belief, state.now)
@@ -224,6 +235,8 @@ def case_out(state: CaseState) -> CaseOut:
         opened_by=row.opened_by.name if row.opened_by else "",
         closed_at=row.closed_at,
         entry_id=row.record_id if row.status == Case.Status.CLOSED else None,
+        sheet_id=after.sheet_id,
+        waits=[WaitsOut(item_id=on.item.id, name=on.item.name, until=on.item.locked_until) for on in after.waits],
         told=state.told,
         minutes=round(spent(state.case), 1),
         chambers=_chambers(state, mine, ""),

@@ -36,7 +36,10 @@ class Case(OfHousehold):
 
 
 class CaseEvent(OfHousehold):
-    """One thing told or done, or one step back. Client-made ids: sent twice, it counts once."""
+    """One thing told or done, or one step back. Client-made ids: sent twice, it counts once.
+
+    `wrote` are the entries of the tasks that it recorded: a step back over it undoes them.
+    """
 
     class Kind(models.TextChoices):
         """What it is."""
@@ -53,6 +56,7 @@ class CaseEvent(OfHousehold):
     kind = models.CharField(max_length=10, choices=Kind.choices)
     key = models.CharField(max_length=120, blank=True)
     says = models.CharField(max_length=20, blank=True)
+    wrote = models.JSONField(default=list)
     at = models.DateTimeField()
     by = models.ForeignKey("household.Member", null=True, on_delete=models.SET_NULL, related_name="+")
 

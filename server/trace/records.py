@@ -7,6 +7,8 @@ from care.trace import CANT_TELL, Answered, Case, Cured, Event, Influence, Notic
 from server.trace import models
 
 GONE, STILL = "gone", "still"
+AT_THE_BENCH = "sheet"
+"""What a cure says that a bench sheet led through."""
 
 
 def standing_events(rows: Iterable[models.CaseEvent]) -> list[models.CaseEvent]:

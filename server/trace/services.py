@@ -1,9 +1,10 @@
 """Use cases of the fault finder: open a case, tell what is seen, go back, close it."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from datetime import date
 from functools import cached_property
-from uuid import UUID, uuid5
+from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
 
@@ -11,18 +12,22 @@ from care.book import load_book
 from care.errors import require
 from care.faults import Sign
 from care.kinds import Action
-from care.trace import Assessment, Belief, Cured, States, Subject, by_gauge
+from care.trace import Assessment, Belief, Cured, Stand, States, Subject, by_gauge
 from care.trace import Case as CoreCase
 from care.trace.airflow import At
 from care.trace.background import influences
 from care.trace.cure import cure_of
 from care.trace.verdict import assess_belief
 from care.units import Quantity, from_si
+from server.bench.services import SheetState, on_finish, sheet_of_case
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer
-from server.machines.cases import write_case
+from server.logbook.models import Entry
+from server.logbook.services import undo
+from server.machines.cases import note_task, write_case
+from server.machines.rack import OnRack, rack
 from server.machines.readings import Figure, clean_suction, take
 from server.trace import records
 from server.trace.models import Case, CaseEvent
@@ -52,7 +57,10 @@ class CaseState:
 
 @dataclass(frozen=True, slots=True)
 class Told:
-    """An event as a device sends it: its id, how many it knew of, and what; or a gauge's reading in kPa."""
+    """An event as a device sends it: its id, how many it knew of, and what; or a gauge's reading in kPa.
+
+    `day` is the local day on which something was put right, today if none is given.
+    """
 
     event_id: UUID
     after: int
@@ -61,6 +69,7 @@ class Told:
     says: str = ""
     kpa: float | None = None
     clean_kpa: float | None = None
+    day: date | None = None
 
 
 @transaction.atomic
@@ -139,6 +148,25 @@ def _state(member: Member, row: Case, about: Known) -> CaseState:
     return CaseState(row, about, case, len(events))
 
 
+@dataclass(frozen=True, slots=True)
+class After:
+    """What the work on a case waits for: the sheet that is open for it, parts that rest while their place is empty."""
+
+    sheet_id: UUID | None
+    waits: tuple[OnRack, ...]
+
+
+def after_of(member: Member, state: CaseState) -> After:
+    """What the work on a case waits for; nothing while it is still being looked for."""
+    stand = state.now.verdict.stand
+    about = {machine.id for machine in state.known.machines}
+    wet = rack(member) if stand is Stand.RETEST else []
+    return After(
+        sheet_of_case(member, state.row.pk) if stand is not Stand.ASK else None,
+        tuple(on for on in wet if on.machine_id in about and on.slot_empty),
+    )
+
+
 def open_cases(member: Member) -> list[CaseState]:
     """The cases that are open, newest first; those of machines that are put away wait until these are back."""
     rows = (
@@ -166,13 +194,19 @@ def tell(*, member: Member, case_id: UUID, told: Told) -> CaseState:
             "Somebody else went on with this case meanwhile.", field="after", fix="Look where it stands now."
         )
     require(told.kind in CaseEvent.Kind.values, "kind", told.kind, ", ".join(CaseEvent.Kind.values))
-    says = told.says
+    says, wrote = told.says, list[Entry]()
     if told.kind == CaseEvent.Kind.BACK:
         require(state.told > 1, "kind", "back", "something told before it")
+        _unwrite(member, state)
     else:
         if told.kpa is not None:
             says = _read(member, state, told)
-        _check(state, told, says)
+        after = _checked(state, told, says)
+        wrote = _write_tasks(member, state, after, told.day)
+    return _keep(member, state, told, says, wrote)
+
+
+def _keep(member: Member, state: CaseState, told: Told, says: str, wrote: Iterable[Entry] = ()) -> CaseState:
     CaseEvent.everything.create(
         id=told.event_id,
         household_id=member.household_id,
@@ -181,16 +215,65 @@ def tell(*, member: Member, case_id: UUID, told: Told) -> CaseState:
         kind=told.kind,
         key=told.key,
         says=says,
+        wrote=[str(entry.pk) for entry in wrote],
         at=clock.now(),
         by=member,
     )
     return _state(member, state.row, state.known)
 
 
-def _check(state: CaseState, told: Told, says: str) -> None:
+def _checked(state: CaseState, told: Told, says: str) -> CoreCase:
     if told.kind == CaseEvent.Kind.RETESTED:
         require(says in (records.GONE, records.STILL), "says", says, "gone or still")
-    records.then(state.case, records.to_event(told.kind, told.key, says))
+    return records.then(state.case, records.to_event(told.kind, told.key, says))
+
+
+Task = tuple[UUID, str, Action]
+
+
+def _task_of(row: Case, subject: Subject, suspect: str) -> Task | None:
+    """The task that puts a suspect right: (machine, slot, action); none where no record is kept of it."""
+    one = subject.suspect(suspect)
+    machine_id, action = (row.dock_id if one.at.role else row.machine_id), cure_of(one).action
+    return (machine_id, one.at.slot.key, action) if machine_id and one.at.slot and action else None
+
+
+def _write_tasks(member: Member, before: CaseState, after: CoreCase, day: date | None) -> list[Entry]:
+    """Record the tasks that were told as done by what is new in a case."""
+    new = [e.suspect for e in after.events[len(before.case.events) :] if isinstance(e, Cured)]
+    tasks = dict.fromkeys(_task_of(before.row, after.subject, suspect) for suspect in new)
+    return [entry for task in tasks if task for entry in _written(member, before.row, task, day)]
+
+
+def _written(member: Member, row: Case, task: Task, day: date | None) -> Iterator[Entry]:
+    machine_id, slot, action = task
+    entry = note_task(member=member, machine_id=machine_id, slot_key=slot, action=action, since=row.opened_at, day=day)
+    if entry is not None:
+        yield entry
+
+
+def _unwrite(member: Member, state: CaseState) -> None:
+    """Undo the tasks that the last event recorded; those that somebody undid already stay so."""
+    events = CaseEvent.objects.of(member.household_id).filter(case=state.row).order_by("number")
+    last = records.standing_events(events)[-1]
+    stand = Entry.objects.of(member.household_id).filter(pk__in=last.wrote, voided_by=None)
+    for entry in stand:
+        undo(household_id=member.household_id, by_id=member.pk, entry_id=entry.pk)
+
+
+@on_finish
+def _put_right_at_the_bench(member: Member, sheet: SheetState) -> None:
+    """A sheet that was opened for a case and did the task it waits for: the case goes on to its try."""
+    row = Case.objects.of(member.household_id).filter(pk=sheet.row.case_id, status=Case.Status.OPEN).first()
+    if row is None:
+        return
+    state = case_state(member, row.pk)
+    verdict, done = state.now.verdict, sheet.progress.done
+    waits = verdict.suspects[0] if verdict.stand in (Stand.CURE, Stand.TRY) else None
+    did = {(sheet.sheet.machine_of(d.item_id), d.slot, d.action) for d in done}
+    if waits is not None and _task_of(row, state.known.subject, waits) in did:
+        told = Told(uuid4(), state.told, CaseEvent.Kind.CURED, waits)
+        _keep(member, state, told, records.AT_THE_BENCH)
 
 
 def _read(member: Member, state: CaseState, told: Told) -> str:
@@ -210,9 +293,6 @@ def _read(member: Member, state: CaseState, told: Told) -> str:
 def _refuse_closed(row: Case) -> None:
     if row.status != Case.Status.OPEN:
         raise Conflict("This case is closed.", field="case", fix="Open a new one.")
-
-
-Task = tuple[UUID, str, Action]
 
 
 @transaction.atomic
@@ -238,7 +318,6 @@ def close(*, member: Member, case_id: UUID, reason: str = "") -> CaseState:
         causes=[{"key": key, "name": subject.suspect(key).name} for key in causes],
         stand=stand if settled else "left",
         reason=reason.strip(),
-        done=_done(state),
     )
     Case.objects.of(member.household_id).filter(pk=case_id).update(
         status=Case.Status.CLOSED, closed_at=clock.now(), record=entry
@@ -248,15 +327,3 @@ def close(*, member: Member, case_id: UUID, reason: str = "") -> CaseState:
 
 def _cured(state: CaseState) -> tuple[str, ...]:
     return tuple(dict.fromkeys(e.suspect for e in state.case.events if isinstance(e, Cured)))
-
-
-def _done(state: CaseState) -> list[Task]:
-    """Tasks that put it right on the spot: (machine, slot, action)."""
-    done: list[Task] = []
-    for key in _cured(state):
-        suspect = state.known.subject.suspect(key)
-        cure = cure_of(suspect)
-        machine_id = state.row.dock_id if suspect.at.role else state.row.machine_id
-        if cure.on_the_spot and cure.action and suspect.at.slot and machine_id:
-            done.append((machine_id, suspect.at.slot.key, cure.action))
-    return done

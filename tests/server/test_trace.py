@@ -12,9 +12,11 @@ from care.errors import InvalidValue
 from care.kinds import Action, Found, Silence
 from care.trace.lab import Setting
 from care.units import Quantity
+from server.bench import services as bench
+from server.bench.services import Given, Pick
 from server.config.problems import Conflict, NotFound
 from server.logbook.models import Entry
-from server.logbook.services import undo
+from server.logbook.services import standing, undo
 from server.machines import readings, work
 from server.machines.models import CaseRecord, Reading, Service
 from server.machines.own import set_status
@@ -114,6 +116,64 @@ class ACase(CaseTestCase):
         state = self.open("not-emptied", machine=dock)
         self.assertEqual(state.row.machine_id, self.machine.pk)
         self.assertIn("dock:duct:duct", dict(state.now.odds))
+
+
+class TheCure(CaseTestCase):
+    """What puts it right stands in the records of its part: on the spot, without a sheet, or by one."""
+
+    def to_a_full_filter(self):
+        self.at(NOON + 9 * DAY)
+        state = self.open("weak")
+        for key, says in (("front-off", "poor"), ("began", "slowly"), ("filter-look:filter", "dirt")):
+            state = self.tell(state, "answered", key, says)
+        self.assertEqual(state.now.verdict.suspects, ("loaded:filter",))
+        return state
+
+    def washes(self):
+        return standing(Service.objects.of(self.member.household_id).filter(slot="filter", action=Action.WASH))
+
+    def sheet(self, state, *picks):
+        tasks = [Pick(self.stick.pk, *one) for one in picks or [("filter", Action.WASH)]]
+        sheet = bench.open_sheet(member=self.member, sheet_id=uuid4(), picks=tasks, case_id=state.row.pk)
+        self.assertEqual(services.after_of(self.member, state).sheet_id, sheet.row.pk)
+        while (step := sheet.progress.current) is not None:
+            says = next(v for v in ("done", "pass", "dry", "due") if v in step.answers)
+            sheet = bench.answer(member=self.member, sheet_id=sheet.row.pk, given=Given(uuid4(), step.key, says))
+        bench.finish(member=self.member, sheet_id=sheet.row.pk)
+        return services.case_state(self.member, state.row.pk)
+
+    def test_the_end_of_its_sheet_leads_to_the_try_which_waits_for_the_rack(self):
+        state = self.sheet(self.to_a_full_filter())
+        self.assertEqual(state.now.verdict.stand, "retest")
+        self.assertEqual(self.washes().count(), 1)
+        (waits,) = services.after_of(self.member, state).waits
+        self.assertEqual(waits.item.name, "Centre filter")
+        self.assertGreaterEqual(waits.item.locked_until, NOON + 10 * DAY)
+
+    def test_a_sheet_that_did_something_else_leaves_it_where_it_stood(self):
+        state = self.sheet(self.to_a_full_filter(), ("bin", Action.EMPTY))
+        self.assertEqual(state.now.verdict.stand, "cure")
+
+    def test_without_a_sheet_it_is_recorded_on_its_day_and_a_step_back_undoes_it(self):
+        state = self.tell(self.to_a_full_filter(), "cured", "loaded:filter", day=(NOON + 7 * DAY).date())
+        self.assertEqual([row.entry.happened_at.date() for row in self.washes()], [(NOON + 7 * DAY).date()])
+        self.assertEqual(services.after_of(self.member, state).waits, ())
+        state = self.tell(state, "back")
+        self.assertEqual((state.now.verdict.stand, self.washes().count()), ("cure", 0))
+        self.tell(state, "cured", "loaded:filter")
+        self.assertEqual(self.washes().count(), 1)
+
+    def test_what_was_recorded_already_is_not_recorded_twice(self):
+        state = self.to_a_full_filter()
+        work.already_done(member=self.member, machine_id=self.stick.pk, slot_key="filter", action=Action.WASH)
+        self.tell(state, "cured", "loaded:filter")
+        self.assertEqual(self.washes().count(), 1)
+
+    def test_a_day_to_come_is_refused_and_nothing_is_told(self):
+        state = self.to_a_full_filter()
+        with self.assertRaises(InvalidValue):
+            self.tell(state, "cured", "loaded:filter", day=(NOON + 11 * DAY).date())
+        self.assertEqual(services.case_state(self.member, state.row.pk).told, state.told)
 
 
 class SeveralPeople(CaseTestCase):

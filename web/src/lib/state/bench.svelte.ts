@@ -83,9 +83,12 @@ export class BenchState {
   }
 }
 
-/** Open a sheet for tasks of one machine or several; gives its id, or tells the refusal and gives null. */
-export async function openSheet(tasks: Pick[]): Promise<string | null> {
-  return opened(await ask(client.POST('/api/sheets', { body: { id: uuid(), tasks } })));
+/** Open a sheet for tasks of one machine or several, for a case if it puts one right; gives its id, or tells the
+ *  refusal and gives null. */
+export async function openSheet(tasks: Pick[], case_id?: string): Promise<string | null> {
+  return opened(
+    await ask(client.POST('/api/sheets', { body: { id: uuid(), tasks, case_id: case_id ?? null } })),
+  );
 }
 
 /** Open the refit sitting for a part on the rack. */

@@ -45,11 +45,11 @@ export class TraceState {
     kind: Kind,
     key = '',
     says = '',
-    gauge: { kpa?: number; clean_kpa?: number } = {},
+    more: { kpa?: number; clean_kpa?: number; day?: string } = {},
   ): Promise<boolean> {
     const after = this.case?.told ?? 0;
     const params = { path: { case_id: this.id } };
-    const body = { id: uuid(), after, kind, key, says, ...gauge };
+    const body = { id: uuid(), after, kind, key, says, ...more };
     return this.took(await this.sent(ask(client.POST('/api/cases/{case_id}/events', { params, body }))));
   }
 

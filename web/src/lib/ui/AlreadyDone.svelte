@@ -2,9 +2,10 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { house } from '../state/house.svelte';
-  import { day as dayWords, daysBefore } from '../words/format';
+  import { day as dayWords } from '../words/format';
   import { didWord, foundWords } from '../words/tasks';
   import Modal from './Modal.svelte';
+  import WhichDay from './WhichDay.svelte';
 
   let {
     task,
@@ -27,8 +28,6 @@
   let found = $state<Schemas['Found'] | ''>('');
   const looking = $derived(task.action === 'inspect');
 
-  const back = (days: number): string => daysBefore(today, days);
-
   async function record(event: SubmitEvent) {
     event.preventDefault();
     const text = `${task.slot_name}: ${didWord(task.action)} on ${dayWords(day)}.`;
@@ -43,27 +42,7 @@
 
 <Modal title={`${task.slot_name}: already ${didWord(task.action)}`} {onclose}>
   <form onsubmit={record} class="grid gap-4">
-    <fieldset>
-      <legend class="mb-1 font-bold">When?</legend>
-      <div class="flex flex-wrap items-center gap-2">
-        {#each [{ n: 0, text: 'Today' }, { n: 1, text: 'Yesterday' }, { n: 7, text: 'A week ago' }] as { n, text } (n)}
-          <button
-            type="button"
-            class={['btn', day === back(n) && 'btn-primary']}
-            aria-pressed={day === back(n)}
-            onclick={() => (day = back(n))}>{text}</button
-          >
-        {/each}
-        <label class="input w-44"
-          ><span class="sr-only">Another day</span><input
-            type="date"
-            bind:value={day}
-            max={today}
-            required
-          /></label
-        >
-      </div>
-    </fieldset>
+    <WhichDay bind:day {today} />
     <fieldset>
       <legend class="mb-1 font-bold"
         >{#if looking}What do you see?{:else}How was it before?

@@ -82,7 +82,12 @@
     {/each}
   </ul>
 {/if}
-<a class="btn btn-primary btn-lg mt-6" href="#/">Back to Round</a>
+<div class="mt-6 flex flex-wrap gap-3">
+  {#if ending.sheet.case_id}
+    <a class="btn btn-primary btn-lg" href={`#/trace/case/${ending.sheet.case_id}`}>Back to what was wrong</a>
+  {/if}
+  <a class={['btn btn-lg', !ending.sheet.case_id && 'btn-primary']} href="#/">Back to Round</a>
+</div>
 
 <style>
   li {

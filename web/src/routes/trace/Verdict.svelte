@@ -8,9 +8,10 @@
   import { session } from '../../lib/state/session.svelte';
   import type { Case, TraceState } from '../../lib/state/trace.svelte';
   import Pull from '../../lib/ui/Pull.svelte';
-  import { figure, percent, plural } from '../../lib/words/format';
+  import { dayAndTime, figure, percent, plural } from '../../lib/words/format';
   import { doWord } from '../../lib/words/tasks';
   import { lower } from '../../lib/words/trace';
+  import WithoutSheet from './WithoutSheet.svelte';
 
   let { trace, found, closed = false }: { trace: TraceState; found: Case; closed?: boolean } = $props();
 
@@ -24,10 +25,15 @@
   async function toTheBench() {
     if (!first || !bench) return;
     const machine_id = (first.role && found.dock_id) || found.machine_id;
-    const id = await openSheet([{ machine_id, slot: first.slot, action: bench }]);
+    const id = await openSheet([{ machine_id, slot: first.slot, action: bench }], found.id);
     if (id) await push(`/bench/${id}`);
   }
-  const done = () => first && may && void trace.tell('cured', first.key);
+  let telling = $state(false);
+  function done() {
+    if (!first || !may) return;
+    if (bench) telling = true;
+    else void trace.tell('cured', first.key);
+  }
   const tried = (says: 'gone' | 'still') => may && void trace.tell('retested', '', says);
 
   onDestroy(
@@ -59,19 +65,34 @@
         : ''}.
     </p>
     <div class="do">
-      {#if bench}<button class="btn btn-lg" disabled={!may} onclick={() => void toTheBench()}
+      {#if found.sheet_id}
+        <a class="btn btn-primary btn-lg" href={`#/bench/${found.sheet_id}`}>Go on at the bench</a>
+      {:else if bench}
+        <button class="btn btn-primary btn-lg" disabled={!may} onclick={() => void toTheBench()}
           >Open it at the bench</button
-        >{/if}
-      <button class="btn btn-primary btn-lg" disabled={!may} onclick={done}>It is put right</button>
+        >
+        <button class="btn btn-lg" disabled={!may} onclick={done}>Done without a sheet</button>
+      {:else}
+        <button class="btn btn-primary btn-lg" disabled={!may} onclick={done}>It is put right</button>
+      {/if}
     </div>
     {#if bench}
-      <p class="soft mt-2">The bench leads through it and keeps what must dry. This case waits here.</p>
+      <p class="soft mt-2">
+        The bench leads through it and keeps what must dry; at its end it brings you back here for the try.
+      </p>
     {/if}
   {:else if found.stand === 'retest'}
     <p class="soft">{first ? `Put right: ${lower(first.name)}` : ''}</p>
     <h1>All dry and closed: run it. Is it gone?</h1>
     <p class="how">You noticed: {symptoms}. Only a try tells whether that was it.</p>
-    {#if first?.wait_h}
+    {#each found.waits as one (one.item_id)}
+      <p class="how wait">
+        {one.name} is <a class="link" href="#/rack">on the rack</a>{one.until
+          ? `, not before ${dayAndTime(one.until, session.member?.time_zone)}`
+          : ''}. The case rests until it is dry and back in.
+      </p>
+    {/each}
+    {#if first?.wait_h && !found.waits.length}
       <p class="how">
         Not before {plural(first.wait_h, 'hour')} have passed. The case can rest; it waits here.
       </p>
@@ -122,6 +143,9 @@
   {/if}
   {#if closed}<p class="mt-4"><a class="btn btn-primary" href="#/">Back to Round</a></p>{/if}
 </section>
+{#if telling && first?.action}
+  <WithoutSheet {trace} suspect={{ ...first, action: first.action }} onclose={() => (telling = false)} />
+{/if}
 
 <style>
   .verdict {

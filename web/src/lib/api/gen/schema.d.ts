@@ -3345,7 +3345,8 @@ export interface components {
          * @description A sheet and where it stands: all its steps in order, and which are `answered`, in the order of the answers.
          *
          *     `current` is None when all that apply are answered. `taken` are
-         *     the ids of the answers the server has; `late` counts those that are only kept as notes.
+         *     the ids of the answers the server has; `late` counts those that are only kept as notes. `case_id` is the search for
+         *     a fault that it puts right.
          */
         SheetOut: {
             /**
@@ -3353,6 +3354,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Case Id */
+            case_id?: string | null;
             /** Status */
             status: string;
             /** Sitting */
@@ -3477,7 +3480,7 @@ export interface components {
         };
         /**
          * SheetIn
-         * @description A sheet to open, for one machine or several; the id is the client's.
+         * @description A sheet to open, for one machine or several; the id is the client's. `case_id`: what it puts right.
          */
         SheetIn: {
             /**
@@ -3487,6 +3490,8 @@ export interface components {
             id: string;
             /** Tasks */
             tasks: components["schemas"]["PickIn"][];
+            /** Case Id */
+            case_id?: string | null;
         };
         /**
          * ChoiceOut
@@ -3748,7 +3753,7 @@ export interface components {
         };
         /**
          * CaseOut
-         * @description A case and where it stands.
+         * @description A case and where it stands; `sheet_id` is the open sheet that puts right what it found.
          */
         CaseOut: {
             stand: components["schemas"]["Stand"];
@@ -3805,6 +3810,10 @@ export interface components {
             closed_at: string | null;
             /** Entry Id */
             entry_id: string | null;
+            /** Sheet Id */
+            sheet_id: string | null;
+            /** Waits */
+            waits: components["schemas"]["WaitsOut"][];
             /** Told */
             told: number;
             /** Minutes */
@@ -3984,6 +3993,21 @@ export interface components {
             moved: components["schemas"]["MovedOut"][];
         };
         /**
+         * WaitsOut
+         * @description A part that a try waits for: on the rack, its place empty; `until` when it has rested.
+         */
+        WaitsOut: {
+            /**
+             * Item Id
+             * Format: uuid
+             */
+            item_id: string;
+            /** Name */
+            name: string;
+            /** Until */
+            until: string | null;
+        };
+        /**
          * CaseIn
          * @description A case to open: its id, the machine, what is noticed.
          */
@@ -4029,6 +4053,8 @@ export interface components {
             kpa?: number | null;
             /** Clean Kpa */
             clean_kpa?: number | null;
+            /** Day */
+            day?: string | null;
         };
         /**
          * CloseIn

@@ -1,0 +1,38 @@
+<!-- The day on which something was done: today, or an earlier one. -->
+<script lang="ts">
+  import { daysBefore } from '../words/format';
+
+  let { day = $bindable(), today }: { day: string; today: string } = $props();
+
+  const near = $derived(
+    (
+      [
+        ['Today', 0],
+        ['Yesterday', 1],
+        ['A week ago', 7],
+      ] as const
+    ).map(([text, days]) => ({ text, day: daysBefore(today, days) })),
+  );
+</script>
+
+<fieldset>
+  <legend class="mb-1 font-bold">When?</legend>
+  <div class="flex flex-wrap items-center gap-2">
+    {#each near as one (one.text)}
+      <button
+        type="button"
+        class={['btn', day === one.day && 'btn-primary']}
+        aria-pressed={day === one.day}
+        onclick={() => (day = one.day)}>{one.text}</button
+      >
+    {/each}
+    <label class="input w-44"
+      ><span class="sr-only">Another day</span><input
+        type="date"
+        bind:value={day}
+        max={today}
+        required
+      /></label
+    >
+  </div>
+</fieldset>

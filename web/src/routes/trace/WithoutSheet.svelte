@@ -1,0 +1,47 @@
+<!-- What a case asks for was done without a bench sheet: on which day, so that its part's clocks are true. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+
+  import type { Schemas } from '../../lib/api/client';
+  import { session } from '../../lib/state/session.svelte';
+  import type { TraceState } from '../../lib/state/trace.svelte';
+  import Modal from '../../lib/ui/Modal.svelte';
+  import Trouble from '../../lib/ui/Trouble.svelte';
+  import WhichDay from '../../lib/ui/WhichDay.svelte';
+  import { localDay } from '../../lib/words/format';
+  import { didWord } from '../../lib/words/tasks';
+
+  let {
+    trace,
+    suspect,
+    onclose,
+  }: {
+    trace: TraceState;
+    suspect: Schemas['SuspectOut'] & { action: Schemas['Action'] };
+    onclose: () => void;
+  } = $props();
+
+  const today = localDay(new Date().toISOString(), session.member?.time_zone);
+  let day = $state(untrack(() => today));
+
+  async function record(event: SubmitEvent) {
+    event.preventDefault();
+    if (await trace.tell('cured', suspect.key, '', { day })) onclose();
+  }
+</script>
+
+<Modal title={`Already ${didWord(suspect.action)}`} {onclose}>
+  <form onsubmit={record} class="grid gap-4">
+    <WhichDay bind:day {today} />
+    {#if suspect.wait_h}
+      <p class="soft">
+        What is still within its rest goes on the rack until that is over; the case waits for it.
+      </p>
+    {/if}
+    {#if trace.problem}<Trouble problem={trace.problem} />{/if}
+    <div class="flex justify-end gap-2">
+      <button type="button" class="btn btn-ghost" onclick={onclose}>Cancel</button>
+      <button class="btn btn-primary" disabled={trace.busy}>Record it</button>
+    </div>
+  </form>
+</Modal>
