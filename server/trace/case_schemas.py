@@ -97,6 +97,7 @@ class CaseOut(AssessmentOut):
     opened_by: str
     closed_at: datetime | None
     entry_id: UUID | None
+    today: date
     sheet_id: UUID | None
     waits: list[WaitsOut]
     told: int
@@ -235,6 +236,7 @@ def case_out(state: CaseState, after: After) -> CaseOut:
         opened_by=row.opened_by.name if row.opened_by else "",
         closed_at=row.closed_at,
         entry_id=row.record_id if row.status == Case.Status.CLOSED else None,
+        today=after.today,
         sheet_id=after.sheet_id,
         waits=[WaitsOut(item_id=on.item.id, name=on.item.name, until=on.item.locked_until) for on in after.waits],
         told=state.told,

@@ -23,7 +23,7 @@ from server.bench.services import SheetState, on_finish, sheet_of_case
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.cases import note_task, write_case
@@ -150,8 +150,12 @@ def _state(member: Member, row: Case, about: Known) -> CaseState:
 
 @dataclass(frozen=True, slots=True)
 class After:
-    """What the work on a case waits for: the sheet that is open for it, parts that rest while their place is empty."""
+    """What the work on a case waits for: the sheet that is open for it, parts that rest while their place is empty.
 
+    `today` is the household's day.
+    """
+
+    today: date
     sheet_id: UUID | None
     waits: tuple[OnRack, ...]
 
@@ -162,6 +166,7 @@ def after_of(member: Member, state: CaseState) -> After:
     about = {machine.id for machine in state.known.machines}
     wet = rack(member) if stand is Stand.RETEST else []
     return After(
+        today_of(member),
         sheet_of_case(member, state.row.pk) if stand is not Stand.ASK else None,
         tuple(on for on in wet if on.machine_id in about and on.slot_empty),
     )

@@ -3,6 +3,8 @@
 import re
 from uuid import uuid4
 
+from server.bench import services as bench
+from server.bench.models import Sheet
 from server.machines.setup import add_machine
 from server.trace.models import Case
 from tests.stories import STORIES
@@ -75,6 +77,8 @@ class TraceCase(BrowserTestCase):
                     answer(page, sees)
                 case "cure":
                     page.keyboard.press("d")
+                    if page.get_by_role("dialog").count():
+                        page.get_by_role("button", name="Record it").click()
                     expect(page.locator("[data-stand=retest]")).to_be_visible()
                 case "retest":
                     page.get_by_role("button", name="Gone").click()
@@ -122,20 +126,71 @@ class Stories(TraceCase):
             with self.subTest(title):
                 self.walked(told[title], *ways[number % 3])
 
-    def test_the_demos_pulsing_case_by_keys_alone(self):
-        self.go_on()
+    def demos_case(self, page, answer):
+        """The pulsing case that the demo has open, to its end."""
+        self.go_on(page)
 
         def sees(key):
             words = {"light:neck": "dark, or something is seen"}
             probe = next(s for s in STORIES if s.kind == "cordless-two-filter").subject().probe(key)
             return words.get(key, probe.check.outcomes[0].words)
 
-        self.assertEqual(self.walk(self.page, sees, self.by_keys), "cured")
-        self.page.get_by_role("button", name="Close the case").last.click()
+        self.assertEqual(self.walk(page, sees, answer), "cured")
+        page.get_by_role("button", name="Close the case").last.click()
+
+    def test_the_demos_pulsing_case_by_mouse_on_a_phone(self):
+        phone = self.sign_in(self.open_page(PHONE))
+        self.demos_case(phone, self.by_mouse)
+        expect(phone.get_by_role("heading", level=1)).to_have_text("Solved: something stuck in the neck.")
+
+    def test_the_demos_pulsing_case_by_keys_alone(self):
+        self.demos_case(self.page, self.by_keys)
         expect(self.page.get_by_text("This case is closed.")).to_be_visible()
         self.open_machine(machine="Stairs cordless")
         self.page.get_by_role("region", name="Records").get_by_role("button", name="Machine").click()
         expect(self.page.get_by_text("It was: something stuck in the neck")).to_be_visible()
+
+
+class ACureAtTheBench(TraceCase):
+    """What dries is led through by a sheet, which brings one back to the case."""
+
+    def to_the_cure(self):
+        """The workshop's tub is weak, and its cloth is caked."""
+        self.begin("Workshop tub", re.compile("^Weak suction"))
+        self.by_mouse(self.page, lambda key: self.answers()[0])
+        for _ in range(8):
+            if self.stand() != "ask":
+                break
+            self.by_mouse(self.page, lambda key: "caked" if "caked" in self.answers() else self.answers()[0])
+        expect(self.page.get_by_role("heading", name="The cloth filter is felted")).to_be_visible()
+
+    def answers(self):
+        return [text.split("\n")[0] for text in self.page.locator(".answer").all_inner_texts()]
+
+    def test_from_the_case_to_its_sheet_and_back(self):
+        self.to_the_cure()
+        self.page.get_by_role("button", name="Open it at the bench").click()
+        expect(self.page.get_by_role("heading", name="Workshop tub: make it safe first")).to_be_visible()
+        sheet = Sheet.objects.of(self.member.household_id).get(status="open")
+        while (step := bench.sheet_state(self.member, sheet.pk).progress.current) is not None:
+            says = next(v for v in ("done", "pass", "due") if v in step.answers)
+            bench.answer(member=self.member, sheet_id=sheet.pk, given=bench.Given(uuid4(), step.key, says))
+        self.page.reload()
+        self.page.get_by_role("button", name="End the sitting").click()
+        self.page.get_by_role("link", name="Back to what was wrong").click()
+        expect(self.page.get_by_role("heading", name="Cloth filter dries first.")).to_be_visible()
+        self.page.goto("/#/trace")
+        expect(self.page.get_by_text("put right: try it")).to_be_visible()
+
+    def test_without_a_sheet_on_its_day(self):
+        self.to_the_cure()
+        self.page.keyboard.press("d")
+        dialog = self.page.get_by_role("dialog", name="Already washed")
+        dialog.get_by_role("button", name="A week ago").click()
+        dialog.get_by_role("button", name="Record it").click()
+        expect(self.page.get_by_role("heading", name="All dry and closed: run it. Is it gone?")).to_be_visible()
+        self.page.keyboard.press("z")
+        expect(self.page.get_by_role("button", name="Open it at the bench")).to_be_visible()
 
 
 class OnTheWay(TraceCase):
@@ -253,6 +308,17 @@ class AirAndReadings(TraceCase):
         readings.get_by_label("Figure").fill("22")
         readings.get_by_role("button", name="Note it").click()
         expect(readings).to_contain_text("22 min")
+
+    def test_nothing_that_axe_finds_nothing_cut_in_lab_and_readings(self):
+        for viewport, scheme in ((LAPTOP, "dark"), (PHONE, "light")):
+            with self.subTest(viewport["width"], scheme=scheme):
+                page = self.sign_in(self.open_page(viewport, color_scheme=scheme))
+                self.open_machine(page=page, machine="Stairs cordless")
+                page.get_by_text("Air lab: what a full filter").click()
+                expect(page.get_by_role("region", name="Air lab")).to_contain_text("At the nozzle")
+                page.get_by_role("region", name="Readings").get_by_text("Take a reading").click()
+                self.assert_accessible(page, "Air lab and readings")
+                self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), viewport["width"])
 
     def test_something_is_wrong_is_one_tap_away(self):
         self.page.get_by_role("link", name="Something is wrong").click()

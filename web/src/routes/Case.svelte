@@ -142,6 +142,7 @@
     <div class="below">
       <div class="main">
         {#if trace.problem}<Trouble problem={trace.problem} />{/if}
+        {#if trace.busy}<Waiting what="Sending your answer" />{/if}
         {#if !open}
           <Verdict {trace} {found} closed />
         {:else if found.stand === 'ask' && trace.check}

@@ -8,11 +8,15 @@
 
   let all = $state(false);
   const shown = $derived(all ? found.suspects : found.suspects.slice(0, 6));
+  /** After something was put right the odds are of what may be there besides. */
+  const title = $derived(
+    ['retest', 'cured'].includes(found.stand) ? 'What may be there besides' : 'What may be the cause',
+  );
   const said = (key: string) => found.influences.filter((one) => one.suspect === key);
 </script>
 
-<section aria-label="What may be the cause">
-  <h2>What may be the cause</h2>
+<section aria-label={title}>
+  <h2>{title}</h2>
   <ul class="mt-2 grid gap-2">
     {#each shown as one (one.key)}
       <li>

@@ -8,7 +8,7 @@
   import { session } from '../../lib/state/session.svelte';
   import type { Case, TraceState } from '../../lib/state/trace.svelte';
   import Pull from '../../lib/ui/Pull.svelte';
-  import { dayAndTime, figure, percent, plural } from '../../lib/words/format';
+  import { dayAndTime, figure, percent, plural, together } from '../../lib/words/format';
   import { doWord } from '../../lib/words/tasks';
   import { lower } from '../../lib/words/trace';
   import WithoutSheet from './WithoutSheet.svelte';
@@ -83,22 +83,30 @@
     {/if}
   {:else if found.stand === 'retest'}
     <p class="soft">{first ? `Put right: ${lower(first.name)}` : ''}</p>
-    <h1>All dry and closed: run it. Is it gone?</h1>
-    <p class="how">You noticed: {symptoms}. Only a try tells whether that was it.</p>
+    {#if found.waits.length}
+      <h1>{together(found.waits)} {found.waits.length === 1 ? 'dries' : 'dry'} first.</h1>
+    {:else}
+      <h1>All dry and closed: run it. Is it gone?</h1>
+    {/if}
     {#each found.waits as one (one.item_id)}
-      <p class="how wait">
+      <p class="how">
         {one.name} is <a class="link" href="#/rack">on the rack</a>{one.until
           ? `, not before ${dayAndTime(one.until, session.member?.time_zone)}`
-          : ''}. The case rests until it is dry and back in.
+          : ''}. This case waits here until it is dry and back in; then run the machine.
       </p>
     {/each}
+    <p class="how">You noticed: {symptoms}. Only a try tells whether that was it.</p>
     {#if first?.wait_h && !found.waits.length}
       <p class="how">
         Not before {plural(first.wait_h, 'hour')} have passed. The case can rest; it waits here.
       </p>
     {/if}
     <div class="do">
-      <button class="btn btn-primary btn-lg" disabled={!may} onclick={() => tried('gone')}>Gone</button>
+      <button
+        class={['btn btn-lg', !found.waits.length && 'btn-primary']}
+        disabled={!may}
+        onclick={() => tried('gone')}>Gone</button
+      >
       <button class="btn btn-lg" disabled={!may} onclick={() => tried('still')}>Still there</button>
     </div>
   {:else if found.stand === 'cured'}
@@ -144,7 +152,12 @@
   {#if closed}<p class="mt-4"><a class="btn btn-primary" href="#/">Back to Round</a></p>{/if}
 </section>
 {#if telling && first?.action}
-  <WithoutSheet {trace} suspect={{ ...first, action: first.action }} onclose={() => (telling = false)} />
+  <WithoutSheet
+    {trace}
+    suspect={{ ...first, action: first.action }}
+    today={found.today}
+    onclose={() => (telling = false)}
+  />
 {/if}
 
 <style>

@@ -3,25 +3,24 @@
   import { untrack } from 'svelte';
 
   import type { Schemas } from '../../lib/api/client';
-  import { session } from '../../lib/state/session.svelte';
   import type { TraceState } from '../../lib/state/trace.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import WhichDay from '../../lib/ui/WhichDay.svelte';
-  import { localDay } from '../../lib/words/format';
   import { didWord } from '../../lib/words/tasks';
 
   let {
     trace,
     suspect,
+    today,
     onclose,
   }: {
     trace: TraceState;
     suspect: Schemas['SuspectOut'] & { action: Schemas['Action'] };
+    today: string;
     onclose: () => void;
   } = $props();
 
-  const today = localDay(new Date().toISOString(), session.member?.time_zone);
   let day = $state(untrack(() => today));
 
   async function record(event: SubmitEvent) {

@@ -3810,6 +3810,11 @@ export interface components {
             closed_at: string | null;
             /** Entry Id */
             entry_id: string | null;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
             /** Sheet Id */
             sheet_id: string | null;
             /** Waits */
