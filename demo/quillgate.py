@@ -14,6 +14,7 @@ from care.kinds import Action, Found, LoadKind, Meter, School, Silence
 from care.model import Provenance, Why
 from care.trace.airflow import At
 from care.units import Quantity
+from demo import shelf
 from demo.story import Event, Habit, Story
 from server.config import clock
 from server.household.models import Member
@@ -62,6 +63,7 @@ def load(*, now: datetime, user_name: str, password: str) -> Member:
         _stairs(story),
         _tub(story),
         _lately(story),
+        shelf.events(story),
     )
     return member
 

@@ -62,15 +62,15 @@ def _a_year(slot: Slot, book: Rule, archetype: Archetype, pace: Pace, load: Load
     if rule is None:
         return 0.0
     index = load.of(rule.moved_by) if rule.moved_by else None
-    return max(_speed(t, archetype, pace) / _limit(t, rule, school, index) for t in rule.triggers)
+    return max(speed_a_year(clock_meter(t), archetype, pace) / _limit(t, rule, school, index) for t in rule.triggers)
 
 
 def _limit(trigger: Trigger, rule: Rule, school: School, index: float | None) -> float:
     return in_clock_units(trigger, limit_at(trigger, rule, school, index, prior()))
 
 
-def _speed(trigger: Trigger, archetype: Archetype, pace: Pace) -> float:
-    """How far a meter goes in a year, in its unit; 0 for what nobody can foresee."""
+def speed_a_year(meter: Meter, archetype: Archetype, pace: Pace) -> float:
+    """How far a meter of a clock goes in a year, in its unit; 0 for what nobody can foresee."""
     hours, runs = pace.hours_per_week * WEEKS, pace.runs_per_week * WEEKS
     per_charge = archetype.minutes_per_charge
     return {
@@ -81,4 +81,4 @@ def _speed(trigger: Trigger, archetype: Archetype, pace: Pace) -> float:
         Meter.FILLS: runs * FILLS_A_RUN,
         Meter.CHARGES: hours * 60 / per_charge if per_charge else 0.0,
         Meter.DAYS: 365.25,
-    }.get(clock_meter(trigger), 0.0)
+    }.get(meter, 0.0)

@@ -11,6 +11,7 @@ from server.round.household_api import router as answers
 from server.round.labels_api import router as labels
 from server.round.machine_api import router as machines
 from server.round.rack_api import router as rack
+from server.shelf.api import router as shelf
 from server.trace.api import router as trace
 
 api = NinjaAPI(
@@ -22,5 +23,5 @@ api = NinjaAPI(
     urls_namespace="api",
 )
 tell_problems(api)
-for router in (household, round_, machines, answers, rack, labels, bench, trace):
+for router in (household, round_, machines, answers, rack, labels, bench, trace, shelf):
     api.add_router("", router)

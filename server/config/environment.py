@@ -33,6 +33,14 @@ def words(name: str, default: list[str]) -> list[str]:
     return [word.strip() for word in value.split(",") if word.strip()] or default
 
 
+def http_address(name: str) -> str:
+    """An http or https address, or nothing when unset. Raises `ImproperlyConfigured` naming it."""
+    value = text(name, "")
+    if value and not value.startswith(("http://", "https://")):
+        raise ImproperlyConfigured(f"{PREFIX}{name} is {value!r}: write it as http://127.0.0.1:8199/offers.json")
+    return value
+
+
 def moment(name: str) -> datetime | None:
     """An instant with its offset, or None when unset. Raises `ImproperlyConfigured` naming it."""
     value = text(name, "")

@@ -18,6 +18,14 @@ STATUS: dict[type[CareError], HTTPStatus] = {
 }
 
 
+class BadLine(Schema):
+    """A line of a file that cannot be read, and how to mend it."""
+
+    line: int
+    problem: str
+    fix: str
+
+
 class Problem(Schema):
     """A refusal: what is wrong, at which field, and the way out (RFC 9457, with `code`, `field` and `fix`)."""
 
@@ -29,6 +37,7 @@ class Problem(Schema):
     field: str | None = None
     fix: str = ""
     values: dict[str, str | float | int | bool | None] = {}
+    lines: list[BadLine] = []
 
 
 REFUSALS = {404: Problem, 409: Problem, 422: Problem}
@@ -43,10 +52,18 @@ def problem(
     field: str | None = None,
     fix: str = "",
     values: dict[str, Any] | None = None,
+    lines: Iterable[dict[str, Any]] = (),
 ) -> HttpResponse:
     """A problem+json answer."""
     body = Problem(
-        title=status.phrase, status=status, detail=detail, code=code, field=field, fix=fix, values=values or {}
+        title=status.phrase,
+        status=status,
+        detail=detail,
+        code=code,
+        field=field,
+        fix=fix,
+        values=values or {},
+        lines=[BadLine(**line) for line in lines],
     )
     return JsonResponse(body.model_dump(), status=status, content_type="application/problem+json")
 
@@ -57,8 +74,12 @@ def tell_problems(api: NinjaAPI) -> None:
     @api.exception_handler(CareError)
     def refused(request: HttpRequest, error: CareError) -> HttpResponse:
         status = STATUS.get(type(error), HTTPStatus.UNPROCESSABLE_ENTITY)
-        values = {k: v if isinstance(v, (str, int, float, bool)) else str(v) for k, v in error.values.items()}
-        return problem(status, error.detail, code=error.code, field=error.field, fix=error.fix, values=values)
+        told = dict(error.values)
+        lines = told.pop("lines", ())
+        values = {k: v if isinstance(v, (str, int, float, bool)) else str(v) for k, v in told.items()}
+        return problem(
+            status, error.detail, code=error.code, field=error.field, fix=error.fix, values=values, lines=lines
+        )
 
     @api.exception_handler(ValidationError)
     def malformed(request: HttpRequest, error: ValidationError) -> HttpResponse:

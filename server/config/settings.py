@@ -14,6 +14,8 @@ DEBUG = env.flag("DEBUG", default=False)
 SECRET_KEY = env.secret("SECRET_KEY", VAR_DIR / "secret_key")
 ALLOWED_HOSTS = env.words("ALLOWED_HOSTS", ["127.0.0.1", "localhost", "[::1]"])
 FIXED_NOW = env.moment("NOW")
+SHOP = env.http_address("SHOP")
+"""Where a parts shop answers with its price list; empty: none."""
 """Set by tests and screenshots: the instant that `clock.now` answers instead of the real one."""
 
 INSTALLED_APPS = [
@@ -27,6 +29,7 @@ INSTALLED_APPS = [
     "server.household",
     "server.machines",
     "server.bench",
+    "server.shelf",
     "server.trace",
     "demo",
 ]

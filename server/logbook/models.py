@@ -36,6 +36,10 @@ class Entry(OfHousehold):
         CHECK = "check", "checked for damp"
         READING = "reading", "suction taken"
         CASE = "case", "search for a fault"
+        SPARE = "spare", "kind of spare part"
+        PRICES = "prices", "price list"
+        STOCK = "stock", "in or out of the shelf"
+        ORDER = "order", "ordered"
         VOID = "void", "correction"
 
     class Source(models.TextChoices):

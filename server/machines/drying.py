@@ -179,6 +179,14 @@ def ready_at(row: models.Item, action: Action, hanging: Hanging, at: datetime) -
     return estimate(drying, [stay], floor_at=at + timedelta(hours=drying.floor_h)).ready_at
 
 
+def hours_to_dry(household_id: UUID, drying: Drying) -> float:
+    """How long a part that dries so takes where the household usually hangs them [h]."""
+    now = clock.now()
+    stay = _stay(household_id, usual_hanging(household_id), now)
+    ready = estimate(drying, [stay], floor_at=now + timedelta(hours=drying.floor_h)).ready_at
+    return (ready - now) / timedelta(hours=1)
+
+
 def rest_again(journal: Journal, item_id: UUID, at: datetime) -> None:
     """Lock a wet part until it is ready by what is known now; inside the caller's transaction."""
     job = job_of(models.Item.objects.of(journal.household_id).get(pk=item_id))

@@ -1,6 +1,7 @@
 """Writing moves, services and inspections of items, and keeping their derived state equal to the replay."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID, uuid4
 
@@ -12,6 +13,33 @@ from server.config.problems import Conflict
 from server.logbook.models import Entry
 from server.logbook.services import Journal, on_void, standing
 from server.machines import models, records
+
+
+@dataclass(frozen=True, slots=True)
+class NewPart:
+    """A new part that went into its place, when."""
+
+    item_id: UUID
+    machine_id: UUID
+    slot: str
+    at: datetime
+
+
+Renewed = Callable[[Journal, NewPart], None]
+_after_renewal: list[Renewed] = []
+
+
+def on_renewal(told: Renewed) -> Renewed:
+    """Register who is told of a new part that went into its place, inside the transaction of the action."""
+    _after_renewal.append(told)
+    return told
+
+
+def tell_renewed(journal: Journal, item_ids: Iterable[UUID], at: datetime) -> None:
+    """Tell of new parts in their places: the last thing of an action, since others write entries of their own."""
+    for row in models.Item.objects.of(journal.household_id).filter(pk__in=list(item_ids)).order_by("home_slot"):
+        for told in _after_renewal:
+            told(journal, NewPart(row.pk, row.home_machine_id, row.home_slot, at))
 
 
 def create_item(

@@ -319,7 +319,8 @@ class Standing(OfHousehold):
     """What Round shows of a machine, kept so that it is not computed at each request.
 
     True for the local `day`, the book and the revisions it was made from, else it is made anew; it equals a full
-    recompute. Strip and tasks are JSON text that goes out as it is; `ranks` puts the tasks of all machines in order.
+    recompute. Strip and tasks are JSON text that goes out as it is; `ranks` puts the tasks of all machines in order,
+    `renewals` is what its places will need new.
     """
 
     machine = models.OneToOneField(Machine, primary_key=True, on_delete=models.CASCADE, related_name="+")
@@ -329,3 +330,4 @@ class Standing(OfHousehold):
     strip = models.TextField()
     tasks = models.TextField()
     ranks = models.JSONField()
+    renewals = models.JSONField(default=list)

@@ -8,11 +8,11 @@ from zoneinfo import ZoneInfo
 
 from care.bench.drying import Basis, Stay, best_place, estimate, mildews
 from care.bench.rotation import gap_h, missed_runs, sets_needed
-from care.due.upkeep import times_a_year
 from care.due.usage import pace
 from care.household import DryingPlace
 from care.items import Item, State
 from care.kinds import Action, Drying, Slot
+from care.shelf.lives import washes_a_year
 from server.config import clock
 from server.household.models import Member
 from server.household.services import zone_of
@@ -148,8 +148,8 @@ def _sets(state: MachineState, slot: Slot, job: Job, zone: ZoneInfo) -> Sets | N
     pace_now = pace(context.usage, context.schedule, context.now)
     load = context.loads.own(context.now)
     kind, school = state.machine.archetype, context.school
-    each = (times_a_year(slot, action, kind, pace_now, load, school) for action in slot.wetting)
-    often = max(each, default=0.0)  # nothing wets it any more where it was told not to be washable meanwhile
+    # nothing wets it any more where it was told not to be washable meanwhile
+    often = washes_a_year(slot, kind, pace_now, load, school)
     if gap is None or not often or not slot.needed_to_run:
         return None
     drying_h = (job.estimate.ready_at - job.washed_at) / timedelta(hours=1)

@@ -15,6 +15,7 @@ from server.household.models import Member
 from server.household.services import today_of
 from server.logbook.services import revisions
 from server.machines.models import Machine, Standing
+from server.machines.renewals import Renewing, from_stored, renewals_of
 from server.machines.schemas import TaskOut, strip_out, task_out
 from server.machines.state import MachineState, machine_states
 
@@ -22,7 +23,7 @@ AT_ONCE = 8
 """How many machines are computed at once."""
 COMING_KEPT = 6
 """How many tasks to come are kept of each machine: as many as Round shows of all."""
-KEPT = ("machine_id", "day", "revision", "minutes", "strip", "tasks", "ranks")
+KEPT = ("machine_id", "day", "revision", "minutes", "strip", "tasks", "ranks", "renewals")
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +31,7 @@ class Stand:
     """A machine on the board.
 
     `minutes` is its due work [min], `strip` and `tasks` are JSON as the API gives it, `due` and `coming` the ranks of
-    its tasks: the smaller goes first; `waiting` counts those put off.
+    its tasks: the smaller goes first; `waiting` counts those put off. `renewals` are its places that are renewed.
     """
 
     machine_id: UUID
@@ -40,6 +41,7 @@ class Stand:
     due: Sequence[Sequence[float]]
     coming: Sequence[Sequence[Any]]
     waiting: int = 0
+    renewals: Sequence[dict[str, Any]] = ()
 
     @property
     def put_off(self) -> list[dict[str, Any]]:
@@ -56,16 +58,23 @@ class Stand:
 def stands(member: Member, known: Sequence[MachineState] = ()) -> list[Stand]:
     """All machines of the household by name, as they stand today; `known` states need not be computed again."""
     household_id, today = member.household_id, today_of(member)
-    rows = Machine.objects.of(household_id).filter(status=Machine.Status.IN_USE)
-    machines = list(rows.order_by("name").values_list("pk", "serves_id"))
+    in_use = Machine.objects.of(household_id).filter(status=Machine.Status.IN_USE)
+    machines = list(in_use.order_by("name").values_list("pk", "serves_id"))
     wanted = _wanted(household_id, machines)
     kept: dict[UUID, Stand] = {}
-    for pk, day, revision, minutes, strip, tasks, ranks in Standing.objects.of(household_id).values_list(*KEPT):
+    for pk, day, revision, minutes, strip, tasks, ranks, renewals in Standing.objects.of(household_id).values_list(
+        *KEPT
+    ):
         if day == today and wanted.get(pk) == revision:
-            kept[pk] = Stand(pk, minutes, strip, tasks, **ranks)
+            kept[pk] = Stand(pk, minutes, strip, tasks, **ranks, renewals=renewals)
     if stale := [pk for pk in wanted if pk not in kept]:
         kept |= _renew(member, stale, wanted, {state.machine.id: state for state in known})
     return [kept[pk] for pk, _ in machines]
+
+
+def renewing(member: Member) -> list[Renewing]:
+    """The places of all machines whose parts are renewed, machines by name."""
+    return [from_stored(one) for stand in stands(member) for one in stand.renewals]
 
 
 def _wanted(household_id: UUID, machines: Iterable[tuple[UUID, UUID | None]]) -> dict[UUID, str]:
@@ -106,6 +115,7 @@ def _renew(
                 strip=one.strip,
                 tasks=one.tasks,
                 ranks={"due": one.due, "coming": one.coming, "waiting": one.waiting},
+                renewals=list(one.renewals),
             )
             for pk, one in made.items()
         ],
@@ -129,6 +139,7 @@ def stand(state: MachineState) -> Stand:
         due=[[int(task.state.stake), -task.state.share] for task in work.due],
         coming=[[str(task.state.due_on), int(task.state.stake)] for task in coming],
         waiting=len(work.put_off),
+        renewals=renewals_of(state),
     )
 
 

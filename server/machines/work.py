@@ -64,7 +64,13 @@ def already_done(
     if any(move.kind is MoveKind.RACK for _, move in moves):
         drying.write_hung(journal, item.pk, drying.usual_hanging(journal.household_id), at)
     items.record_moves(journal, moves)
+    if action is Action.REPLACE:
+        items.tell_renewed(journal, _fitted(moves), at)
     return entry
+
+
+def _fitted(moves: Moves) -> list[UUID]:
+    return [item_id for item_id, move in moves if move.kind is MoveKind.FIT]
 
 
 @transaction.atomic
@@ -184,6 +190,7 @@ def renew_kit(*, member: Member, machine_id: UUID, kit: str, day: date | None = 
         entry = items.write_service(journal, item, slot=key, action=Action.REPLACE, at=at)
         moves += _moves_done(machine, slot, item, Action.REPLACE, at)
     items.record_moves(journal, moves)
+    items.tell_renewed(journal, _fitted(moves), at)
     return entry
 
 
@@ -285,6 +292,8 @@ def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, action_id:
     for item_id, hanging, at in what.hung:
         drying.write_hung(journal, item_id, hanging, at)
         drying.rest_again(journal, item_id, journal.entered_at)
+    for item_id, _, _, at in what.new_parts:
+        items.tell_renewed(journal, [item_id], at)
 
 
 def _items_of(member: Member, machine: Machine) -> dict[UUID, Item]:

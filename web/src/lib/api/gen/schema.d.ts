@@ -1264,6 +1264,278 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Shelf
+         * @description The whole shelf for a horizon in days.
+         */
+        get: operations["shelf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/to_order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * To Order
+         * @description The kinds of part that want ordering soon.
+         */
+        get: operations["shelf_to_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ways
+         * @description What to buy for a horizon in days: the three best ways.
+         */
+        get: operations["shelf_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Csv
+         * @description The shopping list as CSV: of the best way what to order, and what nobody sells.
+         */
+        get: operations["shelf_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose
+         * @description Keep a kind of part for every place that is renewed by use or date.
+         */
+        post: operations["shelf_propose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/kinds/{spare_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep
+         * @description Keep a kind of part, or change it; the id is the client's.
+         */
+        put: operations["spares_keep"];
+        post?: never;
+        /**
+         * Drop
+         * @description Keep a kind of part no longer.
+         */
+        delete: operations["spares_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/kinds/{spare_id}/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count
+         * @description Somebody counted what is there.
+         */
+        post: operations["spares_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/kinds/{spare_id}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Moves
+         * @description What came in and went out of a kind of part, newest first.
+         */
+        get: operations["spares_moves"];
+        put?: never;
+        /**
+         * Move
+         * @description Some were bought elsewhere, or are gone.
+         */
+        post: operations["spares_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/kinds/{spare_id}/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn
+         * @description One from the shelf takes turns at a place from now on.
+         */
+        post: operations["spares_turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order
+         * @description Something was ordered.
+         */
+        post: operations["orders_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/orders/{order_id}/arrived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Arrived
+         * @description An order came.
+         */
+        post: operations["orders_arrived"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Prices
+         * @description A supplier's price list: the body is a CSV file. All of it is taken, or nothing.
+         */
+        post: operations["prices_take"];
+        /**
+         * Drop Prices
+         * @description Use a supplier's list no longer.
+         */
+        delete: operations["prices_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/prices/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Prices
+         * @description The price list that the shop answers now.
+         */
+        post: operations["prices_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1310,6 +1582,18 @@ export interface components {
             demo?: components["schemas"]["DemoSignIn"] | null;
         };
         /**
+         * BadLine
+         * @description A line of a file that cannot be read, and how to mend it.
+         */
+        BadLine: {
+            /** Line */
+            line: number;
+            /** Problem */
+            problem: string;
+            /** Fix */
+            fix: string;
+        };
+        /**
          * Problem
          * @description A refusal: what is wrong, at which field, and the way out (RFC 9457, with `code`, `field` and `fix`).
          */
@@ -1341,6 +1625,11 @@ export interface components {
             values: {
                 [key: string]: string | number | boolean | null;
             };
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["BadLine"][];
         };
         /**
          * SignIn
@@ -1787,15 +2076,23 @@ export interface components {
         };
         /**
          * KitOut
-         * @description Parts that are renewed together.
+         * @description Why a kit wins or loses: the least cost with it and without it [cents].
          */
         KitOut: {
-            /** Key */
-            key: string;
+            /** Supplier */
+            supplier: string;
+            /** Code */
+            code: string;
             /** Name */
             name: string;
-            /** Parts */
-            parts: string[];
+            /** Price */
+            price: number;
+            /** Wins */
+            wins: boolean;
+            /** With It */
+            with_it: number | null;
+            /** Without It */
+            without_it: number | null;
         };
         /**
          * MachineOut
@@ -2019,16 +2316,23 @@ export interface components {
         };
         /**
          * MoveIn
-         * @description Where a part goes.
+         * @description So many bought elsewhere, or gone.
          */
         MoveIn: {
+            /** Count */
+            count: number;
+            /** Why */
+            why: string;
             /**
-             * Machine Id
-             * Format: uuid
+             * Number
+             * @default
              */
-            machine_id: string;
-            /** Slot */
-            slot: string;
+            number: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * RunIn
@@ -2145,32 +2449,43 @@ export interface components {
         };
         /**
          * KindOut
-         * @description A kind of machine the care book knows, with what tells it apart.
+         * @description A kind of part: what is there, how it stands and why, what to buy for the horizon.
          */
         KindOut: {
-            /** Key */
-            key: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
             /** Name */
             name: string;
-            /** Usual Run Min */
-            usual_run_min: number;
-            silence: components["schemas"]["Silence"];
-            /** Serves */
-            serves: boolean;
-            /** Has Dock */
-            has_dock: boolean;
-            /** Mops */
-            mops: boolean;
-            /** Options */
-            options: components["schemas"]["OptionOut"][];
-            /** Traits */
-            traits: {
-                [key: string]: string;
-            };
-            /** Chambers */
-            chambers: components["schemas"]["KindChamberOut"][];
-            /** Parts */
-            parts: components["schemas"]["KindPartOut"][];
+            /** Numbers */
+            numbers: components["schemas"]["NumberIn"][];
+            /** Least */
+            least: number;
+            /** Places */
+            places: components["schemas"]["PlaceOut"][];
+            /** On Hand */
+            on_hand: number;
+            /** On Order */
+            on_order: number;
+            /** Turns Missing */
+            turns_missing: number;
+            /** Lead Days */
+            lead_days: number;
+            supply: components["schemas"]["Supply"];
+            /** Short Of */
+            short_of: number;
+            short: components["schemas"]["ShortOut"] | null;
+            /** Order By */
+            order_by: string | null;
+            lead: components["schemas"]["SpreadOut"];
+            year: components["schemas"]["SpreadOut"];
+            /** To Buy */
+            to_buy: number;
+            /** Sales */
+            sales: components["schemas"]["SaleOut"][];
+            because: components["schemas"]["BecauseOut"];
         };
         /**
          * KindPartOut
@@ -2352,13 +2667,23 @@ export interface components {
         };
         /**
          * SpareIn
-         * @description A second part for a slot.
+         * @description A kind of spare part to keep.
          */
         SpareIn: {
-            /** Slot */
-            slot: string;
             /** Name */
             name: string;
+            /** Places */
+            places: components["schemas"]["PlaceIn"][];
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers: components["schemas"]["NumberIn"][];
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
         };
         /**
          * PutAwayOut
@@ -2628,21 +2953,16 @@ export interface components {
         };
         /**
          * PlaceIn
-         * @description Where a part sits; no station for where the book has it.
+         * @description A place of a machine.
          */
         PlaceIn: {
-            /** Station */
-            station?: string | null;
             /**
-             * Air Order
-             * @default 1
+             * Machine Id
+             * Format: uuid
              */
-            air_order: number;
-            /**
-             * Refit Order
-             * @default 1
-             */
-            refit_order: number;
+            machine_id: string;
+            /** Slot */
+            slot: string;
         };
         /**
          * Mark
@@ -3874,17 +4194,27 @@ export interface components {
         };
         /**
          * MovedOut
-         * @description How far something moved one suspect.
+         * @description What came in or went out.
          */
         MovedOut: {
-            /** Suspect */
-            suspect: string;
-            /** Name */
-            name: string;
-            /** Before */
-            before: number;
-            /** After */
-            after: number;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Count */
+            count: number;
+            /** Why */
+            why: string;
+            /** Note */
+            note: string;
         };
         /**
          * NextOut
@@ -4212,20 +4542,36 @@ export interface components {
         };
         /**
          * PlaceOut
-         * @description A station of the path in the lab: what may be set there.
+         * @description A place, the part in it now, and when that is expected to go.
          */
         PlaceOut: {
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            column: components["schemas"]["Column"];
-            /** Fills */
-            fills: boolean;
-            /** Blocks */
-            blocks: boolean;
-            /** Suction Kpa */
-            suction_kpa: number | null;
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            /** Item Name */
+            item_name: string;
+            /** Level */
+            level: string;
+            /** P10 */
+            p10: string | null;
+            /** P50 */
+            p50: string | null;
+            /** P90 */
+            p90: string | null;
+            /** Certain */
+            certain: boolean;
+            /** Every Days */
+            every_days: number | null;
+            /** Turns Have */
+            turns_have: number | null;
         };
         /**
          * SettingIn
@@ -4258,6 +4604,332 @@ export interface components {
              * @default 1
              */
             power: number;
+        };
+        /**
+         * Check
+         * @description What somebody found when they held a part of this number against its place.
+         * @enum {string}
+         */
+        Check: "unchecked" | "fits" | "differs" | "no";
+        /**
+         * ListOut
+         * @description A price list in use.
+         */
+        ListOut: {
+            /** Supplier */
+            supplier: string;
+            /** Offers */
+            offers: number;
+            /** Delivery */
+            delivery: number;
+        };
+        /**
+         * NumberIn
+         * @description A part number, and whether it was found to fit.
+         */
+        NumberIn: {
+            /** Number */
+            number: string;
+            /**
+             * Maker
+             * @default true
+             */
+            maker: boolean;
+            /** @default unchecked */
+            check: components["schemas"]["Check"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * OrderLineOut
+         * @description A line of an order.
+         */
+        OrderLineOut: {
+            /** Supplier */
+            supplier: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number;
+            /** Count */
+            count: number;
+        };
+        /**
+         * OrderOut
+         * @description What is on its way.
+         */
+        OrderOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Ordered At
+             * Format: date-time
+             */
+            ordered_at: string;
+            /** By */
+            by: string;
+            /**
+             * Expected
+             * Format: date
+             */
+            expected: string;
+            /** Late */
+            late: boolean;
+            /** Cost */
+            cost: number;
+            /** Lines */
+            lines: components["schemas"]["OrderLineOut"][];
+        };
+        /**
+         * SaleOut
+         * @description An offer for a part: price in cents, what is in it by kind, what of it fits nothing here.
+         */
+        SaleOut: {
+            /** Supplier */
+            supplier: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number;
+            /** Lead Days */
+            lead_days: number;
+            /** In Stock */
+            in_stock: boolean;
+            /** Each */
+            each: {
+                [key: string]: number;
+            };
+            /** Foreign */
+            foreign: number;
+            /** Other Makers */
+            other_makers: boolean;
+        };
+        /**
+         * ShelfOut
+         * @description The whole shelf, what most wants ordering first. `loose` are places that nothing is kept for.
+         */
+        ShelfOut: {
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Horizon Days */
+            horizon_days: number;
+            /** Currency */
+            currency: string;
+            /** By The Label */
+            by_the_label: boolean;
+            /** Has Shop */
+            has_shop: boolean;
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** Loose */
+            loose: components["schemas"]["PlaceOut"][];
+            /** Orders */
+            orders: components["schemas"]["OrderOut"][];
+            /** Lists */
+            lists: components["schemas"]["ListOut"][];
+        };
+        /**
+         * ShortOut
+         * @description When one would be lacking.
+         */
+        ShortOut: {
+            /**
+             * P10
+             * Format: date
+             */
+            p10: string;
+            /**
+             * P50
+             * Format: date
+             */
+            p50: string;
+            /**
+             * P90
+             * Format: date
+             */
+            p90: string;
+            /** Certain */
+            certain: boolean;
+        };
+        /**
+         * SpreadOut
+         * @description How many, in 10, 50 and 90 % of futures at most.
+         */
+        SpreadOut: {
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
+        };
+        /**
+         * Supply
+         * @description How a kind of part stands, worst first.
+         * @enum {string}
+         */
+        Supply: "waits" | "now" | "soon" | "enough" | "unforeseen";
+        /**
+         * ToOrderOut
+         * @description A line of Round: a kind of part that wants ordering.
+         */
+        ToOrderOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            supply: components["schemas"]["Supply"];
+            /** Order By */
+            order_by: string | null;
+            /** Short Of */
+            short_of: number;
+            /** On Hand */
+            on_hand: number;
+        };
+        /**
+         * CountOut
+         * @description So many of a kind of part.
+         */
+        CountOut: {
+            /** Id */
+            id: string | null;
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * PickOut
+         * @description So many of an offer.
+         */
+        PickOut: {
+            /** Supplier */
+            supplier: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Price */
+            price: number;
+            /** Other Makers */
+            other_makers: boolean;
+        };
+        /**
+         * WayOut
+         * @description One way to cover the needs: cost with delivery and a year [cents], what is left over, what of that is wasted.
+         */
+        WayOut: {
+            /** Cost */
+            cost: number;
+            /** Delivery */
+            delivery: number;
+            /** A Year */
+            a_year: number;
+            /** Proven */
+            proven: boolean;
+            /** Picks */
+            picks: components["schemas"]["PickOut"][];
+            /** Left */
+            left: components["schemas"]["CountOut"][];
+            /** Wasted */
+            wasted: components["schemas"]["CountOut"][];
+        };
+        /**
+         * WaysOut
+         * @description What to buy for the horizon.
+         */
+        WaysOut: {
+            /** Horizon Days */
+            horizon_days: number;
+            /** Currency */
+            currency: string;
+            /** Waste */
+            waste: number;
+            /** Loosened */
+            loosened: boolean;
+            /** Needs */
+            needs: components["schemas"]["CountOut"][];
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+            /** Kits */
+            kits: components["schemas"]["KitOut"][];
+            /** Unsold */
+            unsold: components["schemas"]["CountOut"][];
+        };
+        /**
+         * WrittenOut
+         * @description The shelf after something was recorded, and the entry to undo.
+         */
+        WrittenOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            shelf: components["schemas"]["ShelfOut"];
+        };
+        /**
+         * CountIn
+         * @description What lies there, counted.
+         */
+        CountIn: {
+            /** On Hand */
+            on_hand: number;
+        };
+        /**
+         * TurnIn
+         * @description One that takes turns at a place from now on, under a name.
+         */
+        TurnIn: {
+            place: components["schemas"]["PlaceIn"];
+            /** Name */
+            name: string;
+        };
+        /**
+         * LineIn
+         * @description So many of an offer.
+         */
+        LineIn: {
+            /** Supplier */
+            supplier: string;
+            /** Code */
+            code: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * OrderIn
+         * @description What is ordered.
+         */
+        OrderIn: {
+            /** Lines */
+            lines: components["schemas"]["LineIn"][];
+        };
+        /**
+         * ArrivedIn
+         * @description The day on which it came; today without one.
+         */
+        ArrivedIn: {
+            /** Day */
+            day?: string | null;
         };
     };
     responses: never;
@@ -7378,6 +8050,690 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LabOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_get: {
+        parameters: {
+            query?: {
+                horizon?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_to_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToOrderOut"][];
+                };
+            };
+        };
+    };
+    shelf_ways: {
+        parameters: {
+            query?: {
+                horizon?: number;
+                waste?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_csv: {
+        parameters: {
+            query?: {
+                horizon?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    shelf_propose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spares_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spare_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpareIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spares_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spare_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spares_count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spare_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spares_moves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spare_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedOut"][];
+                };
+            };
+        };
+    };
+    spares_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spare_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spares_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spare_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    orders_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    orders_arrived: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrivedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prices_take: {
+        parameters: {
+            query: {
+                supplier: string;
+                currency: string;
+                delivery?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prices_drop: {
+        parameters: {
+            query: {
+                supplier: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prices_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
                 };
             };
             /** @description Not Found */

@@ -1,0 +1,108 @@
+"""When parts will be needed: each place renews its part again and again; drawn together, they tell how many by when.
+
+Draws are seeded, one stream for each place, so that one place's needs do not move when another is added.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, timedelta
+from math import ceil
+from statistics import NormalDist
+from uuid import UUID
+
+import numpy as np
+from numpy.typing import NDArray
+
+from care.errors import require
+from care.model import DueDate
+
+DRAWS = 500
+"""Futures drawn [-]."""
+SEED = 20261125
+SPREAD_SD = 0.3
+"""How much one life of a part differs from the next in the same place, in log space [-]. Ours; none for plain dates."""
+SHORTEST_LIFE_DAYS = 2.0
+"""No part is taken to be renewed more often than this [days]."""
+Z90 = NormalDist().inv_cdf(0.9)
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True)
+class Renewal:
+    """A place whose part is renewed: when the one in it is expected to go, and how long its followers last [days].
+
+    None where neither use nor date tells: only what somebody finds.
+    """
+
+    machine_id: UUID
+    slot: str
+    due: DueDate | None
+    every_days: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Spread:
+    """How many, by the futures of which 10, 50 and 90 % need no more."""
+
+    p10: int
+    p50: int
+    p90: int
+
+
+class Demand:
+    """The needs of some places from `today` for `horizon_days`: days on which each is felt, in every future."""
+
+    def __init__(self, renewals: Iterable[Renewal], *, today: date, horizon_days: int) -> None:
+        require(1 <= horizon_days <= 3660, "horizon_days", horizon_days, "1 day to ten years")
+        self.today, self.horizon_days = today, horizon_days
+        each = [_needs(one, today, horizon_days) for one in renewals]
+        together = np.concatenate(each, axis=1) if each else np.full((DRAWS, 1), np.inf)
+        self._days: Floats = np.sort(together, axis=1)
+
+    def count(self, days: float, share: float) -> int:
+        """How many are needed within `days` in all but the worst `1 - share` of futures."""
+        counts = (self._days <= days).sum(axis=1)
+        return int(np.quantile(counts, share, method="inverted_cdf"))
+
+    def spread(self, days: float) -> Spread:
+        """How many are needed within `days`."""
+        return Spread(*(self.count(days, share) for share in (0.1, 0.5, 0.9)))
+
+    def mean(self, days: float) -> float:
+        """How many are needed within `days` on average."""
+        return float((self._days <= days).sum(axis=1).mean())
+
+    def nth(self, n: int, share: float) -> date | None:
+        """The day by which the `n`-th need (from 1) is felt in `share` of futures; None if not within the horizon."""
+        require(n >= 1, "n", n, "1 or more")
+        if n > self._days.shape[1]:
+            return None
+        day = float(np.quantile(self._days[:, n - 1], share, method="inverted_cdf"))
+        return self.today + timedelta(days=int(day)) if day <= self.horizon_days else None
+
+
+def _needs(one: Renewal, today: date, horizon_days: int) -> Floats:
+    """Days from today of each need of a place: (future, need), infinite where it lies beyond the horizon."""
+    if one.due is None:
+        return np.full((DRAWS, 1), np.inf)
+    rng = np.random.default_rng([SEED, one.machine_id.int % 2**32, *one.slot.encode()])
+    first = _first(one.due, today, rng)
+    if one.every_days is None:
+        days = first[:, None]
+    else:
+        life = max(SHORTEST_LIFE_DAYS, one.every_days)
+        most = ceil(horizon_days / life * 2) + 1
+        sd = 0.0 if one.due.certain else SPREAD_SD
+        lives = life * np.exp(rng.normal(0, sd, (DRAWS, most)) - sd * sd / 2)
+        days = np.concatenate([first[:, None], first[:, None] + lives.cumsum(axis=1)], axis=1)
+    return np.where(days <= horizon_days, days, np.inf)
+
+
+def _first(due: DueDate, today: date, rng: np.random.Generator) -> Floats:
+    """Days until the part in place goes: half a normal curve to each side of the middle of what is expected."""
+    early, middle, late = ((day - today).days for day in (due.p10, due.p50, due.p90))
+    ranks = (rng.permutation(DRAWS) + 0.5) / DRAWS
+    z = np.array([NormalDist().inv_cdf(rank) for rank in ranks])
+    days = middle + z / Z90 * np.where(z < 0, middle - early, late - middle)
+    return np.maximum(np.floor(days), 0.0)

@@ -1,0 +1,178 @@
+"""Reading price lists: an open CSV and the same in JSON. All of a list is good, or none of it is taken.
+
+CSV columns: code, name, contents, price, lead_days, in_stock. `contents` are part numbers with how many of each,
+"BR-20 x 1 + SB-7 x 3". Prices have a point before the cents.
+"""
+
+import csv
+import io
+import json
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from care.errors import CareError, InvalidValue, require
+from care.shelf.stock import Offer, PriceList
+
+COLUMNS = ("code", "name", "contents", "price", "lead_days", "in_stock")
+NEEDED = COLUMNS[:4]
+MOST_BYTES = 1_000_000
+MOST_LINES = 2_000
+MOST_TOLD = 50
+"""How many bad lines are told of at once."""
+TRUE, FALSE = ("yes", "true", "1", ""), ("no", "false", "0")
+
+
+@dataclass(frozen=True, slots=True)
+class LineProblem:
+    """What is wrong with a line of a list: its number (from 1, the header counted), and how to mend it."""
+
+    line: int
+    problem: str
+    fix: str
+
+
+class BadLines(InvalidValue):
+    """A list of which some lines cannot be read; nothing of it is taken."""
+
+    code = "bad_lines"
+
+    def __init__(self, problems: list[LineProblem]) -> None:
+        first = problems[0]
+        more = f", and {len(problems) - 1} more" if len(problems) > 1 else ""
+        super().__init__(
+            f"line {first.line}: {first.problem}{more}",
+            field="file",
+            fix=first.fix,
+            lines=[{"line": p.line, "problem": p.problem, "fix": p.fix} for p in problems[:MOST_TOLD]],
+        )
+
+
+def read_csv(data: bytes, *, supplier: str, currency: str, delivery: int = 0) -> PriceList:
+    """A price list from CSV. Raises `InvalidValue` for a file that is none, `BadLines` for lines that are wrong."""
+    rows = csv.reader(io.StringIO(_text(data), newline=""), delimiter=_delimiter(data))
+    try:
+        header = [name.strip().lower() for name in next(rows, [])]
+        _check_columns(header)
+        lines = [(rows.line_num, row) for row in rows if any(cell.strip() for cell in row)]
+    except csv.Error as error:
+        raise InvalidValue(
+            f"file: no CSV: {error} in line {rows.line_num}",
+            field="file",
+            fix="Save it as CSV with the encoding UTF-8.",
+        ) from error
+    return _listed([(n, dict(zip(header, row, strict=False))) for n, row in lines], supplier, currency, delivery)
+
+
+def read_json(data: bytes) -> PriceList:
+    """A price list from JSON: {supplier, currency, delivery, offers: [{code, name, contents, price, ...}]}."""
+    try:
+        told = json.loads(_text(data))
+    except json.JSONDecodeError as error:
+        raise InvalidValue(
+            f"file: no JSON: {error.msg} in line {error.lineno}", field="file", fix="Ask the shop for its list again."
+        ) from error
+    ok = isinstance(told, Mapping) and isinstance(told.get("offers"), list)
+    require(ok, "file", "something else", "a price list with supplier, currency and offers")
+    rows = [(n, one if isinstance(one, Mapping) else {}) for n, one in enumerate(told["offers"], 1)]
+    delivery = cents(str(told.get("delivery", "0")), "delivery")
+    return _listed(rows, str(told.get("supplier", "")), str(told.get("currency", "")), delivery)
+
+
+def _text(data: bytes) -> str:
+    require(len(data) <= MOST_BYTES, "file", f"{len(data)} bytes", f"at most {MOST_BYTES} bytes")
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise InvalidValue(
+            f"file: not UTF-8 at byte {error.start}", field="file", fix="Save it as CSV with the encoding UTF-8."
+        ) from error
+
+
+def _delimiter(data: bytes) -> str:
+    """A comma, or a semicolon where the header has more of these."""
+    header = data.split(b"\n", 1)[0]
+    return ";" if header.count(b";") > header.count(b",") else ","
+
+
+def _check_columns(header: list[str]) -> None:
+    missing = [name for name in NEEDED if name not in header]
+    unknown = [name for name in header if name not in COLUMNS]
+    told = ", ".join(header) or "none"
+    require(not missing, "columns", told, f"the columns {', '.join(COLUMNS)} (missing: {', '.join(missing)})")
+    require(not unknown, "columns", ", ".join(unknown) or "one without a name", f"only {', '.join(COLUMNS)}")
+
+
+def _listed(rows: Iterable[tuple[int, Mapping[str, Any]]], supplier: str, currency: str, delivery: int) -> PriceList:
+    offers: list[Offer] = []
+    problems: list[LineProblem] = []
+    seen: set[str] = set()
+    for line, row in rows:
+        require(line <= MOST_LINES, "file", f"more than {MOST_LINES} lines", f"at most {MOST_LINES} lines")
+        try:
+            offers.append(_offer(row, seen))
+        except CareError as error:
+            problems.append(LineProblem(line, error.detail, error.fix))
+    if problems:
+        raise BadLines(problems)
+    require(bool(offers), "file", "no offers", "at least one line")
+    return PriceList(supplier.strip(), currency.strip(), tuple(offers), delivery)
+
+
+def _offer(row: Mapping[str, Any], seen: set[str]) -> Offer:
+    def cell(name: str) -> str:
+        value = row.get(name)
+        return "" if value is None else str(value).strip()
+
+    offer = Offer(
+        code=cell("code"),
+        name=cell("name"),
+        price=cents(cell("price"), "price"),
+        contents=contents(cell("contents"), cell("code")),
+        lead_days=_whole(cell("lead_days") or "3", "lead_days"),
+        in_stock=_yes(cell("in_stock")),
+    )
+    require(offer.code.lower() not in seen, "code", offer.code, "a code of its own on each line")
+    seen.add(offer.code.lower())
+    return offer
+
+
+def cents(text: str, field: str) -> int:
+    """A price as cents.
+
+    >>> cents("12.4", "price")
+    1240
+    """
+    whole, _, part = text.strip().partition(".")
+    good = whole.isascii() and whole.isdigit() and len(whole) <= 6 and (not part or (part.isdigit() and len(part) <= 2))
+    require(good, field, repr(text), "a price such as 12.40, without a currency")
+    return int(whole) * 100 + int(part.ljust(2, "0") or 0)
+
+
+def contents(text: str, code: str = "") -> dict[str, int]:
+    """Part numbers with how many of each.
+
+    >>> contents("BR-20 x 1 + SB-7 x 3")
+    {'BR-20': 1, 'SB-7': 3}
+    """
+    made: dict[str, int] = {}
+    for piece in (one.strip() for one in text.split("+")):
+        number, _, count = piece.rpartition(" x ") if " x " in piece else (piece, "", "1")
+        require(bool(number.strip()), "contents", repr(text), "part numbers, such as BR-20 x 1 + SB-7 x 3")
+        key = number.strip()
+        require(key not in made, "contents", repr(text), "each part number once")
+        made[key] = _whole(count, "contents")
+    inside = len(made) > 1 and code.lower() in {number.lower() for number in made}
+    require(not inside, "contents", f"{code} inside {code}", "the single parts that are in it, not the kit itself")
+    return made
+
+
+def _whole(text: str, field: str) -> int:
+    require(text.strip().isascii() and text.strip().isdigit(), field, repr(text), "a whole number")
+    return int(text)
+
+
+def _yes(text: str) -> bool:
+    known: Callable[[str], bool] = lambda word: word in (*TRUE, *FALSE)  # noqa: E731
+    require(known(text.lower()), "in_stock", repr(text), "yes or no")
+    return text.lower() in TRUE

@@ -1,0 +1,57 @@
+"""The shelf of Quillgate 9: what is kept under which numbers, what lies there, and the list of the shop near by."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from care.shelf import Check, PartNumber, SparePart
+from demo.story import Event, Story
+from server.shelf import prices, records
+from server.shelf.services import count, keep_kind, propose
+from standins import shop
+
+ROBOT_FILTER = (
+    PartNumber("RF-8", check=Check.FITS),
+    PartNumber("XF-8", maker=False, check=Check.DIFFERS, note="a tight fit, and its arrow is printed inside"),
+)
+KEPT: dict[str, tuple[tuple[PartNumber, ...], int]] = {
+    "Bristle roller, Ground robot": ((PartNumber("RB-1", check=Check.FITS),), 1),
+    "Rubber roller, Ground robot": ((PartNumber("RR-1", check=Check.FITS),), 1),
+    "Side brush, Ground robot": ((PartNumber("SB-3", check=Check.FITS),), 2),
+    "Filter, Ground robot": (ROBOT_FILTER, 0),
+    "Mop pads, Ground robot": ((PartNumber("MP-2"),), 2),
+    "Dust bag, Ground dock": ((PartNumber("DB-24"),), 2),
+    "Brush, Attic robot": ((PartNumber("AR-5"),), 1),
+    "Filter, Attic robot": ((PartNumber("AF-5"),), 1),
+    "Side brush, Attic robot": ((PartNumber("AS-5"),), 2),
+    "Belt, Hall upright": ((PartNumber("FB-9"),), 1),
+    "Foam filter, Hall upright": ((PartNumber("UF-9"),), 1),
+    "Centre filter, Stairs cordless": ((PartNumber("CF-2"),), 1),
+    "Paper liner, Workshop tub": ((PartNumber("PL-30"),), 3),
+}
+"""Kind of part: its numbers, and how many lay there when they were counted. Of robot filters there is none left."""
+
+
+def events(story: Story) -> Iterator[Event]:
+    """The drawer was sorted two weeks ago, and the shop's list taken."""
+
+    def sorted_out() -> None:
+        propose(member=story.member)
+        for spare_id, part in records.kinds_of(story.member).items():
+            if part.name in KEPT:
+                numbers, there = KEPT[part.name]
+                kept: SparePart = replace(part, numbers=numbers)
+                keep_kind(member=story.member, spare_id=spare_id, part=kept)
+                if there:
+                    count(member=story.member, spare_id=spare_id, there=there)
+
+    def list_taken() -> None:
+        prices.take_file(
+            member=story.member,
+            data=shop.as_csv(),
+            supplier=shop.SUPPLIER,
+            currency=shop.CURRENCY,
+            delivery=shop.DELIVERY,
+        )
+
+    yield Event(story.when(13, 20), "shelf", sorted_out)
+    yield Event(story.when(13, 21), "prices", list_taken)

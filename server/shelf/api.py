@@ -1,0 +1,152 @@
+"""The shelf over HTTP: what is there, what will be needed, what to buy; and everything recorded of it."""
+
+import csv
+from uuid import UUID
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from server.config.http import REFUSALS, Problem
+from server.household.auth import asking
+from server.household.models import Member
+from server.logbook.models import Entry
+from server.shelf import buying, orders, prices, records, schemas, services
+from server.shelf.schemas import ShelfOut, WrittenOut
+
+router = Router(tags=["shelf"])
+WRITTEN = {200: WrittenOut, **REFUSALS}
+
+
+def _shelf(member: Member, horizon: int = 365) -> ShelfOut:
+    return schemas.shelf_out(buying.shelf(member, horizon), has_shop=bool(settings.SHOP))
+
+
+def _written(member: Member, entry: Entry) -> WrittenOut:
+    return WrittenOut(entry_id=entry.pk, shelf=_shelf(member))
+
+
+@router.get("/shelf", response={200: ShelfOut, 422: Problem}, operation_id="shelf_get")
+def get_shelf(request: HttpRequest, horizon: int = 365) -> ShelfOut:
+    """The whole shelf for a horizon in days."""
+    return _shelf(asking(request), horizon)
+
+
+@router.get("/shelf/to_order", response=list[schemas.ToOrderOut], operation_id="shelf_to_order")
+def to_order(request: HttpRequest) -> list[schemas.ToOrderOut]:
+    """The kinds of part that want ordering soon."""
+    return schemas.to_order_out(buying.shelf(asking(request)))
+
+
+@router.get("/shelf/ways", response={200: schemas.WaysOut, 422: Problem}, operation_id="shelf_ways")
+def ways(request: HttpRequest, horizon: int = 365, waste: float = buying.WASTE) -> schemas.WaysOut:
+    """What to buy for a horizon in days: the three best ways."""
+    return schemas.ways_out(buying.ways_to_buy(asking(request), horizon, waste))
+
+
+@router.get("/shelf/list.csv", operation_id="shelf_csv")
+def as_csv(request: HttpRequest, horizon: int = 365) -> HttpResponse:
+    """The shopping list as CSV: of the best way what to order, and what nobody sells."""
+    found = schemas.ways_out(buying.ways_to_buy(asking(request), horizon))
+    answer = HttpResponse(content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="shopping-list.csv"'
+    rows = csv.writer(answer)
+    rows.writerow(["supplier", "code", "name", "count", "price each", "currency"])
+    for pick in found.ways[0].picks if found.ways else []:
+        told = (_plain(pick.supplier), _plain(pick.code), _plain(pick.name))
+        rows.writerow([*told, pick.count, f"{pick.price / 100:.2f}", found.currency])
+    rows.writerows(["", "", _plain(one.name), one.count, "", ""] for one in found.unsold)
+    return answer
+
+
+def _plain(text: str) -> str:
+    """A cell that no spreadsheet takes for a formula."""
+    return f"'{text}" if text[:1] in "=+-@\t" else text
+
+
+@router.post("/shelf/propose", response=WRITTEN, operation_id="shelf_propose")
+def propose(request: HttpRequest) -> WrittenOut:
+    """Keep a kind of part for every place that is renewed by use or date."""
+    member = asking(request)
+    return _written(member, services.propose(member=member))
+
+
+@router.put("/shelf/kinds/{spare_id}", response=WRITTEN, operation_id="spares_keep")
+def keep(request: HttpRequest, spare_id: UUID, data: schemas.SpareIn) -> WrittenOut:
+    """Keep a kind of part, or change it; the id is the client's."""
+    member = asking(request)
+    return _written(member, services.keep_kind(member=member, spare_id=spare_id, part=data.part()))
+
+
+@router.delete("/shelf/kinds/{spare_id}", response=WRITTEN, operation_id="spares_drop")
+def drop(request: HttpRequest, spare_id: UUID) -> WrittenOut:
+    """Keep a kind of part no longer."""
+    member = asking(request)
+    return _written(member, services.drop_kind(member=member, spare_id=spare_id))
+
+
+@router.post("/shelf/kinds/{spare_id}/count", response=WRITTEN, operation_id="spares_count")
+def count(request: HttpRequest, spare_id: UUID, data: schemas.CountIn) -> WrittenOut:
+    """Somebody counted what is there."""
+    member = asking(request)
+    return _written(member, services.count(member=member, spare_id=spare_id, there=data.on_hand))
+
+
+@router.post("/shelf/kinds/{spare_id}/moves", response=WRITTEN, operation_id="spares_move")
+def move(request: HttpRequest, spare_id: UUID, data: schemas.MoveIn) -> WrittenOut:
+    """Some were bought elsewhere, or are gone."""
+    member = asking(request)
+    return _written(member, services.move(member=member, spare_id=spare_id, **data.model_dump()))
+
+
+@router.get("/shelf/kinds/{spare_id}/moves", response=list[schemas.MovedOut], operation_id="spares_moves")
+def moves(request: HttpRequest, spare_id: UUID) -> list[schemas.MovedOut]:
+    """What came in and went out of a kind of part, newest first."""
+    rows = [row for row in records.movements_of(asking(request)) if row.spare_id == spare_id]
+    return [schemas.moved_out(row) for row in reversed(rows)]
+
+
+@router.post("/shelf/kinds/{spare_id}/turn", response=WRITTEN, operation_id="spares_turn")
+def turn(request: HttpRequest, spare_id: UUID, data: schemas.TurnIn) -> WrittenOut:
+    """One from the shelf takes turns at a place from now on."""
+    member = asking(request)
+    entry = services.take_turn(member=member, spare_id=spare_id, place=data.place.place(), name=data.name)
+    return _written(member, entry)
+
+
+@router.post("/shelf/orders", response=WRITTEN, operation_id="orders_create")
+def order(request: HttpRequest, data: schemas.OrderIn) -> WrittenOut:
+    """Something was ordered."""
+    member = asking(request)
+    return _written(member, orders.order(member=member, lines=[one.line() for one in data.lines]))
+
+
+@router.post("/shelf/orders/{order_id}/arrived", response=WRITTEN, operation_id="orders_arrived")
+def arrived(request: HttpRequest, order_id: UUID, data: schemas.ArrivedIn) -> WrittenOut:
+    """An order came."""
+    member = asking(request)
+    return _written(member, orders.arrived(member=member, order_id=order_id, day=data.day))
+
+
+@router.post("/shelf/prices", response=WRITTEN, operation_id="prices_take")
+def take_prices(request: HttpRequest, supplier: str, currency: str, delivery: str = "0") -> WrittenOut:
+    """A supplier's price list: the body is a CSV file. All of it is taken, or nothing."""
+    member = asking(request)
+    entry = prices.take_file(
+        member=member, data=request.body, supplier=supplier, currency=currency.strip().upper(), delivery=delivery
+    )
+    return _written(member, entry)
+
+
+@router.post("/shelf/prices/ask", response=WRITTEN, operation_id="prices_ask")
+def ask_prices(request: HttpRequest) -> WrittenOut:
+    """The price list that the shop answers now."""
+    member = asking(request)
+    return _written(member, prices.ask_shop(member=member))
+
+
+@router.delete("/shelf/prices", response=WRITTEN, operation_id="prices_drop")
+def drop_prices(request: HttpRequest, supplier: str) -> WrittenOut:
+    """Use a supplier's list no longer."""
+    member = asking(request)
+    return _written(member, prices.drop_list(member=member, supplier=supplier))

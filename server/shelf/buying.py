@@ -1,0 +1,195 @@
+"""How each kind of part stands, and what covers the coming needs at the least cost."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+from uuid import UUID
+
+from care.bench.rotation import sets_needed
+from care.book import load_book
+from care.errors import require
+from care.kinds import School
+from care.shelf import (
+    Cover,
+    Demand,
+    Holding,
+    Need,
+    PriceList,
+    SparePart,
+    Supply,
+    Way,
+    Weighed,
+    best,
+    cover,
+    weigh,
+)
+from care.shelf.buying import not_sold
+from care.shelf.supply import to_buy
+from server.config import clock
+from server.household.models import Member
+from server.household.services import answers_at, today_of
+from server.machines.drying import hours_to_dry
+from server.machines.renewals import Renewing
+from server.machines.standing import renewing
+from server.shelf import records
+from server.shelf.models import Order
+from server.shelf.orders import parts_of
+from server.shelf.sales import Sale, sales_of
+from server.shelf.services import on_hand, place_of
+
+USUAL_CURRENCY = "EUR"
+"""What prices are taken to be in while there are none."""
+USUAL_LEAD_DAYS = 5
+"""How long a part takes to come where no list tells [days]. Ours."""
+LOOK_AHEAD = 3
+"""How many horizons ahead a part left over still counts as used later [-]: rubber and foam keep that long. Ours."""
+WASTE = 0.34
+"""Share of the parts bought that may be left unused, where nobody says otherwise [-]. Ours."""
+
+
+@dataclass(frozen=True, slots=True)
+class OnShelf:
+    """A kind of part: what is there, on its way and needed, how it stands, and how many to buy for the horizon."""
+
+    id: UUID
+    part: SparePart
+    places: tuple[Renewing, ...]
+    holding: Holding
+    cover: Cover
+    to_buy: int
+    need: Need
+    sales: tuple[Sale, ...]
+
+    @property
+    def cheapest(self) -> Sale | None:
+        """The offer with the least price for one of it."""
+        alone = [sale for sale in self.sales if len(sale.contents) == 1 and not sale.foreign and sale.offer.in_stock]
+        return min(alone, key=lambda s: (s.offer.price / s.contents[self.id], s.key), default=None)
+
+
+@dataclass(frozen=True, slots=True)
+class Shelf:
+    """The whole shelf for a horizon, what most wants ordering first."""
+
+    today: date
+    horizon_days: int
+    kinds: tuple[OnShelf, ...]
+    loose: tuple[Renewing, ...]
+    lists: tuple[PriceList, ...]
+    orders: tuple[Order, ...]
+    currency: str
+    by_the_label: bool
+
+
+def shelf(member: Member, horizon_days: int = 365) -> Shelf:
+    """How all kinds of part stand. Raises `InvalidValue` for a horizon out of range."""
+    require(30 <= horizon_days <= 1095, "horizon", horizon_days, "30 to 1095 days")
+    look = _Look(member, horizon_days)
+    made = [look.at(key, part) for key, part in look.kinds.items()]
+    kept = {place for part in look.kinds.values() for place in part.places}
+    return Shelf(
+        today=look.today,
+        horizon_days=horizon_days,
+        kinds=tuple(sorted(made, key=_most_wanted)),
+        loose=tuple(one for place, one in look.places.items() if place not in kept),
+        lists=tuple(look.lists),
+        orders=tuple(look.orders),
+        currency=look.lists[0].currency if look.lists else USUAL_CURRENCY,
+        by_the_label=answers_at(member.household_id, clock.now()).school is School.LABEL,
+    )
+
+
+def _most_wanted(kind: OnShelf) -> tuple[int, date, str]:
+    return list(Supply).index(kind.cover.supply), kind.cover.order_by or date.max, kind.part.name
+
+
+class _Look:
+    """One look at the shelf: what all kinds of part share is read once."""
+
+    def __init__(self, member: Member, horizon_days: int) -> None:
+        self.member, self.horizon_days, self.today = member, horizon_days, today_of(member)
+        self.kinds, self.lists = records.kinds_of(member), records.lists_of(member)
+        self.orders = records.open_orders(member)
+        self.places = {place_of(one): one for one in renewing(member)}
+        self._sales = sales_of(self.kinds, self.lists)
+        self._there, self._coming = on_hand(member), _on_order(self.orders)
+        self._dries: dict[str, float] = {}
+
+    def at(self, key: UUID, part: SparePart) -> OnShelf:
+        """One kind of part."""
+        places = tuple(self.places[place] for place in part.places if place in self.places)
+        sales = tuple(sale for sale in self._sales if key in sale.contents)
+        leads = [sale.offer.lead_days for sale in sales if sale.offer.in_stock]
+        holding = Holding(
+            on_hand=self._there.get(key, 0),
+            on_order=self._coming.get(key, 0),
+            turns_missing=sum(self._turns_missing(one) for one in places),
+            least=part.least,
+            lead_days=min(leads, default=USUAL_LEAD_DAYS),
+        )
+        far = self.horizon_days * LOOK_AHEAD
+        demand = Demand([one.renewal for one in places], today=self.today, horizon_days=far)
+        wanted = to_buy(holding, demand, self.horizon_days)
+        later = demand.count(far, 0.5) - demand.count(self.horizon_days, 0.5)
+        return OnShelf(key, part, places, holding, cover(holding, demand), wanted, Need(wanted, max(0, later)), sales)
+
+    def _turns_missing(self, one: Renewing) -> int:
+        """How many sets a place still needs so that its machine need not wait for one that dries."""
+        turns = one.turns
+        if turns is None:
+            return 0
+        if turns.drying not in self._dries:
+            drying = load_book().drying[turns.drying]
+            self._dries[turns.drying] = hours_to_dry(self.member.household_id, drying)
+        return max(0, sets_needed(self._dries[turns.drying], turns.wash_every_h, turns.gap_h) - turns.have)
+
+
+def _on_order(orders: Iterable[Order]) -> dict[UUID, int]:
+    coming: dict[UUID, int] = {}
+    for order in orders:
+        for spare_id, count in parts_of(order.lines).items():
+            coming[spare_id] = coming.get(spare_id, 0) + count
+    return coming
+
+
+@dataclass(frozen=True, slots=True)
+class Ways:
+    """The best ways to cover what is needed, why each kit in sight wins or loses, what nobody sells, what it rests on.
+
+    `loosened` tells that no way keeps within the waste that was wanted.
+    """
+
+    shelf: Shelf
+    ways: tuple[Way, ...]
+    kits: tuple[Weighed, ...]
+    unsold: tuple[OnShelf, ...]
+    sales: dict[str, Sale]
+    waste: float
+    loosened: bool
+
+
+def ways_to_buy(member: Member, horizon_days: int = 365, waste: float = WASTE) -> Ways:
+    """What to buy for the horizon: the three best ways. Raises `InvalidValue` for a horizon or waste out of range."""
+    require(0 <= waste <= 1, "waste", waste, "0 to 1")
+    on = shelf(member, horizon_days)
+    sales = {sale.key: sale for kind in on.kinds for sale in kind.sales if sale.offer.in_stock}
+    offers = [sales[key].sold for key in sorted(sales)]
+    needs = {str(kind.id): kind.need for kind in on.kinds if kind.need.count or kind.need.later}
+    unsold = set(not_sold(needs, offers))
+    sought = {key: need for key, need in needs.items() if key not in unsold}
+    delivery = {prices.supplier: prices.delivery for prices in on.lists}
+    wanted = any(need.count for need in sought.values())
+    ways = best(sought, offers, delivery=delivery, waste=waste) if wanted else []
+    loosened = wanted and not ways
+    if loosened:
+        ways, waste = best(sought, offers, delivery=delivery), 1.0
+    kits = [o.key for o in offers if sales[o.key].offer.is_kit and wanted and any(p in sought for p in o.contents)]
+    return Ways(
+        shelf=on,
+        ways=tuple(ways),
+        kits=tuple(weigh(sought, offers, key, delivery=delivery, waste=waste) for key in kits),
+        unsold=tuple(kind for kind in on.kinds if str(kind.id) in unsold and kind.need.count),
+        sales=sales,
+        waste=waste,
+        loosened=loosened,
+    )

@@ -1,0 +1,56 @@
+"""The shelf: kinds of spare part, what goes in and out, price lists, orders. All of it entries that can be undone."""
+
+from django.db import models
+
+from server.logbook.models import Detail
+
+
+class SpareVersion(Detail):
+    """A kind of spare part from its entry's instant on, as the core's `SparePart` in JSON; None: no longer kept."""
+
+    spare_id = models.UUIDField(db_index=True)
+    value = models.JSONField(null=True)
+
+
+class PricesVersion(Detail):
+    """A supplier's price list from its entry's instant on, as the core's `PriceList` in JSON; None: no longer used."""
+
+    supplier = models.CharField(max_length=60)
+    value = models.JSONField(null=True)
+
+
+class Order(Detail):
+    """What was ordered: lines with what was paid and what is in them, and the day it is expected.
+
+    A line is {supplier, code, name, price [cents], count, contents: {spare id: how many in one}, numbers: {spare id:
+    part number}}.
+    """
+
+    lines = models.JSONField()
+    delivery = models.PositiveIntegerField(default=0)
+    expected = models.DateField()
+
+
+class Movement(Detail):
+    """So many of a kind of part came in or went out; the sum of those that stand is what is there.
+
+    `number` is the part number if it is known, `item` the part that it became in a machine, `order` what it came with.
+    """
+
+    class Why(models.TextChoices):
+        """Why it moved."""
+
+        CAME = "came", "came with an order"
+        BOUGHT = "bought", "bought elsewhere"
+        FITTED = "fitted", "went into a machine"
+        TURN = "turn", "takes turns from now on"
+        COUNTED = "counted", "counted anew"
+        GONE = "gone", "lost, given away or thrown away"
+
+    spare_id = models.UUIDField(db_index=True)
+    count = models.IntegerField()
+    why = models.CharField(max_length=10, choices=Why.choices)
+    number = models.CharField(max_length=40, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+    item_id = models.UUIDField(null=True)
+    order = models.ForeignKey(Order, null=True, on_delete=models.PROTECT, related_name="arrivals")

@@ -1,0 +1,107 @@
+"""Orders: what was bought at which price, and its arrival on the shelf."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+
+from care.errors import require
+from server.config.problems import Conflict, NotFound
+from server.household.models import Member
+from server.household.services import require_writer, today_of, zone_of
+from server.logbook.models import Entry
+from server.logbook.services import Journal
+from server.machines.services import noon
+from server.shelf import records
+from server.shelf.models import Movement, Order
+from server.shelf.sales import Sale, sales_of
+from server.shelf.services import journal_of, write_movement
+
+
+def parts_of(lines: Iterable[dict[str, Any]]) -> dict[UUID, int]:
+    """How many of each kind of part are in the lines of an order."""
+    made: dict[UUID, int] = {}
+    for line in lines:
+        for key, each in line["contents"].items():
+            made[UUID(key)] = made.get(UUID(key), 0) + each * line["count"]
+    return made
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """So many of an offer to order."""
+
+    supplier: str
+    code: str
+    count: int
+
+
+@transaction.atomic
+def order(*, member: Member, lines: Sequence[Line]) -> Entry:
+    """What was ordered, at the prices of today; undone it was called off. One order for each supplier in one action.
+
+    Raises `InvalidValue` for an offer that is not in the lists or has nothing of ours, or a count out of range.
+    """
+    require_writer(member)
+    require(bool(lines), "lines", "none", "at least one offer")
+    kinds, lists = records.kinds_of(member), records.lists_of(member)
+    sales = {(sale.supplier, sale.offer.code): sale for sale in sales_of(kinds, lists)}
+    by_supplier: dict[str, list[tuple[Line, Sale]]] = {}
+    for line in lines:
+        sale = sales.get((line.supplier, line.code))
+        require(sale is not None, "code", line.code, f"an offer of {line.supplier} with a part that fits here")
+        require(1 <= line.count <= 50, "count", line.count, "1 to 50")
+        assert sale is not None
+        by_supplier.setdefault(line.supplier, []).append((line, sale))
+    journal = journal_of(member.household_id, member.pk)
+    delivery = {prices.supplier: prices.delivery for prices in lists}
+    entries = [_write_order(journal, member, taken, delivery.get(s, 0)) for s, taken in by_supplier.items()]
+    return entries[0]
+
+
+def _write_order(journal: Journal, member: Member, taken: list[tuple[Line, Sale]], delivery: int) -> Entry:
+    entry = journal.write(Entry.Kind.ORDER, journal.entered_at)
+    lead = max(sale.offer.lead_days for _, sale in taken)
+    Order.everything.create(
+        entry=entry,
+        household_id=member.household_id,
+        lines=[
+            {
+                "supplier": sale.supplier,
+                "code": sale.offer.code,
+                "name": sale.offer.name,
+                "price": sale.offer.price,
+                "count": line.count,
+                "contents": {str(key): n for key, n in sale.contents.items()},
+                "numbers": {str(key): number for key, number in sale.numbers.items()},
+            }
+            for line, sale in taken
+        ],
+        delivery=delivery,
+        expected=today_of(member) + timedelta(days=lead),
+    )
+    return entry
+
+
+@transaction.atomic
+def arrived(*, member: Member, order_id: UUID, day: date | None = None) -> Entry:
+    """An order came: what is in it goes on the shelf. Raises `Conflict` when it came already or was called off."""
+    require_writer(member)
+    row: Order = Order.objects.one(member.household_id, order_id, "order")
+    if row.pk not in {one.pk for one in records.open_orders(member)}:
+        raise Conflict("This order came already, or was called off.", field="id", fix="Load the shelf again.")
+    today, ordered = today_of(member), row.entry.happened_at.astimezone(zone_of(member)).date()
+    require(day is None or ordered <= day <= today, "day", day, f"a day from {ordered} to today")
+    journal = journal_of(member.household_id, member.pk)
+    at = noon(day, member) if day is not None and ordered < day < today else None
+    numbers = {UUID(key): number for line in row.lines for key, number in line["numbers"].items()}
+    entries = [
+        write_movement(journal, key, n, Movement.Why.CAME, number=numbers.get(key, ""), order_id=row.pk, at=at)
+        for key, n in parts_of(row.lines).items()
+    ]
+    if not entries:
+        raise NotFound("order: nothing in it is ours", field="id", fix="Load the shelf again.")
+    return entries[0]

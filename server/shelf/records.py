@@ -1,0 +1,50 @@
+"""Rows of the shelf to the core's values and back."""
+
+from typing import Any
+from uuid import UUID
+
+from pydantic import TypeAdapter
+
+from care.shelf import PriceList, SparePart
+from server.household.models import Member
+from server.logbook.services import standing
+from server.shelf.models import Movement, Order, PricesVersion, SpareVersion
+
+_spare: TypeAdapter[SparePart] = TypeAdapter(SparePart)
+_prices: TypeAdapter[PriceList] = TypeAdapter(PriceList)
+
+
+def kinds_of(member: Member) -> dict[UUID, SparePart]:
+    """The kinds of spare part that are kept, by name."""
+    rows = standing(SpareVersion.objects.of(member.household_id))
+    last = {row.spare_id: row.value for row in rows}
+    made = {key: _spare.validate_python(value) for key, value in last.items() if value is not None}
+    return dict(sorted(made.items(), key=lambda one: one[1].name.lower()))
+
+
+def lists_of(member: Member) -> list[PriceList]:
+    """The price lists in use, by supplier."""
+    last = {row.supplier: row.value for row in standing(PricesVersion.objects.of(member.household_id))}
+    return [_prices.validate_python(value) for _, value in sorted(last.items()) if value is not None]
+
+
+def spare_json(part: SparePart) -> Any:
+    """A kind of spare part as it is stored."""
+    return _spare.dump_python(part, mode="json")
+
+
+def prices_json(prices: PriceList) -> Any:
+    """A price list as it is stored."""
+    return _prices.dump_python(prices, mode="json")
+
+
+def movements_of(member: Member) -> list[Movement]:
+    """Everything that came in and went out and stands, oldest first."""
+    return list(standing(Movement.objects.of(member.household_id)).select_related("entry__by"))
+
+
+def open_orders(member: Member) -> list[Order]:
+    """Orders that stand and have not come, oldest first."""
+    rows = standing(Order.objects.of(member.household_id))
+    come = standing(Movement.objects.of(member.household_id)).exclude(order=None).values_list("order_id", flat=True)
+    return list(rows.exclude(pk__in=list(come)))

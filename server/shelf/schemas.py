@@ -1,0 +1,472 @@
+"""The shelf over HTTP."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field
+
+from care.shelf import Check, PartNumber, Place, SparePart, Spread, Supply
+from server.machines.renewals import Renewing
+from server.machines.schemas import BecauseOut, because_out
+from server.shelf.buying import OnShelf, Shelf, Ways
+from server.shelf.models import Movement, Order
+from server.shelf.orders import Line
+from server.shelf.sales import Sale
+
+
+class PlaceIn(Schema):
+    """A place of a machine."""
+
+    machine_id: UUID
+    slot: str
+
+    def place(self) -> Place:
+        """As the core has it."""
+        return Place(self.machine_id, self.slot)
+
+
+class NumberIn(Schema):
+    """A part number, and whether it was found to fit."""
+
+    number: str
+    maker: bool = True
+    check: Check = Check.UNCHECKED
+    note: str = ""
+
+
+class SpareIn(Schema):
+    """A kind of spare part to keep."""
+
+    name: str
+    places: list[PlaceIn]
+    numbers: list[NumberIn] = []
+    least: int = 0
+
+    def part(self) -> SparePart:
+        """As the core has it."""
+        numbers = tuple(PartNumber(n.number.strip(), n.maker, n.check, n.note.strip()) for n in self.numbers)
+        return SparePart(self.name.strip(), tuple(one.place() for one in self.places), numbers, self.least)
+
+
+class CountIn(Schema):
+    """What lies there, counted."""
+
+    on_hand: int
+
+
+class MoveIn(Schema):
+    """So many bought elsewhere, or gone."""
+
+    count: int
+    why: str
+    number: str = ""
+    note: str = Field("", max_length=200)
+
+
+class TurnIn(Schema):
+    """One that takes turns at a place from now on, under a name."""
+
+    place: PlaceIn
+    name: str
+
+
+class LineIn(Schema):
+    """So many of an offer."""
+
+    supplier: str
+    code: str
+    count: int
+
+    def line(self) -> Line:
+        """As the services take it."""
+        return Line(self.supplier, self.code, self.count)
+
+
+class OrderIn(Schema):
+    """What is ordered."""
+
+    lines: list[LineIn]
+
+
+class ArrivedIn(Schema):
+    """The day on which it came; today without one."""
+
+    day: date | None = None
+
+
+class SpreadOut(Schema):
+    """How many, in 10, 50 and 90 % of futures at most."""
+
+    p10: int
+    p50: int
+    p90: int
+
+
+class PlaceOut(Schema):
+    """A place, the part in it now, and when that is expected to go."""
+
+    machine_id: UUID
+    machine_name: str
+    slot: str
+    slot_name: str
+    item_name: str
+    level: str
+    p10: date | None
+    p50: date | None
+    p90: date | None
+    certain: bool
+    every_days: float | None
+    turns_have: int | None
+
+
+class ShortOut(Schema):
+    """When one would be lacking."""
+
+    p10: date
+    p50: date
+    p90: date
+    certain: bool
+
+
+class SaleOut(Schema):
+    """An offer for a part: price in cents, what is in it by kind, what of it fits nothing here."""
+
+    supplier: str
+    code: str
+    name: str
+    price: int
+    lead_days: int
+    in_stock: bool
+    each: dict[str, int]
+    foreign: int
+    other_makers: bool
+
+
+class KindOut(Schema):
+    """A kind of part: what is there, how it stands and why, what to buy for the horizon."""
+
+    id: UUID
+    name: str
+    numbers: list[NumberIn]
+    least: int
+    places: list[PlaceOut]
+    on_hand: int
+    on_order: int
+    turns_missing: int
+    lead_days: int
+    supply: Supply
+    short_of: int
+    short: ShortOut | None
+    order_by: date | None
+    lead: SpreadOut
+    year: SpreadOut
+    to_buy: int
+    sales: list[SaleOut]
+    because: BecauseOut
+
+
+class OrderLineOut(Schema):
+    """A line of an order."""
+
+    supplier: str
+    code: str
+    name: str
+    price: int
+    count: int
+
+
+class OrderOut(Schema):
+    """What is on its way."""
+
+    id: UUID
+    ordered_at: datetime
+    by: str
+    expected: date
+    late: bool
+    cost: int
+    lines: list[OrderLineOut]
+
+
+class ListOut(Schema):
+    """A price list in use."""
+
+    supplier: str
+    offers: int
+    delivery: int
+
+
+class MovedOut(Schema):
+    """What came in or went out."""
+
+    entry_id: UUID
+    at: datetime
+    by: str
+    count: int
+    why: str
+    note: str
+
+
+class ShelfOut(Schema):
+    """The whole shelf, what most wants ordering first. `loose` are places that nothing is kept for."""
+
+    today: date
+    horizon_days: int
+    currency: str
+    by_the_label: bool
+    has_shop: bool
+    kinds: list[KindOut]
+    loose: list[PlaceOut]
+    orders: list[OrderOut]
+    lists: list[ListOut]
+
+
+class WrittenOut(Schema):
+    """The shelf after something was recorded, and the entry to undo."""
+
+    entry_id: UUID
+    shelf: ShelfOut
+
+
+class PickOut(Schema):
+    """So many of an offer."""
+
+    supplier: str
+    code: str
+    name: str
+    count: int
+    price: int
+    other_makers: bool
+
+
+class CountOut(Schema):
+    """So many of a kind of part."""
+
+    id: UUID | None
+    name: str
+    count: int
+
+
+class WayOut(Schema):
+    """One way to cover the needs: cost with delivery and a year [cents], what is left over, what of that is wasted."""
+
+    cost: int
+    delivery: int
+    a_year: int
+    proven: bool
+    picks: list[PickOut]
+    left: list[CountOut]
+    wasted: list[CountOut]
+
+
+class KitOut(Schema):
+    """Why a kit wins or loses: the least cost with it and without it [cents]."""
+
+    supplier: str
+    code: str
+    name: str
+    price: int
+    wins: bool
+    with_it: int | None
+    without_it: int | None
+
+
+class WaysOut(Schema):
+    """What to buy for the horizon."""
+
+    horizon_days: int
+    currency: str
+    waste: float
+    loosened: bool
+    needs: list[CountOut]
+    ways: list[WayOut]
+    kits: list[KitOut]
+    unsold: list[CountOut]
+
+
+class ToOrderOut(Schema):
+    """A line of Round: a kind of part that wants ordering."""
+
+    id: UUID
+    name: str
+    supply: Supply
+    order_by: date | None
+    short_of: int
+    on_hand: int
+
+
+def place_out(one: Renewing) -> PlaceOut:
+    """A place."""
+    due = one.renewal.due
+    return PlaceOut(
+        machine_id=one.renewal.machine_id,
+        machine_name=one.machine_name,
+        slot=one.renewal.slot,
+        slot_name=one.slot_name,
+        item_name=one.item_name,
+        level=one.level,
+        p10=due.p10 if due else None,
+        p50=due.p50 if due else None,
+        p90=due.p90 if due else None,
+        certain=bool(due and due.certain),
+        every_days=round(one.renewal.every_days, 1) if one.renewal.every_days else None,
+        turns_have=one.turns.have if one.turns else None,
+    )
+
+
+def _spread(spread: Spread) -> SpreadOut:
+    return SpreadOut(p10=spread.p10, p50=spread.p50, p90=spread.p90)
+
+
+def _sale(sale: Sale) -> SaleOut:
+    offer = sale.offer
+    return SaleOut(
+        supplier=sale.supplier,
+        code=offer.code,
+        name=offer.name,
+        price=offer.price,
+        lead_days=offer.lead_days,
+        in_stock=offer.in_stock,
+        each={str(key): n for key, n in sale.contents.items()},
+        foreign=sale.foreign,
+        other_makers=sale.other_makers,
+    )
+
+
+def _kind(kind: OnShelf) -> KindOut:
+    part, holding, cover = kind.part, kind.holding, kind.cover
+    short = cover.short
+    return KindOut(
+        id=kind.id,
+        name=part.name,
+        numbers=[NumberIn(number=n.number, maker=n.maker, check=n.check, note=n.note) for n in part.numbers],
+        least=part.least,
+        places=[place_out(one) for one in kind.places],
+        on_hand=holding.on_hand,
+        on_order=holding.on_order,
+        turns_missing=holding.turns_missing,
+        lead_days=holding.lead_days,
+        supply=cover.supply,
+        short_of=cover.short_of,
+        short=ShortOut(p10=short.p10, p50=short.p50, p90=short.p90, certain=short.certain) if short else None,
+        order_by=cover.order_by,
+        lead=_spread(cover.lead),
+        year=_spread(cover.year),
+        to_buy=kind.to_buy,
+        sales=[_sale(sale) for sale in kind.sales],
+        because=because_out(cover.because),
+    )
+
+
+def _order(row: Order, today: date) -> OrderOut:
+    return OrderOut(
+        id=row.pk,
+        ordered_at=row.entry.happened_at,
+        by=row.entry.by.name if row.entry.by else "",
+        expected=row.expected,
+        late=row.expected < today,
+        cost=row.delivery + sum(line["price"] * line["count"] for line in row.lines),
+        lines=[OrderLineOut(**{key: line[key] for key in OrderLineOut.model_fields}) for line in row.lines],
+    )
+
+
+def shelf_out(on: Shelf, *, has_shop: bool) -> ShelfOut:
+    """The shelf."""
+    return ShelfOut(
+        today=on.today,
+        horizon_days=on.horizon_days,
+        currency=on.currency,
+        by_the_label=on.by_the_label,
+        has_shop=has_shop,
+        kinds=[_kind(kind) for kind in on.kinds],
+        loose=[place_out(one) for one in on.loose],
+        orders=[_order(row, on.today) for row in on.orders],
+        lists=[ListOut(supplier=p.supplier, offers=len(p.offers), delivery=p.delivery) for p in on.lists],
+    )
+
+
+def to_order_out(on: Shelf) -> list[ToOrderOut]:
+    """The kinds of part that want ordering, most wanted first."""
+    wanted = (Supply.WAITS, Supply.NOW, Supply.SOON)
+    return [
+        ToOrderOut(
+            id=kind.id,
+            name=kind.part.name,
+            supply=kind.cover.supply,
+            order_by=kind.cover.order_by,
+            short_of=kind.cover.short_of,
+            on_hand=kind.holding.on_hand,
+        )
+        for kind in on.kinds
+        if kind.cover.supply in wanted
+    ]
+
+
+def moved_out(row: Movement) -> MovedOut:
+    """What came in or went out."""
+    return MovedOut(
+        entry_id=row.entry_id,
+        at=row.entry.happened_at,
+        by=row.entry.by.name if row.entry.by else "",
+        count=row.count,
+        why=row.why,
+        note=row.note,
+    )
+
+
+def ways_out(found: Ways) -> WaysOut:
+    """The best ways to buy."""
+    names = {str(kind.id): kind.part.name for kind in found.shelf.kinds}
+
+    def counts(told: dict[str, int]) -> list[CountOut]:
+        return [
+            CountOut(id=UUID(key) if key else None, name=names.get(key, "parts that fit nothing here"), count=n)
+            for key, n in told.items()
+        ]
+
+    def pick(key: str, n: int) -> PickOut:
+        sale = found.sales[key]
+        offer = sale.offer
+        return PickOut(
+            supplier=sale.supplier,
+            code=offer.code,
+            name=offer.name,
+            count=n,
+            price=offer.price,
+            other_makers=sale.other_makers,
+        )
+
+    return WaysOut(
+        horizon_days=found.shelf.horizon_days,
+        currency=found.shelf.currency,
+        waste=found.waste,
+        loosened=found.loosened,
+        needs=[CountOut(id=k.id, name=k.part.name, count=k.to_buy) for k in found.shelf.kinds if k.to_buy],
+        ways=[
+            WayOut(
+                cost=way.cost,
+                delivery=way.delivery,
+                a_year=round(way.a_year(found.shelf.horizon_days)),
+                proven=way.proven,
+                picks=[pick(key, n) for key, n in way.picks.items()],
+                left=counts(dict(way.left)),
+                wasted=counts(dict(way.wasted)),
+            )
+            for way in found.ways
+        ],
+        kits=[
+            KitOut(
+                supplier=found.sales[kit.key].supplier,
+                code=found.sales[kit.key].offer.code,
+                name=found.sales[kit.key].offer.name,
+                price=found.sales[kit.key].offer.price,
+                wins=kit.wins,
+                with_it=kit.with_it,
+                without_it=kit.without_it,
+            )
+            for kit in found.kits
+        ],
+        unsold=[CountOut(id=kind.id, name=kind.part.name, count=kind.to_buy) for kind in found.unsold],
+    )

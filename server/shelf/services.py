@@ -1,0 +1,220 @@
+"""Use cases of the shelf: kinds of part, counting them, what comes and goes. What to buy stands in `buying`."""
+
+from collections import defaultdict
+from collections.abc import Iterable
+from datetime import datetime
+from uuid import UUID, uuid4, uuid5
+
+from django.db import transaction
+
+from care.errors import require
+from care.shelf import Check, Place, SparePart
+from server.config.problems import Conflict, NotFound
+from server.household.models import Member
+from server.household.services import require_writer
+from server.logbook.models import Entry
+from server.logbook.services import Journal, on_void, standing
+from server.machines.items import NewPart, on_renewal
+from server.machines.own import add_spare
+from server.machines.renewals import Renewing
+from server.machines.standing import renewing
+from server.shelf import records
+from server.shelf.models import Movement, SpareVersion
+
+Why = Movement.Why
+OUT = frozenset({Why.FITTED, Why.TURN, Why.GONE})
+
+
+def journal_of(household_id: UUID, by_id: UUID | None, action_id: UUID | None = None) -> Journal:
+    """A journal of the shelf: its entries move no machine's dates."""
+    return Journal(household_id, by_id=by_id, subject_id=uuid5(household_id, "shelf"), action_id=action_id)
+
+
+def kind_of(member: Member, spare_id: UUID) -> SparePart:
+    """A kind of spare part. Raises `NotFound`."""
+    found = records.kinds_of(member).get(spare_id)
+    if found is None:
+        raise NotFound("spare part: there is none with this id", field="id", fix="Load the shelf again.")
+    return found
+
+
+@transaction.atomic
+def keep_kind(*, member: Member, spare_id: UUID, part: SparePart) -> Entry:
+    """A kind of spare part to keep, or changed.
+
+    Raises `InvalidValue` for a place that no machine has, `Conflict` for one that another kind of part goes into.
+    """
+    require_writer(member)
+    known = {(one.renewal.machine_id, one.renewal.slot) for one in renewing(member)}
+    for place in part.places:
+        require((place.machine_id, place.slot) in known, "places", place.slot, "places of machines that are renewed")
+    kinds = records.kinds_of(member)
+    if spare_id not in kinds and SpareVersion.everything.filter(spare_id=spare_id).exclude(
+        household_id=member.household_id
+    ):
+        raise NotFound("spare part: this id is not yours", field="id", fix="Add it again.")
+    for other_id, other in kinds.items():
+        if other_id == spare_id:
+            continue
+        if taken := set(part.places) & set(other.places):
+            raise Conflict(
+                f"places: {next(iter(taken)).slot} is kept as {other.name}", field="places", fix="Change that one."
+            )
+        require(other.name.lower() != part.name.lower(), "name", part.name, "a name that no other part has")
+    return _write_kind(journal_of(member.household_id, member.pk), spare_id, part)
+
+
+def _write_kind(journal: Journal, spare_id: UUID, part: SparePart | None) -> Entry:
+    entry = journal.write(Entry.Kind.SPARE, journal.entered_at)
+    value = records.spare_json(part) if part else None
+    SpareVersion.everything.create(entry=entry, household_id=journal.household_id, spare_id=spare_id, value=value)
+    return entry
+
+
+@transaction.atomic
+def drop_kind(*, member: Member, spare_id: UUID) -> Entry:
+    """A kind of spare part that is no longer kept; its movements stay on record."""
+    require_writer(member)
+    kind_of(member, spare_id)
+    return _write_kind(journal_of(member.household_id, member.pk), spare_id, None)
+
+
+@transaction.atomic
+def propose(*, member: Member) -> Entry:
+    """Keep a kind of part for every place that is renewed by use or date and is not kept yet; alike places share one.
+
+    Raises `Conflict` when there is nothing to add.
+    """
+    require_writer(member)
+    journal = journal_of(member.household_id, member.pk)
+    groups: dict[tuple[UUID, str], list[Renewing]] = defaultdict(list)
+    kept = {place for part in records.kinds_of(member).values() for place in part.places}
+    for one in renewing(member):
+        if one.renewal.due is not None and place_of(one) not in kept:
+            groups[one.renewal.machine_id, one.part].append(one)
+    entries = [_write_kind(journal, uuid4(), _proposed(group)) for group in groups.values()]
+    if not entries:
+        raise Conflict("Every part that wears by use or date is kept.", field="shelf", fix="Add others by hand.")
+    return entries[0]
+
+
+def place_of(one: Renewing) -> Place:
+    """The place as a kind of spare part names it."""
+    return Place(one.renewal.machine_id, one.renewal.slot)
+
+
+def _proposed(group: list[Renewing]) -> SparePart:
+    first = group[0]
+    name = first.slot_name if len(group) == 1 else first.part.capitalize()
+    return SparePart(f"{name}, {first.machine_name}"[:60], tuple(place_of(one) for one in group))
+
+
+def on_hand(member: Member) -> dict[UUID, int]:
+    """How many there are of each kind, without those of a number that was found not to fit."""
+    kinds = records.kinds_of(member)
+    counted: dict[UUID, int] = defaultdict(int)
+    for row in records.movements_of(member):
+        part = kinds.get(row.spare_id)
+        number = part.number(row.number) if part and row.number else None
+        if number is None or number.check is not Check.NO:
+            counted[row.spare_id] += row.count
+    return counted
+
+
+@transaction.atomic
+def move(*, member: Member, spare_id: UUID, count: int, why: str, number: str = "", note: str = "") -> Entry:
+    """So many came in or went out. Raises `InvalidValue` for more than there are, or a number that it does not have."""
+    require_writer(member)
+    part = kind_of(member, spare_id)
+    require(why in (Why.BOUGHT, Why.GONE), "why", why, "bought or gone")
+    require(1 <= count <= 100, "count", count, "1 to 100")
+    require(not number or part.number(number) is not None, "number", number, "one of the part's numbers")
+    signed = -count if why in OUT else count
+    have = on_hand(member).get(spare_id, 0)
+    require(have + signed >= 0, "count", count, f"at most the {have} that are there")
+    return write_movement(
+        journal_of(member.household_id, member.pk), spare_id, signed, why, number=number, note=note.strip()
+    )
+
+
+@transaction.atomic
+def count(*, member: Member, spare_id: UUID, there: int) -> Entry:
+    """Somebody counted what is there. Raises `InvalidValue` for less than none, `Conflict` when it is as recorded."""
+    require_writer(member)
+    kind_of(member, spare_id)
+    require(0 <= there <= 500, "on_hand", there, "0 to 500: what lies there, counted")
+    off = there - on_hand(member).get(spare_id, 0)
+    if not off:
+        raise Conflict("That is what the records say.", field="on_hand", fix="Nothing is left to do.")
+    return write_movement(journal_of(member.household_id, member.pk), spare_id, off, Why.COUNTED)
+
+
+def write_movement(
+    journal: Journal,
+    spare_id: UUID,
+    count: int,
+    why: str,
+    *,
+    number: str = "",
+    note: str = "",
+    item_id: UUID | None = None,
+    order_id: UUID | None = None,
+    at: datetime | None = None,
+) -> Entry:
+    """One movement; inside the caller's transaction."""
+    entry = journal.write(Entry.Kind.STOCK, at or journal.entered_at)
+    Movement.everything.create(
+        entry=entry,
+        household_id=journal.household_id,
+        spare_id=spare_id,
+        count=count,
+        why=why,
+        number=number,
+        note=note[:200],
+        item_id=item_id,
+        order_id=order_id,
+    )
+    return entry
+
+
+@transaction.atomic
+def take_turn(*, member: Member, spare_id: UUID, place: Place, name: str) -> Entry:
+    """One from the shelf takes turns with the part of a place from now on: while one dries, the other runs."""
+    require_writer(member)
+    part = kind_of(member, spare_id)
+    require(place in part.places, "place", place.slot, "a place that this part fits")
+    require(on_hand(member).get(spare_id, 0) > 0, "spare_id", part.name, "one on the shelf")
+    entry = add_spare(member=member, machine_id=place.machine_id, slot=place.slot, name=name)
+    write_movement(journal_of(member.household_id, member.pk, entry.action_id), spare_id, -1, Why.TURN)
+    return entry
+
+
+@on_renewal
+def _took_from_shelf(journal: Journal, new: NewPart) -> None:
+    """A new part went into its place: where the shelf has one that fits, it was that."""
+    member = Member.objects.of(journal.household_id).filter(pk=journal.by_id).first()
+    if member is None:
+        return
+    place = Place(new.machine_id, new.slot)
+    spare_id = next((key for key, part in records.kinds_of(member).items() if place in part.places), None)
+    if spare_id is not None and on_hand(member).get(spare_id, 0) > 0:
+        own = journal_of(journal.household_id, journal.by_id, journal.action_id)
+        write_movement(own, spare_id, -1, Why.FITTED, item_id=new.item_id, at=new.at)
+
+
+@on_void
+def _never_below_nothing(household_id: UUID, action: list[Entry]) -> None:
+    """What came in cannot be taken back once it went out again."""
+    touched = Movement.objects.of(household_id).filter(entry__in=action).values_list("spare_id", flat=True)
+    for spare_id in set(touched):
+        rows = standing(Movement.objects.of(household_id).filter(spare_id=spare_id))
+        if sum(row.count for row in rows) < 0:
+            raise Conflict(
+                "What came in then went out since.", field="id", fix="Undo what went out first, or count what is there."
+            )
+
+
+def unkept(member: Member, kinds: Iterable[SparePart]) -> list[Renewing]:
+    """The places that are renewed and that no kind of part is kept for."""
+    kept = {place for part in kinds for place in part.places}
+    return [one for one in renewing(member) if place_of(one) not in kept]

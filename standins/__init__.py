@@ -1,0 +1,1 @@
+"""Small simulated outside world, to try Yperon without it."""

@@ -1,0 +1,343 @@
+"""The shelf of a household: kinds and counts, price lists and shops, orders that come, parts that go into machines."""
+
+import json
+from unittest import mock
+from uuid import uuid4
+
+from django.db import connection
+from django.test import override_settings
+from django.test.utils import CaptureQueriesContext
+
+from care.errors import InvalidValue
+from care.kinds import Action
+from care.shelf import BadLines, Check, PartNumber, Place, SparePart, Supply
+from server.bench import services as bench
+from server.bench.services import Given, Pick
+from server.config.problems import Conflict, NotFound
+from server.logbook.services import undo
+from server.machines.models import Standing
+from server.machines.work import already_done, renew_kit
+from server.round.board import round_of
+from server.shelf import buying, orders, prices, records, services
+from server.shelf.models import Movement, PricesVersion, SpareVersion
+from server.shelf.orders import Line
+from standins import shop
+from tests.server.house import DAY, NOON, HouseTestCase, household
+
+LIST = b"code,name,contents,price,lead_days\nRF-8,Filter,RF-8,6.90,4\nRF-8x3,Three filters,RF-8 x 3,14.90,6\n"
+
+
+class ShelfTestCase(HouseTestCase):
+    def setUp(self):
+        super().setUp()
+        self.filter = uuid4()
+        self.place = Place(self.machine.pk, "filter")
+
+    def keep(self, *numbers, spare_id=None, places=None, name="Robot filter", least=0):
+        part = SparePart(name, places or (self.place,), tuple(PartNumber(n) for n in numbers or ("RF-8",)), least)
+        return services.keep_kind(member=self.member, spare_id=spare_id or self.filter, part=part)
+
+    def count(self, there, spare_id=None):
+        return services.count(member=self.member, spare_id=spare_id or self.filter, there=there)
+
+    def there(self, spare_id=None):
+        return services.on_hand(self.member).get(spare_id or self.filter, 0)
+
+    def prices(self, data=LIST, supplier="Corner", currency="EUR", delivery="0"):
+        return prices.take_file(member=self.member, data=data, supplier=supplier, currency=currency, delivery=delivery)
+
+    def kind(self, spare_id=None, horizon=365):
+        on = buying.shelf(self.member, horizon)
+        return next(one for one in on.kinds if one.id == (spare_id or self.filter))
+
+    def undo(self, entry):
+        return undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
+
+
+class KindsAndCounts(ShelfTestCase):
+    def test_what_wears_by_use_or_date_is_proposed_alike_places_together(self):
+        services.propose(member=self.member)
+        kinds = {part.name: part for part in records.kinds_of(self.member).values()}
+        self.assertIn("Filter, Robot", kinds)
+        self.assertNotIn("Sensors", " ".join(kinds))
+        every = [place for part in kinds.values() for place in part.places]
+        self.assertEqual(len(every), len(set(every)))
+        with self.assertRaises(Conflict):
+            services.propose(member=self.member)
+
+    def test_counts_go_up_and_down_and_never_below_nothing(self):
+        self.keep()
+        self.count(3)
+        services.move(member=self.member, spare_id=self.filter, count=2, why="gone", note="lent")
+        self.assertEqual(self.there(), 1)
+        with self.assertRaises(InvalidValue) as told:
+            services.move(member=self.member, spare_id=self.filter, count=2, why="gone")
+        self.assertEqual(told.exception.field, "count")
+        with self.assertRaises(InvalidValue):
+            self.count(-1)
+        self.assertEqual(self.there(), 1)
+
+    def test_a_place_goes_with_one_kind_and_must_be_there(self):
+        self.keep()
+        with self.assertRaises(Conflict) as told:
+            self.keep(spare_id=uuid4(), name="Another filter")
+        self.assertEqual(told.exception.field, "places")
+        with self.assertRaises(InvalidValue):
+            self.keep(spare_id=uuid4(), places=(Place(self.machine.pk, "attic"),))
+        with self.assertRaises(InvalidValue):
+            SparePart("Filter", ())
+
+    def test_what_was_found_not_to_fit_never_counts_as_there(self):
+        self.keep("RF-8", "XF-8")
+        services.move(member=self.member, spare_id=self.filter, count=2, why="bought", number="XF-8")
+        self.assertEqual(self.there(), 2)
+        numbers = (PartNumber("RF-8"), PartNumber("XF-8", maker=False, check=Check.NO, note="rim too wide"))
+        part = SparePart("Robot filter", (self.place,), numbers)
+        services.keep_kind(member=self.member, spare_id=self.filter, part=part)
+        self.assertEqual(self.there(), 0)
+
+    def test_others_neither_see_nor_take_it(self):
+        self.keep()
+        other = household("Elsewhere 3", "third")
+        self.assertEqual(records.kinds_of(other), {})
+        with self.assertRaises(NotFound):
+            services.count(member=other, spare_id=self.filter, there=1)
+
+    def test_the_shelf_moves_no_machines_dates(self):
+        self.keep()
+
+        def queries():
+            with CaptureQueriesContext(connection) as seen:
+                round_of(self.member)
+            return len(seen)
+
+        queries()
+        quiet = queries()
+        self.count(7)
+        self.assertEqual(queries(), quiet)
+
+
+class NewPartsInMachines(ShelfTestCase):
+    def setUp(self):
+        super().setUp()
+        self.keep()
+        self.count(2)
+
+    def replaced(self):
+        return already_done(member=self.member, machine_id=self.machine.pk, slot_key="filter", action=Action.REPLACE)
+
+    def test_a_new_part_in_its_place_comes_from_the_shelf_and_goes_back_when_undone(self):
+        entry = self.replaced()
+        self.assertEqual(self.there(), 1)
+        moved = Movement.objects.of(self.member.household_id).get(why="fitted")
+        self.assertIsNotNone(moved.item_id)
+        self.undo(entry)
+        self.assertEqual(self.there(), 2)
+
+    def test_with_none_on_the_shelf_it_came_from_elsewhere(self):
+        self.count(0)
+        self.replaced()
+        self.assertEqual(self.there(), 0)
+
+    def test_over_a_bench_sheet_and_with_a_kit_just_as_well(self):
+        pick = Pick(self.machine.pk, "filter", Action.REPLACE)
+        sheet = bench.open_sheet(member=self.member, sheet_id=uuid4(), picks=[pick])
+        while (step := sheet.progress.current) is not None:
+            says = next(v for v in ("done", "pass", "dry", "due") if v in step.answers)
+            sheet = bench.answer(member=self.member, sheet_id=sheet.row.pk, given=Given(uuid4(), step.key, says))
+        bench.finish(member=self.member, sheet_id=sheet.row.pk)
+        self.assertEqual(self.there(), 1)
+        roller = uuid4()
+        self.keep("RB-1", spare_id=roller, places=(Place(self.machine.pk, "bristle-roller"),), name="Roller")
+        self.count(1, roller)
+        renew_kit(member=self.member, machine_id=self.machine.pk, kit="brushes")
+        self.assertEqual(self.there(roller), 0)
+
+    def test_one_takes_turns_in_a_set(self):
+        services.take_turn(member=self.member, spare_id=self.filter, place=self.place, name="Filter B")
+        self.assertEqual(self.there(), 1)
+        self.count(0)
+        with self.assertRaises(InvalidValue):
+            services.take_turn(member=self.member, spare_id=self.filter, place=self.place, name="Filter C")
+
+
+class WhenToOrder(ShelfTestCase):
+    def test_with_time_a_spare_becomes_wanted_and_an_order_covers_it(self):
+        self.keep()
+        self.prices()
+        self.assertEqual(self.kind().holding.lead_days, 4)
+        self.count(3)
+        first = self.kind()
+        self.assertEqual(first.cover.supply, Supply.ENOUGH)
+        self.count(0)
+        self.at(NOON + 60 * DAY)
+        wanted = self.kind()
+        self.assertIn(wanted.cover.supply, (Supply.NOW, Supply.SOON, Supply.WAITS))
+        orders.order(member=self.member, lines=[Line("Corner", "RF-8x3", 1)])
+        self.assertEqual((self.kind().holding.on_order, self.kind().to_buy), (3, max(0, wanted.to_buy - 3)))
+
+    def test_a_drying_gap_wants_a_second_set(self):
+        self.keep()
+        missing = self.kind().holding.turns_missing
+        self.assertEqual(missing, 1)
+        self.count(1)
+        services.take_turn(member=self.member, spare_id=self.filter, place=self.place, name="Filter B")
+        self.assertEqual(self.kind().holding.turns_missing, 0)
+
+    def test_stored_renewals_equal_those_made_anew(self):
+        before = buying.shelf(self.member).loose
+        Standing.objects.of(self.member.household_id).delete()
+        self.assertEqual(buying.shelf(self.member).loose, before)
+        self.assertTrue(before)
+
+
+class OrdersAndArrivals(ShelfTestCase):
+    def setUp(self):
+        super().setUp()
+        self.keep()
+        self.prices(delivery="3.90")
+
+    def order(self, *lines):
+        return orders.order(member=self.member, lines=lines or [Line("Corner", "RF-8x3", 2)])
+
+    def test_it_comes_and_is_on_the_shelf_once(self):
+        entry = self.order()
+        [row] = records.open_orders(self.member)
+        self.assertEqual((row.delivery, row.expected), (390, (NOON + 6 * DAY).date()))
+        orders.arrived(member=self.member, order_id=entry.pk)
+        self.assertEqual((self.there(), records.open_orders(self.member)), (6, []))
+        with self.assertRaises(Conflict):
+            orders.arrived(member=self.member, order_id=entry.pk)
+
+    def test_called_off_and_taken_back(self):
+        entry = self.order()
+        self.undo(entry)
+        self.assertEqual(records.open_orders(self.member), [])
+        with self.assertRaises(Conflict):
+            orders.arrived(member=self.member, order_id=entry.pk)
+
+    def test_what_came_cannot_be_taken_back_once_it_went_out(self):
+        entry = self.order()
+        came = orders.arrived(member=self.member, order_id=entry.pk)
+        services.move(member=self.member, spare_id=self.filter, count=6, why="gone")
+        with self.assertRaises(Conflict):
+            self.undo(came)
+        self.assertEqual(self.there(), 0)
+
+    def test_bad_lines_order_nothing(self):
+        for line in (Line("Corner", "ZZ-1", 1), Line("Nobody", "RF-8", 1), Line("Corner", "RF-8", 0)):
+            with self.subTest(line), self.assertRaises(InvalidValue):
+                self.order(Line("Corner", "RF-8", 1), line)
+        self.assertEqual(records.open_orders(self.member), [])
+
+    def test_a_day_it_cannot_have_come_on_is_refused(self):
+        entry = self.order()
+        for day in (NOON - DAY, NOON + DAY):
+            with self.assertRaises(InvalidValue):
+                orders.arrived(member=self.member, order_id=entry.pk, day=day.date())
+
+
+class PriceLists(ShelfTestCase):
+    def test_a_bad_file_leaves_the_list_of_before(self):
+        self.prices()
+        with self.assertRaises(BadLines):
+            self.prices(LIST + b"P-1,Bad price,P-1,12 euro,2\n")
+        [kept] = records.lists_of(self.member)
+        self.assertEqual(len(kept.offers), 2)
+        self.assertEqual(PricesVersion.objects.of(self.member.household_id).count(), 1)
+
+    def test_one_currency_for_all(self):
+        self.prices()
+        with self.assertRaises(InvalidValue) as told:
+            self.prices(supplier="Far away", currency="USD")
+        self.assertEqual(told.exception.field, "currency")
+        self.prices(currency="USD")  # the only list may change its own
+
+    def test_the_shop_is_read_and_survived(self):
+        server = shop.opened()
+        self.addCleanup(server.server_close)
+        self.addCleanup(server.shutdown)
+        base = f"http://127.0.0.1:{server.server_port}/offers.json"
+        with override_settings(SHOP=base):
+            prices.ask_shop(member=self.member)
+        [kept] = records.lists_of(self.member)
+        self.assertEqual((len(kept.offers), kept.delivery), (len(shop.LINES), 390))
+        for mood in ("closed", "garbage", "slow"):
+            with (
+                self.subTest(mood),
+                override_settings(SHOP=f"{base}?mood={mood}"),
+                mock.patch.object(prices, "PATIENCE_S", 0.2),
+                self.assertRaises((Conflict, InvalidValue)),
+            ):
+                prices.ask_shop(member=self.member)
+        with override_settings(SHOP=""), self.assertRaises(Conflict):
+            prices.ask_shop(member=self.member)
+        self.assertEqual(records.lists_of(self.member), [kept])
+        self.assertEqual(len(prices.read_csv(shop.as_csv(), supplier="x", currency="EUR").offers), len(kept.offers))
+
+
+class WaysToBuy(ShelfTestCase):
+    def test_the_best_way_covers_what_is_needed_and_says_what_is_left(self):
+        self.keep()
+        self.prices(delivery="3.90")
+        found = buying.ways_to_buy(self.member)
+        need = self.kind().to_buy
+        self.assertGreater(need, 1)
+        best = found.ways[0]
+        bought = sum(found.sales[key].contents[self.filter] * n for key, n in best.picks.items())
+        self.assertEqual(bought - need, best.left.get(str(self.filter), 0))
+        self.assertEqual(best.delivery, 390)
+        self.assertTrue(all(way.proven for way in found.ways))
+
+    def test_what_nobody_sells_is_listed_apart(self):
+        self.keep("QQ-1")
+        self.prices()
+        found = buying.ways_to_buy(self.member)
+        self.assertEqual((found.ways, [kind.id for kind in found.unsold]), ((), [self.filter]))
+
+
+class OverHttp(ShelfTestCase):
+    def setUp(self):
+        super().setUp()
+        self.client.force_login(self.member.user)
+
+    def send(self, method, path, body=None):
+        return getattr(self.client, method)(f"/api/shelf{path}", json.dumps(body or {}), "application/json")
+
+    def test_from_the_proposal_to_the_list_the_order_and_the_shelf(self):
+        made = self.send("post", "/propose").json()
+        kind = next(k for k in made["shelf"]["kinds"] if k["name"] == "Filter, Robot")
+        body = {
+            "name": kind["name"],
+            "places": [{"machine_id": p["machine_id"], "slot": p["slot"]} for p in kind["places"]],
+            "numbers": [{"number": "RF-8"}],
+        }
+        self.assertEqual(self.send("put", f"/kinds/{kind['id']}", body).status_code, 200)
+        took = self.client.post("/api/shelf/prices?supplier=Corner&currency=eur&delivery=3.90", LIST, "text/csv")
+        self.assertEqual(took.json()["shelf"]["lists"], [{"supplier": "Corner", "offers": 2, "delivery": 390}])
+        wanted = {one["name"]: one for one in self.client.get("/api/shelf/to_order").json()}
+        self.assertEqual(wanted["Filter, Robot"]["supply"], "now")
+        ways = self.client.get("/api/shelf/ways").json()
+        picks = [{k: pick[k] for k in ("supplier", "code", "count")} for pick in ways["ways"][0]["picks"]]
+        ordered = self.send("post", "/orders", {"lines": picks}).json()
+        order = ordered["shelf"]["orders"][0]["id"]
+        after = self.send("post", f"/orders/{order}/arrived").json()["shelf"]
+        filter_ = next(k for k in after["kinds"] if k["id"] == kind["id"])
+        self.assertGreater(filter_["on_hand"], 0)
+        moves = self.client.get(f"/api/shelf/kinds/{kind['id']}/moves").json()
+        self.assertEqual([m["why"] for m in moves], ["came"])
+        text = self.client.get("/api/shelf/list.csv").content.decode()
+        self.assertTrue(text.startswith("supplier,code,name,count,price each,currency"))
+
+    def test_bad_lines_come_back_line_by_line(self):
+        data = LIST + b"P-1,Bad,P-1,cheap,2\n=X,Bad,,1.00,2\n"
+        told = self.client.post("/api/shelf/prices?supplier=Corner&currency=EUR", data, "text/csv")
+        self.assertEqual(told.status_code, 422)
+        self.assertEqual([line["line"] for line in told.json()["lines"]], [4, 5])
+        self.assertFalse(PricesVersion.objects.of(self.member.household_id).exists())
+
+    def test_a_refusal_names_its_field(self):
+        bad = self.send("put", f"/kinds/{uuid4()}", {"name": "Filter", "places": []})
+        self.assertEqual((bad.status_code, bad.json()["field"]), (422, "places"))
+        self.assertFalse(SpareVersion.objects.of(self.member.household_id).exists())
+        self.assertEqual(self.client.get("/api/shelf?horizon=5").status_code, 422)
