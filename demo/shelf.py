@@ -26,9 +26,13 @@ KEPT: dict[str, tuple[tuple[PartNumber, ...], int]] = {
     "Belt, Hall upright": ((PartNumber("FB-9"),), 1),
     "Foam filter, Hall upright": ((PartNumber("UF-9"),), 1),
     "Centre filter, Stairs cordless": ((PartNumber("CF-2"),), 1),
-    "Paper liner, Workshop tub": ((PartNumber("PL-30"),), 3),
+    "Paper liner, Workshop tub": ((PartNumber("PL-30"),), 0),
+    "Front caster, Ground robot": ((PartNumber("CA-4"),), 1),
+    "Front caster, Attic robot": ((PartNumber("CA-4", maker=False),), 1),
+    "Exhaust filter, Hall upright": ((PartNumber("HF-9"),), 1),
+    "Fine filter, Attic robot": ((PartNumber("FF-5"),), 1),
 }
-"""Kind of part: its numbers, and how many lay there when they were counted. Of robot filters there is none left."""
+"""Kind of part: its numbers, and how many lay there when they were counted: no paper liner and no robot filter."""
 
 
 def events(story: Story) -> Iterator[Event]:

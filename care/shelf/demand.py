@@ -6,7 +6,7 @@ Draws are seeded, one stream for each place, so that one place's needs do not mo
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
-from math import ceil
+from math import ceil, log
 from statistics import NormalDist
 from uuid import UUID
 
@@ -23,6 +23,8 @@ SPREAD_SD = 0.3
 """How much one life of a part differs from the next in the same place, in log space [-]. Ours; none for plain dates."""
 SHORTEST_LIFE_DAYS = 2.0
 """No part is taken to be renewed more often than this [days]."""
+TODAY_DAYS = 0.5
+"""What today counts as among days that are still to come [days]."""
 Z90 = NormalDist().inv_cdf(0.9)
 
 Floats = NDArray[np.float64]
@@ -100,9 +102,9 @@ def _needs(one: Renewal, today: date, horizon_days: int) -> Floats:
 
 
 def _first(due: DueDate, today: date, rng: np.random.Generator) -> Floats:
-    """Days until the part in place goes: half a normal curve to each side of the middle of what is expected."""
-    early, middle, late = ((day - today).days for day in (due.p10, due.p50, due.p90))
+    """Days until the part in place goes: to each side of the middle half a normal curve of the logarithm."""
+    early, middle, late = (max((day - today).days, TODAY_DAYS) for day in (due.p10, due.p50, due.p90))
     ranks = (rng.permutation(DRAWS) + 0.5) / DRAWS
     z = np.array([NormalDist().inv_cdf(rank) for rank in ranks])
-    days = middle + z / Z90 * np.where(z < 0, middle - early, late - middle)
-    return np.maximum(np.floor(days), 0.0)
+    sd: Floats = np.where(z < 0, log(middle / early), log(late / middle)).astype(np.float64) / Z90
+    return np.floor(middle * np.exp(z * sd) + 1e-9)

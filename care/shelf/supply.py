@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
-from care.model import Because, DueDate
+from care.model import Because, DueDate, Scalar
 from care.shelf.demand import Demand, Spread
 
 EARLY_SHARE = 0.02
@@ -24,6 +24,8 @@ class Supply(StrEnum):
     WAITS = "waits"
     """It is needed now and there is none: something waits for it."""
     NOW = "now"
+    TURNS = "turns"
+    """A machine stands still while its part dries; one more, taking turns, would spare it that."""
     SOON = "soon"
     ENOUGH = "enough"
     UNFORESEEN = "unforeseen"
@@ -71,21 +73,30 @@ def cover(holding: Holding, demand: Demand) -> Cover:
     today, free = demand.today, holding.free
     lead, year = demand.spread(holding.lead_days), demand.spread(365)
     short_of = max(0, -free)
-    short = _short(demand, max(free, 0) + 1) if not short_of else DueDate(today, today, today, certain=True)
-    early = demand.nth(free + 1, EARLY_SHARE) if not short_of else today
-    order_by = max(today, early - timedelta(days=holding.lead_days)) if early else None
-    supply = _supply(holding, demand, order_by, today)
-    return Cover(supply, short, order_by, lead, year, short_of, _because(holding, demand, lead, early))
+    short = _short(demand, free + 1) if not short_of else DueDate(today, today, today, certain=True)
+    order_by = _order_by(holding, demand, free)
+    return Cover(
+        _supply(holding, demand, order_by), short, order_by, lead, year, short_of, _because(holding, demand, lead)
+    )
 
 
-def _supply(holding: Holding, demand: Demand, order_by: date | None, today: date) -> Supply:
-    needed_now = demand.count(0, 0.5)
-    if needed_now > holding.on_hand:
+def _order_by(holding: Holding, demand: Demand, free: int) -> date | None:
+    """When to order with `free` parts to use up; None where nothing is needed within the horizon."""
+    if free < 0:
+        return demand.today
+    early = demand.nth(free + 1, EARLY_SHARE)
+    return max(demand.today, early - timedelta(days=holding.lead_days)) if early else None
+
+
+def _supply(holding: Holding, demand: Demand, order_by: date | None) -> Supply:
+    today = demand.today
+    if demand.count(0, 0.5) > holding.on_hand:
         return Supply.WAITS
     if order_by is None:
         return Supply.ENOUGH if demand.count(demand.horizon_days, 0.9) else Supply.UNFORESEEN
     if order_by <= today:
-        return Supply.NOW
+        to_use = _order_by(holding, demand, holding.free + holding.turns_missing)
+        return Supply.NOW if to_use is not None and to_use <= today else Supply.TURNS
     return Supply.SOON if order_by <= today + timedelta(days=SOON_DAYS) else Supply.ENOUGH
 
 
@@ -98,11 +109,16 @@ def _short(demand: Demand, n: int) -> DueDate | None:
     return DueDate(first, middle, last or demand.today + timedelta(days=demand.horizon_days))
 
 
-def _because(holding: Holding, demand: Demand, lead: Spread, early: date | None) -> Because:
-    have = {"on_hand": holding.on_hand, "on_order": holding.on_order}
-    kept = {"turns_missing": holding.turns_missing, "least": holding.least, "free": holding.free}
-    needs = {"lead_days": holding.lead_days, "p10": lead.p10, "p50": lead.p50, "p90": lead.p90}
-    first = {"n": max(holding.free, 0) + 1, "day": early.isoformat() if early else None, "share": EARLY_SHARE}
+def _because(holding: Holding, demand: Demand, lead: Spread) -> Because:
+    early = demand.nth(max(holding.free, 0) + 1, EARLY_SHARE)
+    have: dict[str, Scalar] = {"on_hand": holding.on_hand, "on_order": holding.on_order}
+    kept: dict[str, Scalar] = {"turns_missing": holding.turns_missing, "least": holding.least, "free": holding.free}
+    needs: dict[str, Scalar] = {"lead_days": holding.lead_days, "p10": lead.p10, "p50": lead.p50, "p90": lead.p90}
+    first: dict[str, Scalar] = {
+        "n": max(holding.free, 0) + 1,
+        "day": early.isoformat() if early else None,
+        "share": EARLY_SHARE,
+    }
     parts = (
         Because("there", have),
         Because("kept_back", kept),

@@ -72,7 +72,7 @@ def propose(request: HttpRequest) -> WrittenOut:
 
 
 @router.put("/shelf/kinds/{spare_id}", response=WRITTEN, operation_id="spares_keep")
-def keep(request: HttpRequest, spare_id: UUID, data: schemas.SpareIn) -> WrittenOut:
+def keep(request: HttpRequest, spare_id: UUID, data: schemas.SparePartIn) -> WrittenOut:
     """Keep a kind of part, or change it; the id is the client's."""
     member = asking(request)
     return _written(member, services.keep_kind(member=member, spare_id=spare_id, part=data.part()))
@@ -93,14 +93,14 @@ def count(request: HttpRequest, spare_id: UUID, data: schemas.CountIn) -> Writte
 
 
 @router.post("/shelf/kinds/{spare_id}/moves", response=WRITTEN, operation_id="spares_move")
-def move(request: HttpRequest, spare_id: UUID, data: schemas.MoveIn) -> WrittenOut:
+def move(request: HttpRequest, spare_id: UUID, data: schemas.StockMoveIn) -> WrittenOut:
     """Some were bought elsewhere, or are gone."""
     member = asking(request)
     return _written(member, services.move(member=member, spare_id=spare_id, **data.model_dump()))
 
 
-@router.get("/shelf/kinds/{spare_id}/moves", response=list[schemas.MovedOut], operation_id="spares_moves")
-def moves(request: HttpRequest, spare_id: UUID) -> list[schemas.MovedOut]:
+@router.get("/shelf/kinds/{spare_id}/moves", response=list[schemas.StockMovedOut], operation_id="spares_moves")
+def moves(request: HttpRequest, spare_id: UUID) -> list[schemas.StockMovedOut]:
     """What came in and went out of a kind of part, newest first."""
     rows = [row for row in records.movements_of(asking(request)) if row.spare_id == spare_id]
     return [schemas.moved_out(row) for row in reversed(rows)]

@@ -17,7 +17,7 @@ from server.shelf.orders import Line
 from server.shelf.sales import Sale
 
 
-class PlaceIn(Schema):
+class PartPlaceIn(Schema):
     """A place of a machine."""
 
     machine_id: UUID
@@ -37,11 +37,11 @@ class NumberIn(Schema):
     note: str = ""
 
 
-class SpareIn(Schema):
+class SparePartIn(Schema):
     """A kind of spare part to keep."""
 
     name: str
-    places: list[PlaceIn]
+    places: list[PartPlaceIn]
     numbers: list[NumberIn] = []
     least: int = 0
 
@@ -57,7 +57,7 @@ class CountIn(Schema):
     on_hand: int
 
 
-class MoveIn(Schema):
+class StockMoveIn(Schema):
     """So many bought elsewhere, or gone."""
 
     count: int
@@ -69,7 +69,7 @@ class MoveIn(Schema):
 class TurnIn(Schema):
     """One that takes turns at a place from now on, under a name."""
 
-    place: PlaceIn
+    place: PartPlaceIn
     name: str
 
 
@@ -105,7 +105,7 @@ class SpreadOut(Schema):
     p90: int
 
 
-class PlaceOut(Schema):
+class PartPlaceOut(Schema):
     """A place, the part in it now, and when that is expected to go."""
 
     machine_id: UUID
@@ -145,14 +145,14 @@ class SaleOut(Schema):
     other_makers: bool
 
 
-class KindOut(Schema):
+class SparePartOut(Schema):
     """A kind of part: what is there, how it stands and why, what to buy for the horizon."""
 
     id: UUID
     name: str
     numbers: list[NumberIn]
     least: int
-    places: list[PlaceOut]
+    places: list[PartPlaceOut]
     on_hand: int
     on_order: int
     turns_missing: int
@@ -198,7 +198,7 @@ class ListOut(Schema):
     delivery: int
 
 
-class MovedOut(Schema):
+class StockMovedOut(Schema):
     """What came in or went out."""
 
     entry_id: UUID
@@ -217,8 +217,8 @@ class ShelfOut(Schema):
     currency: str
     by_the_label: bool
     has_shop: bool
-    kinds: list[KindOut]
-    loose: list[PlaceOut]
+    kinds: list[SparePartOut]
+    loose: list[PartPlaceOut]
     orders: list[OrderOut]
     lists: list[ListOut]
 
@@ -261,7 +261,7 @@ class WayOut(Schema):
     wasted: list[CountOut]
 
 
-class KitOut(Schema):
+class WeighedOut(Schema):
     """Why a kit wins or loses: the least cost with it and without it [cents]."""
 
     supplier: str
@@ -282,7 +282,7 @@ class WaysOut(Schema):
     loosened: bool
     needs: list[CountOut]
     ways: list[WayOut]
-    kits: list[KitOut]
+    kits: list[WeighedOut]
     unsold: list[CountOut]
 
 
@@ -297,10 +297,10 @@ class ToOrderOut(Schema):
     on_hand: int
 
 
-def place_out(one: Renewing) -> PlaceOut:
+def place_out(one: Renewing) -> PartPlaceOut:
     """A place."""
     due = one.renewal.due
-    return PlaceOut(
+    return PartPlaceOut(
         machine_id=one.renewal.machine_id,
         machine_name=one.machine_name,
         slot=one.renewal.slot,
@@ -335,10 +335,10 @@ def _sale(sale: Sale) -> SaleOut:
     )
 
 
-def _kind(kind: OnShelf) -> KindOut:
+def _kind(kind: OnShelf) -> SparePartOut:
     part, holding, cover = kind.part, kind.holding, kind.cover
     short = cover.short
-    return KindOut(
+    return SparePartOut(
         id=kind.id,
         name=part.name,
         numbers=[NumberIn(number=n.number, maker=n.maker, check=n.check, note=n.note) for n in part.numbers],
@@ -404,9 +404,9 @@ def to_order_out(on: Shelf) -> list[ToOrderOut]:
     ]
 
 
-def moved_out(row: Movement) -> MovedOut:
+def moved_out(row: Movement) -> StockMovedOut:
     """What came in or went out."""
-    return MovedOut(
+    return StockMovedOut(
         entry_id=row.entry_id,
         at=row.entry.happened_at,
         by=row.entry.by.name if row.entry.by else "",
@@ -457,7 +457,7 @@ def ways_out(found: Ways) -> WaysOut:
             for way in found.ways
         ],
         kits=[
-            KitOut(
+            WeighedOut(
                 supplier=found.sales[kit.key].supplier,
                 code=found.sales[kit.key].offer.code,
                 name=found.sales[kit.key].offer.name,

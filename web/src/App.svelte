@@ -6,6 +6,7 @@
   import ListChecks from '~icons/lucide/list-checks';
   import LogOut from '~icons/lucide/log-out';
   import Moon from '~icons/lucide/moon';
+  import Package from '~icons/lucide/package';
   import Search from '~icons/lucide/search';
   import Sun from '~icons/lucide/sun';
   import SunMoon from '~icons/lucide/sun-moon';
@@ -41,6 +42,8 @@
     '/floor': floor,
     '/floor/:id': floor,
     '/household': wrap({ asyncComponent: () => import('./routes/Household.svelte') }),
+    '/shelf': wrap({ asyncComponent: () => import('./routes/Shelf.svelte') }),
+    '/shelf/list/:horizon': wrap({ asyncComponent: () => import('./routes/ShelfList.svelte') }),
     '/rack': wrap({ asyncComponent: () => import('./routes/Rack.svelte') }),
     '/labels': wrap({ asyncComponent: () => import('./routes/Labels.svelte') }),
     '/print/:id': wrap({ asyncComponent: () => import('./routes/PrintSheet.svelte') }),
@@ -59,6 +62,7 @@
     { to: '/bench', name: 'Bench', icon: Wrench, at: (path: string) => path.startsWith('/bench') },
     { to: '/rack', name: 'Rack', icon: Droplets, at: (path: string) => path.startsWith('/rack') },
     { to: '/trace', name: 'Trace', icon: Search, at: (path: string) => path.startsWith('/trace') },
+    { to: '/shelf', name: 'Shelf', icon: Package, at: (path: string) => path.startsWith('/shelf') },
     { to: '/household', name: 'Household', icon: House, at: (path: string) => path.startsWith('/household') },
   ];
   const themes: { value: Theme; text: string; icon: typeof Sun }[] = [
@@ -80,6 +84,7 @@
     { key: 'b', does: 'Bench', run: () => void push('/bench') },
     { key: 'y', does: 'Rack: what dries', run: () => void push('/rack') },
     { key: 'e', does: 'Trace: something is wrong', run: () => void push('/trace') },
+    { key: 's', does: 'Shelf: spare parts', run: () => void push('/shelf') },
     { key: 'o', does: 'Household', run: () => void push('/household') },
     { key: 'a', does: 'Add a machine', run: () => void push('/add') },
     { key: 'f', does: 'Before a run, and may I pick this up?', run: () => void push('/floor') },

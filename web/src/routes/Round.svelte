@@ -10,10 +10,12 @@
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
+  import { toOrder } from '../lib/state/shelf.svelte';
   import { openCases } from '../lib/state/trace.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { byOpening } from '../lib/words/groups';
+  import { orderBy, TONE } from '../lib/words/shelf';
   import { sentence } from '../lib/words/tasks';
   import Board from './round/Board.svelte';
   import DidItRun from './round/DidItRun.svelte';
@@ -39,9 +41,12 @@
     if (!round || rest) return;
     requestAnimationFrame(() => setTimeout(() => (rest = true)));
     void openCases().then((told) => (cases = told.status === 'ok' ? told.data : []));
+    void toOrder().then((told) => (wanted = told));
   });
   /** What is still being looked for. */
   let cases = $state.raw<Schemas['OpenCaseOut'][]>([]);
+  /** Parts that want ordering soon. */
+  let wanted = $state.raw<Schemas['ToOrderOut'][]>([]);
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
   const machines = $derived(round ? boardOrder(round.machines) : []);
@@ -234,6 +239,25 @@
             <h2>On the rack</h2>
             <Rack rack={round.rack} now={round.now} mayWrite={session.mayWrite} />
           </section>
+          {#if wanted.length}
+            <section>
+              <h2>To buy</h2>
+              <ul class="grid gap-2">
+                {#each wanted as one (one.id)}
+                  <li>
+                    <a class="wanted" href="#/shelf" style:--tone={`var(--${TONE[one.supply]})`}>
+                      <b>{one.name}</b>
+                      <span
+                        >{one.supply === 'waits'
+                          ? 'Needed now, and there is none.'
+                          : `${one.on_hand} left. Order ${one.order_by ? orderBy(one.order_by, round.today) : 'soon'}.`}</span
+                      >
+                    </a>
+                  </li>
+                {/each}
+              </ul>
+            </section>
+          {/if}
         {/if}
       </aside>
     </div>
@@ -280,6 +304,15 @@
   .tasks {
     grid-area: tasks;
     min-width: 0;
+  }
+  .wanted {
+    display: grid;
+    padding: 0.4rem 0.75rem;
+    border-left: 4px solid var(--tone);
+  }
+  .wanted b {
+    text-decoration: underline;
+    text-underline-offset: 0.2em;
   }
   aside {
     grid-area: aside;

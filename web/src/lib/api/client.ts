@@ -30,6 +30,7 @@ const UNREACHABLE: Problem = {
   field: null,
   fix: 'Check that it is running and that this device is in the same network, then try again. Nothing was lost.',
   values: {},
+  lines: [],
 };
 
 function broken(status: number): Problem {

@@ -2076,23 +2076,15 @@ export interface components {
         };
         /**
          * KitOut
-         * @description Why a kit wins or loses: the least cost with it and without it [cents].
+         * @description Parts that are renewed together.
          */
         KitOut: {
-            /** Supplier */
-            supplier: string;
-            /** Code */
-            code: string;
+            /** Key */
+            key: string;
             /** Name */
             name: string;
-            /** Price */
-            price: number;
-            /** Wins */
-            wins: boolean;
-            /** With It */
-            with_it: number | null;
-            /** Without It */
-            without_it: number | null;
+            /** Parts */
+            parts: string[];
         };
         /**
          * MachineOut
@@ -2316,23 +2308,16 @@ export interface components {
         };
         /**
          * MoveIn
-         * @description So many bought elsewhere, or gone.
+         * @description Where a part goes.
          */
         MoveIn: {
-            /** Count */
-            count: number;
-            /** Why */
-            why: string;
             /**
-             * Number
-             * @default
+             * Machine Id
+             * Format: uuid
              */
-            number: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
+            machine_id: string;
+            /** Slot */
+            slot: string;
         };
         /**
          * RunIn
@@ -2449,43 +2434,32 @@ export interface components {
         };
         /**
          * KindOut
-         * @description A kind of part: what is there, how it stands and why, what to buy for the horizon.
+         * @description A kind of machine the care book knows, with what tells it apart.
          */
         KindOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
+            /** Key */
+            key: string;
             /** Name */
             name: string;
-            /** Numbers */
-            numbers: components["schemas"]["NumberIn"][];
-            /** Least */
-            least: number;
-            /** Places */
-            places: components["schemas"]["PlaceOut"][];
-            /** On Hand */
-            on_hand: number;
-            /** On Order */
-            on_order: number;
-            /** Turns Missing */
-            turns_missing: number;
-            /** Lead Days */
-            lead_days: number;
-            supply: components["schemas"]["Supply"];
-            /** Short Of */
-            short_of: number;
-            short: components["schemas"]["ShortOut"] | null;
-            /** Order By */
-            order_by: string | null;
-            lead: components["schemas"]["SpreadOut"];
-            year: components["schemas"]["SpreadOut"];
-            /** To Buy */
-            to_buy: number;
-            /** Sales */
-            sales: components["schemas"]["SaleOut"][];
-            because: components["schemas"]["BecauseOut"];
+            /** Usual Run Min */
+            usual_run_min: number;
+            silence: components["schemas"]["Silence"];
+            /** Serves */
+            serves: boolean;
+            /** Has Dock */
+            has_dock: boolean;
+            /** Mops */
+            mops: boolean;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Traits */
+            traits: {
+                [key: string]: string;
+            };
+            /** Chambers */
+            chambers: components["schemas"]["KindChamberOut"][];
+            /** Parts */
+            parts: components["schemas"]["KindPartOut"][];
         };
         /**
          * KindPartOut
@@ -2667,23 +2641,13 @@ export interface components {
         };
         /**
          * SpareIn
-         * @description A kind of spare part to keep.
+         * @description A second part for a slot.
          */
         SpareIn: {
+            /** Slot */
+            slot: string;
             /** Name */
             name: string;
-            /** Places */
-            places: components["schemas"]["PlaceIn"][];
-            /**
-             * Numbers
-             * @default []
-             */
-            numbers: components["schemas"]["NumberIn"][];
-            /**
-             * Least
-             * @default 0
-             */
-            least: number;
         };
         /**
          * PutAwayOut
@@ -2953,16 +2917,21 @@ export interface components {
         };
         /**
          * PlaceIn
-         * @description A place of a machine.
+         * @description Where a part sits; no station for where the book has it.
          */
         PlaceIn: {
+            /** Station */
+            station?: string | null;
             /**
-             * Machine Id
-             * Format: uuid
+             * Air Order
+             * @default 1
              */
-            machine_id: string;
-            /** Slot */
-            slot: string;
+            air_order: number;
+            /**
+             * Refit Order
+             * @default 1
+             */
+            refit_order: number;
         };
         /**
          * Mark
@@ -4194,27 +4163,17 @@ export interface components {
         };
         /**
          * MovedOut
-         * @description What came in or went out.
+         * @description How far something moved one suspect.
          */
         MovedOut: {
-            /**
-             * Entry Id
-             * Format: uuid
-             */
-            entry_id: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By */
-            by: string;
-            /** Count */
-            count: number;
-            /** Why */
-            why: string;
-            /** Note */
-            note: string;
+            /** Suspect */
+            suspect: string;
+            /** Name */
+            name: string;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
         };
         /**
          * NextOut
@@ -4542,36 +4501,20 @@ export interface components {
         };
         /**
          * PlaceOut
-         * @description A place, the part in it now, and when that is expected to go.
+         * @description A station of the path in the lab: what may be set there.
          */
         PlaceOut: {
-            /**
-             * Machine Id
-             * Format: uuid
-             */
-            machine_id: string;
-            /** Machine Name */
-            machine_name: string;
-            /** Slot */
-            slot: string;
-            /** Slot Name */
-            slot_name: string;
-            /** Item Name */
-            item_name: string;
-            /** Level */
-            level: string;
-            /** P10 */
-            p10: string | null;
-            /** P50 */
-            p50: string | null;
-            /** P90 */
-            p90: string | null;
-            /** Certain */
-            certain: boolean;
-            /** Every Days */
-            every_days: number | null;
-            /** Turns Have */
-            turns_have: number | null;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            column: components["schemas"]["Column"];
+            /** Fills */
+            fills: boolean;
+            /** Blocks */
+            blocks: boolean;
+            /** Suction Kpa */
+            suction_kpa: number | null;
         };
         /**
          * SettingIn
@@ -4689,6 +4632,39 @@ export interface components {
             lines: components["schemas"]["OrderLineOut"][];
         };
         /**
+         * PartPlaceOut
+         * @description A place, the part in it now, and when that is expected to go.
+         */
+        PartPlaceOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            /** Item Name */
+            item_name: string;
+            /** Level */
+            level: string;
+            /** P10 */
+            p10: string | null;
+            /** P50 */
+            p50: string | null;
+            /** P90 */
+            p90: string | null;
+            /** Certain */
+            certain: boolean;
+            /** Every Days */
+            every_days: number | null;
+            /** Turns Have */
+            turns_have: number | null;
+        };
+        /**
          * SaleOut
          * @description An offer for a part: price in cents, what is in it by kind, what of it fits nothing here.
          */
@@ -4733,9 +4709,9 @@ export interface components {
             /** Has Shop */
             has_shop: boolean;
             /** Kinds */
-            kinds: components["schemas"]["KindOut"][];
+            kinds: components["schemas"]["SparePartOut"][];
             /** Loose */
-            loose: components["schemas"]["PlaceOut"][];
+            loose: components["schemas"]["PartPlaceOut"][];
             /** Orders */
             orders: components["schemas"]["OrderOut"][];
             /** Lists */
@@ -4765,6 +4741,46 @@ export interface components {
             certain: boolean;
         };
         /**
+         * SparePartOut
+         * @description A kind of part: what is there, how it stands and why, what to buy for the horizon.
+         */
+        SparePartOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers: components["schemas"]["NumberIn"][];
+            /** Least */
+            least: number;
+            /** Places */
+            places: components["schemas"]["PartPlaceOut"][];
+            /** On Hand */
+            on_hand: number;
+            /** On Order */
+            on_order: number;
+            /** Turns Missing */
+            turns_missing: number;
+            /** Lead Days */
+            lead_days: number;
+            supply: components["schemas"]["Supply"];
+            /** Short Of */
+            short_of: number;
+            short: components["schemas"]["ShortOut"] | null;
+            /** Order By */
+            order_by: string | null;
+            lead: components["schemas"]["SpreadOut"];
+            year: components["schemas"]["SpreadOut"];
+            /** To Buy */
+            to_buy: number;
+            /** Sales */
+            sales: components["schemas"]["SaleOut"][];
+            because: components["schemas"]["BecauseOut"];
+        };
+        /**
          * SpreadOut
          * @description How many, in 10, 50 and 90 % of futures at most.
          */
@@ -4781,7 +4797,7 @@ export interface components {
          * @description How a kind of part stands, worst first.
          * @enum {string}
          */
-        Supply: "waits" | "now" | "soon" | "enough" | "unforeseen";
+        Supply: "waits" | "now" | "turns" | "soon" | "enough" | "unforeseen";
         /**
          * ToOrderOut
          * @description A line of Round: a kind of part that wants ordering.
@@ -4870,9 +4886,29 @@ export interface components {
             /** Ways */
             ways: components["schemas"]["WayOut"][];
             /** Kits */
-            kits: components["schemas"]["KitOut"][];
+            kits: components["schemas"]["WeighedOut"][];
             /** Unsold */
             unsold: components["schemas"]["CountOut"][];
+        };
+        /**
+         * WeighedOut
+         * @description Why a kit wins or loses: the least cost with it and without it [cents].
+         */
+        WeighedOut: {
+            /** Supplier */
+            supplier: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number;
+            /** Wins */
+            wins: boolean;
+            /** With It */
+            with_it: number | null;
+            /** Without It */
+            without_it: number | null;
         };
         /**
          * WrittenOut
@@ -4887,6 +4923,39 @@ export interface components {
             shelf: components["schemas"]["ShelfOut"];
         };
         /**
+         * PartPlaceIn
+         * @description A place of a machine.
+         */
+        PartPlaceIn: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Slot */
+            slot: string;
+        };
+        /**
+         * SparePartIn
+         * @description A kind of spare part to keep.
+         */
+        SparePartIn: {
+            /** Name */
+            name: string;
+            /** Places */
+            places: components["schemas"]["PartPlaceIn"][];
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers: components["schemas"]["NumberIn"][];
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
+        };
+        /**
          * CountIn
          * @description What lies there, counted.
          */
@@ -4895,11 +4964,55 @@ export interface components {
             on_hand: number;
         };
         /**
+         * StockMoveIn
+         * @description So many bought elsewhere, or gone.
+         */
+        StockMoveIn: {
+            /** Count */
+            count: number;
+            /** Why */
+            why: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * StockMovedOut
+         * @description What came in or went out.
+         */
+        StockMovedOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Count */
+            count: number;
+            /** Why */
+            why: string;
+            /** Note */
+            note: string;
+        };
+        /**
          * TurnIn
          * @description One that takes turns at a place from now on, under a name.
          */
         TurnIn: {
-            place: components["schemas"]["PlaceIn"];
+            place: components["schemas"]["PartPlaceIn"];
             /** Name */
             name: string;
         };
@@ -8242,7 +8355,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SpareIn"];
+                "application/json": components["schemas"]["SparePartIn"];
             };
         };
         responses: {
@@ -8403,7 +8516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MovedOut"][];
+                    "application/json": components["schemas"]["StockMovedOut"][];
                 };
             };
         };
@@ -8419,7 +8532,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MoveIn"];
+                "application/json": components["schemas"]["StockMoveIn"];
             };
         };
         responses: {

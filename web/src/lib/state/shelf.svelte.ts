@@ -1,0 +1,146 @@
+import { v4 as uuid } from 'uuid';
+
+import { type Answer, ask, client, type Problem, type Schemas } from '../api/client';
+import { house } from './house.svelte';
+import { type Load, loaded, PENDING } from './load';
+import { notice } from './notice.svelte';
+
+export type Kind = Schemas['SparePartOut'];
+export type Ways = Schemas['WaysOut'];
+type Shelf = Schemas['ShelfOut'];
+type Written = Schemas['WrittenOut'];
+
+/** Spans of time that one buys for [days]. */
+export const HORIZONS = [30, 90, 365, 730];
+
+/** The shelf as the server last told it. Every write answers with it, and offers to undo. */
+export class ShelfState {
+  load = $state.raw<Load<Shelf>>(PENDING);
+  ways = $state.raw<Load<Ways>>(PENDING);
+  horizon = $state(90);
+  busy = $state(false);
+  /** What to buy was asked for. */
+  asked = $state(false);
+  /** What is wrong with a price list, to be shown line by line. */
+  badList = $state.raw<Problem | null>(null);
+  shelf = $derived(this.load.status === 'ok' ? this.load.data : null);
+
+  async refresh(): Promise<void> {
+    this.load = loaded(await ask(client.GET('/api/shelf')));
+  }
+
+  /** What to buy for a span of time. */
+  async findWays(horizon = this.horizon): Promise<void> {
+    [this.horizon, this.ways, this.asked] = [horizon, PENDING, true];
+    const found = loaded(await ask(client.GET('/api/shelf/ways', { params: { query: { horizon } } })));
+    if (this.horizon === horizon) this.ways = found;
+  }
+
+  propose(): Promise<boolean> {
+    return this.record(client.POST('/api/shelf/propose'), 'Kept: every part that wears by use or date.');
+  }
+
+  keep(part: Schemas['SparePartIn'], id: string = uuid()): Promise<boolean> {
+    const params = { path: { spare_id: id } };
+    return this.record(
+      client.PUT('/api/shelf/kinds/{spare_id}', { params, body: part }),
+      `${part.name} is kept.`,
+    );
+  }
+
+  drop(kind: Kind): Promise<boolean> {
+    const params = { path: { spare_id: kind.id } };
+    return this.record(
+      client.DELETE('/api/shelf/kinds/{spare_id}', { params }),
+      `${kind.name} is no longer kept.`,
+    );
+  }
+
+  count(kind: Kind, on_hand: number): Promise<boolean> {
+    const params = { path: { spare_id: kind.id } };
+    return this.record(
+      client.POST('/api/shelf/kinds/{spare_id}/count', { params, body: { on_hand } }),
+      `${kind.name}: ${on_hand} on the shelf.`,
+    );
+  }
+
+  turn(kind: Kind, place: Schemas['PartPlaceOut'], name: string): Promise<boolean> {
+    const params = { path: { spare_id: kind.id } };
+    const body = { place: { machine_id: place.machine_id, slot: place.slot }, name };
+    return this.record(
+      client.POST('/api/shelf/kinds/{spare_id}/turn', { params, body }),
+      `${name} takes turns with ${place.item_name} from now on.`,
+    );
+  }
+
+  order(lines: Schemas['LineIn'][]): Promise<boolean> {
+    return this.record(client.POST('/api/shelf/orders', { body: { lines } }), 'Noted as ordered.');
+  }
+
+  arrived(order: Schemas['OrderOut']): Promise<boolean> {
+    const params = { path: { order_id: order.id } };
+    return this.record(
+      client.POST('/api/shelf/orders/{order_id}/arrived', { params, body: { day: null } }),
+      'It came: all of it is on the shelf.',
+    );
+  }
+
+  /** An order is called off by undoing it. */
+  async callOff(order: Schemas['OrderOut']): Promise<void> {
+    await this.undo(order.id);
+  }
+
+  async takeList(file: File, of: { supplier: string; currency: string; delivery: string }): Promise<boolean> {
+    const body = await file.arrayBuffer();
+    const request = client.POST('/api/shelf/prices', {
+      params: { query: of },
+      body: body as never,
+      bodySerializer: () => body,
+      headers: { 'Content-Type': 'text/csv' },
+    });
+    return this.record(request, `The list of ${of.supplier} is in use.`, true);
+  }
+
+  askShop(): Promise<boolean> {
+    return this.record(client.POST('/api/shelf/prices/ask'), 'The shop’s list of today is in use.', true);
+  }
+
+  dropList(supplier: string): Promise<boolean> {
+    const params = { query: { supplier } };
+    return this.record(
+      client.DELETE('/api/shelf/prices', { params }),
+      `The list of ${supplier} is no longer used.`,
+    );
+  }
+
+  private async undo(entry_id: string): Promise<void> {
+    await house.undo(entry_id);
+    await this.refresh();
+    if (this.asked) await this.findWays();
+  }
+
+  private async record(
+    request: Parameters<typeof ask<Written>>[0],
+    text: string,
+    list = false,
+  ): Promise<boolean> {
+    this.busy = true;
+    const answer: Answer<Written> = await ask(request);
+    [this.busy, this.badList] = [false, null];
+    if (!answer.ok) {
+      if (list) this.badList = answer.problem;
+      else notice.refused(answer.problem);
+      return false;
+    }
+    this.load = { status: 'ok', data: answer.data.shelf };
+    notice.done(text, () => this.undo(answer.data.entry_id));
+    if (this.asked) void this.findWays();
+    return true;
+  }
+}
+
+/** The kinds of part that want ordering soon, for Round. */
+export async function toOrder(): Promise<Schemas['ToOrderOut'][]> {
+  const told = await ask(client.GET('/api/shelf/to_order'));
+  return told.ok ? told.data : [];
+}

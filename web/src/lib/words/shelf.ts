@@ -1,0 +1,106 @@
+/** The shelf in words. */
+import type { Schemas } from '../api/client';
+import { day, daysBetween, plural, when } from './format';
+
+type Kind = Schemas['SparePartOut'];
+type Because = Schemas['BecauseOut'];
+
+export const SUPPLY: Record<Schemas['Supply'], string> = {
+  waits: 'Something waits for it',
+  now: 'Order now',
+  turns: 'One more would spare a wait',
+  soon: 'Order soon',
+  enough: 'Enough',
+  unforeseen: 'Nobody can foresee it',
+};
+
+/** How urgent it is, as the colours of states. */
+export const TONE: Record<Schemas['Supply'], string> = {
+  waits: 'overdue',
+  now: 'due',
+  turns: 'drying',
+  soon: 'wearing',
+  enough: 'fresh',
+  unforeseen: 'unknown',
+};
+
+/** Whether a part of a number was found to fit. */
+export const CHECK: Record<Schemas['Check'], string> = {
+  unchecked: 'not tried yet',
+  fits: 'fits',
+  differs: 'fits, but is different',
+  no: 'does not fit',
+};
+
+export function money(cents: number, currency: string): string {
+  return `${(cents / 100).toFixed(2)}\u00a0${currency}`;
+}
+
+/** "today", "by Sat, Dec 2, in 7 days". */
+export function orderBy(iso: string, today: string): string {
+  const days = daysBetween(today, iso);
+  if (days <= 0) return 'today';
+  return days < 60 ? `by ${day(iso)}, in ${plural(days, 'day')}` : `by ${day(iso)}`;
+}
+
+/** "1 to 3", "2". */
+export function spread(of: Schemas['SpreadOut']): string {
+  return of.p10 === of.p90 ? `${of.p50}` : `about ${of.p50} (${of.p10}–${of.p90})`;
+}
+
+/** What stands first under a kind of part: why it wants ordering, or until when it lasts. */
+export function because(kind: Kind, today: string): string {
+  const next = kind.places.find((one) => one.p50)
+    ? when(
+        kind.places
+          .filter((one) => one.p50 !== null)
+          .map((one) => ({
+            p10: one.p10 ?? '',
+            p50: one.p50 ?? '',
+            p90: one.p90 ?? '',
+            certain: one.certain,
+          }))
+          .sort((a, b) => a.p50.localeCompare(b.p50))[0] ?? null,
+        today,
+      )
+    : '';
+  switch (kind.supply) {
+    case 'waits':
+      return 'A new one is due, and there is none.';
+    case 'turns':
+      return 'The machine stands still while it dries. With one more, they take turns.';
+    case 'unforeseen':
+      return 'Neither use nor a date tells when it goes: buy it when you find it worn.';
+    case 'enough':
+      return kind.short
+        ? `One would be lacking ${when(kind.short, today)}.`
+        : `Lasts beyond what is planned for.`;
+    default:
+      return next ? `A new one is due ${next}; it takes ${plural(kind.lead_days, 'day')} to come.` : '';
+  }
+}
+
+const WHY: Record<string, (v: Record<string, unknown>) => string> = {
+  supply: (v) => `About ${v.needed_a_year} a year are needed.`,
+  there: (v) => `${v.on_hand} on the shelf${v.on_order ? `, ${v.on_order} on the way` : ''}.`,
+  kept_back: (v) => {
+    const parts = [
+      ...(v.turns_missing ? [`${v.turns_missing} should take turns while others dry`] : []),
+      ...(v.least ? [`${v.least} you never want to go below`] : []),
+    ];
+    return parts.length ? `Of these, ${parts.join(', and ')}: ${v.free} to use up.` : '';
+  },
+  needs_while_it_comes: (v) =>
+    `While an order comes (${v.lead_days} days), ${spread({ p10: Number(v.p10), p50: Number(v.p50), p90: Number(v.p90) })} are needed.`,
+  first_short: (v) => {
+    if (!v.day) return 'None would be lacking in the time that is looked ahead.';
+    const which = v.n === 1 ? 'The next one' : `Number ${v.n} from now`;
+    return `${which} is needed before ${day(String(v.day))} in only ${Math.round(Number(v.share) * 100)} of 100 futures; less the days it takes to come, that is when to order.`;
+  },
+};
+
+/** The arithmetic of a kind of part, a sentence for each step. */
+export function arithmetic(node: Because): string[] {
+  const said = WHY[node.code]?.(node.values) ?? '';
+  return [...(said ? [said] : []), ...node.parts.flatMap(arithmetic)];
+}

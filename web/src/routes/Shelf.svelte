@@ -1,0 +1,193 @@
+<!-- The shelf: what must be ordered first, how long each part lasts, what is on its way, and what to buy. -->
+<script lang="ts">
+  import { onDestroy } from 'svelte';
+
+  import type { Schemas } from '../lib/api/client';
+  import { keys } from '../lib/state/keys.svelte';
+  import { session } from '../lib/state/session.svelte';
+  import { type Kind, ShelfState } from '../lib/state/shelf.svelte';
+  import Trouble from '../lib/ui/Trouble.svelte';
+  import Waiting from '../lib/ui/Waiting.svelte';
+  import { plural, together } from '../lib/words/format';
+  import { SUPPLY } from '../lib/words/shelf';
+  import Edit from './shelf/Edit.svelte';
+  import KindRow from './shelf/KindRow.svelte';
+  import Lists from './shelf/Lists.svelte';
+  import OnTheWay from './shelf/OnTheWay.svelte';
+  import WaysToBuy from './shelf/WaysToBuy.svelte';
+
+  const stock = new ShelfState();
+  void stock.refresh();
+
+  let open = $state<string | null>(null);
+  let editing = $state.raw<Kind | 'new' | null>(null);
+  const shelf = $derived(stock.shelf);
+  const GROUPS: Schemas['Supply'][] = ['waits', 'now', 'soon', 'turns', 'enough', 'unforeseen'];
+  const groups = $derived(
+    GROUPS.map((supply) => ({
+      supply,
+      kinds: shelf?.kinds.filter((one) => one.supply === supply) ?? [],
+    })).filter((group) => group.kinds.length),
+  );
+  const urgent = $derived(shelf?.kinds.filter((one) => ['waits', 'now'].includes(one.supply)) ?? []);
+  const soon = $derived(shelf?.kinds.filter((one) => one.supply === 'soon') ?? []);
+  const head = $derived.by(() => {
+    if (urgent.length)
+      return `Order now: ${together(urgent.slice(0, 3))}${urgent.length > 3 ? ' and more' : ''}.`;
+    return soon.length ? `Order soon: ${together(soon.slice(0, 3))}.` : 'Nothing needs ordering.';
+  });
+
+  onDestroy(
+    keys.lend('Shelf', [
+      { key: 'n', does: 'Keep another part', run: () => session.mayWrite && (editing = 'new') },
+      { key: 'c', does: 'What to buy', run: () => void stock.findWays() },
+    ]),
+  );
+</script>
+
+<svelte:head><title>Shelf · Yperon</title></svelte:head>
+
+{#if stock.load.status === 'pending'}
+  <Waiting what="Looking at the shelf" />
+{:else if stock.load.status === 'error'}
+  <div class="mx-auto max-w-xl p-6">
+    <Trouble problem={stock.load.problem} retry={() => void stock.refresh()} />
+  </div>
+{:else if shelf}
+  {#if !shelf.kinds.length}
+    <div class="mx-auto grid max-w-xl gap-4 p-6 pb-40">
+      <h1>Nothing is kept yet.</h1>
+      {#if shelf.loose.length}
+        <p>
+          Your machines have {plural(shelf.loose.length, 'part')} that are renewed. Keep those that wear by use
+          or by date: then Yperon says when to order which, so that none is lacking and none gathers dust.
+        </p>
+        <p class="flex flex-wrap gap-3">
+          <button
+            class="btn btn-primary btn-lg"
+            disabled={!session.mayWrite || stock.busy}
+            onclick={() => void stock.propose()}>Keep what wears</button
+          >
+          <button class="btn btn-lg" disabled={!session.mayWrite} onclick={() => (editing = 'new')}
+            >Choose myself</button
+          >
+        </p>
+      {:else}
+        <p>Add a machine first: its parts are what is kept here.</p>
+        <p><a class="btn btn-primary btn-lg" href="#/add">Add a machine</a></p>
+      {/if}
+    </div>
+  {:else}
+    <div class="page">
+      <header class="lead">
+        <div class="min-w-0">
+          <h1>{head}</h1>
+          <p class="soft">
+            By how your machines run. A bar is a year from today: full as long as what is there lasts, striped
+            where it may run out; its notch says when to order.
+          </p>
+        </div>
+        <button class="btn btn-primary btn-lg" onclick={() => void stock.findWays()}>What to buy</button>
+      </header>
+
+      {#if stock.asked}
+        <div class="ways"><WaysToBuy {stock} {shelf} /></div>
+      {/if}
+
+      <div class="kinds">
+        {#each groups as group (group.supply)}
+          <section aria-label={SUPPLY[group.supply]}>
+            <h2>{SUPPLY[group.supply]} <span class="soft">{group.kinds.length}</span></h2>
+            <ul>
+              {#each group.kinds as kind (kind.id)}
+                <KindRow
+                  {stock}
+                  {shelf}
+                  {kind}
+                  open={open === kind.id}
+                  ontoggle={() => (open = open === kind.id ? null : kind.id)}
+                  onedit={() => (editing = kind)}
+                />
+              {/each}
+            </ul>
+          </section>
+        {/each}
+        {#if session.mayWrite}
+          <p class="flex flex-wrap gap-2">
+            <button class="btn" onclick={() => (editing = 'new')}>Keep another part</button>
+            {#if shelf.loose.some((one) => one.p50)}
+              <button class="btn" disabled={stock.busy} onclick={() => void stock.propose()}
+                >Keep all that wear</button
+              >
+            {/if}
+          </p>
+        {/if}
+      </div>
+
+      <aside>
+        <OnTheWay {stock} {shelf} />
+        <Lists {stock} {shelf} />
+      </aside>
+    </div>
+  {/if}
+  {#if editing}
+    <Edit {stock} {shelf} kind={editing === 'new' ? null : editing} onclose={() => (editing = null)} />
+  {/if}
+{/if}
+
+<style>
+  .page {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 21rem;
+    grid-template-areas: 'lead lead' 'ways ways' 'kinds aside';
+    gap: 1.25rem 2rem;
+    align-items: start;
+    max-width: 84rem;
+    margin-inline: auto;
+    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 5rem;
+  }
+  .lead {
+    grid-area: lead;
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 1.5rem;
+  }
+  .ways {
+    grid-area: ways;
+    min-width: 0;
+  }
+  .kinds {
+    grid-area: kinds;
+    display: grid;
+    gap: 1.5rem;
+    min-width: 0;
+  }
+  h2 {
+    margin-bottom: 0.5rem;
+    font-size: 1.1rem;
+    font-weight: 800;
+  }
+  ul {
+    display: grid;
+    gap: 0.5rem;
+  }
+  aside {
+    grid-area: aside;
+    display: grid;
+    gap: 1.5rem;
+    min-width: 0;
+  }
+  @media (max-width: 959px) {
+    .page {
+      grid-template-columns: minmax(0, 1fr);
+      grid-template-areas: 'lead' 'ways' 'kinds' 'aside';
+    }
+  }
+  @media (max-width: 639px) {
+    .lead {
+      flex-direction: column;
+      align-items: stretch;
+    }
+  }
+</style>

@@ -1,0 +1,93 @@
+<!-- The shopping list on paper: what to buy, for which machine and why, with a box to tick. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+
+  import { ShelfState } from '../lib/state/shelf.svelte';
+  import Trouble from '../lib/ui/Trouble.svelte';
+  import Waiting from '../lib/ui/Waiting.svelte';
+  import { because, money, orderBy } from '../lib/words/shelf';
+
+  let { params }: { params: { horizon: string } } = $props();
+  const stock = new ShelfState();
+  void stock.refresh();
+  void stock.findWays(untrack(() => Number(params.horizon) || 365));
+
+  const found = $derived(stock.ways.status === 'ok' ? stock.ways.data : null);
+  const shelf = $derived(stock.shelf);
+  const needed = $derived(
+    shelf?.kinds.filter((kind) => found?.needs.some((one) => one.id === kind.id)) ?? [],
+  );
+  const best = $derived(found?.ways[0] ?? null);
+</script>
+
+<svelte:head><title>Shopping list · Yperon</title></svelte:head>
+
+{#if stock.ways.status === 'error'}
+  <div class="mx-auto max-w-xl p-6"><Trouble problem={stock.ways.problem} /></div>
+{:else if !found || !shelf}
+  <Waiting what="Writing the list" />
+{:else}
+  <article>
+    <p class="no-print flex gap-2">
+      <button class="btn btn-primary" onclick={() => print()}>Print</button>
+      <a class="btn btn-ghost" href="#/shelf">Back to the shelf</a>
+    </p>
+    <h1>Shopping list</h1>
+    {#if best}
+      <h2>To buy, {money(best.cost, found.currency)}{best.delivery ? ' with delivery' : ''}</h2>
+      <ul>
+        {#each best.picks as pick (pick.supplier + pick.code)}
+          <li>
+            ☐ {pick.count} × {pick.name} ({pick.code}, {pick.supplier}), {money(
+              pick.price * pick.count,
+              found.currency,
+            )}
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    {#if found.unsold.length}
+      <h2>On no price list</h2>
+      <ul>
+        {#each found.unsold as one (one.name)}<li>☐ {one.count} × {one.name}</li>{/each}
+      </ul>
+    {/if}
+    <h2>What for</h2>
+    <ul>
+      {#each needed as kind (kind.id)}
+        <li>
+          <b
+            >{kind.to_buy} × {kind.name}{kind.numbers.length
+              ? ` (${kind.numbers.map((n) => n.number).join(', ')})`
+              : ''}.</b
+          >
+          {kind.order_by ? `Order ${orderBy(kind.order_by, shelf.today)}.` : ''}
+          {because(kind, shelf.today)}
+        </li>
+      {:else}
+        <li>Nothing is needed.</li>
+      {/each}
+    </ul>
+    <p class="soft">
+      Hold each part against its place before you open the packet: what does not fit goes back.
+    </p>
+  </article>
+{/if}
+
+<style>
+  article {
+    display: grid;
+    gap: 0.75rem;
+    max-width: 50rem;
+    margin-inline: auto;
+    padding: 1.25rem 1.25rem 5rem;
+  }
+  h2 {
+    margin-top: 0.75rem;
+    font-size: 1.15rem;
+    font-weight: 800;
+  }
+  li {
+    padding-block: 0.3rem;
+  }
+</style>

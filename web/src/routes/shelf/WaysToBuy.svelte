@@ -1,0 +1,176 @@
+<!-- What to buy for a span of time: the best ways, each with its cost and what is left over; why a kit wins or loses. -->
+<script lang="ts">
+  import type { Schemas } from '../../lib/api/client';
+  import { session } from '../../lib/state/session.svelte';
+  import { HORIZONS, type ShelfState } from '../../lib/state/shelf.svelte';
+  import Trouble from '../../lib/ui/Trouble.svelte';
+  import Waiting from '../../lib/ui/Waiting.svelte';
+  import { plural } from '../../lib/words/format';
+  import { money } from '../../lib/words/shelf';
+
+  let { stock, shelf }: { stock: ShelfState; shelf: Schemas['ShelfOut'] } = $props();
+
+  const SPAN: Record<number, string> = { 30: 'a month', 90: '3 months', 365: 'a year', 730: 'two years' };
+  const found = $derived(stock.ways.status === 'ok' ? stock.ways.data : null);
+  const may = $derived(session.mayWrite && !stock.busy);
+  const counts = (told: Schemas['CountOut'][]) => told.map((one) => `${one.count} × ${one.name}`).join(', ');
+  const price = (cents: number) => money(cents, found?.currency ?? shelf.currency);
+
+  function order(way: Schemas['WayOut']) {
+    void stock.order(way.picks.map(({ supplier, code, count }) => ({ supplier, code, count })));
+  }
+</script>
+
+<section class="panel buy" aria-label="What to buy">
+  <div class="top">
+    <h2>What to buy for {SPAN[stock.horizon]}</h2>
+    <div class="join" role="group" aria-label="For how long">
+      {#each HORIZONS as days (days)}
+        <button
+          class={['btn btn-sm join-item', stock.horizon === days && 'btn-primary']}
+          aria-pressed={stock.horizon === days}
+          onclick={() => void stock.findWays(days)}>{SPAN[days]}</button
+        >
+      {/each}
+    </div>
+  </div>
+  {#if stock.ways.status === 'pending'}
+    <Waiting what="Comparing singles, packs and kits" />
+  {:else if stock.ways.status === 'error'}
+    <Trouble problem={stock.ways.problem} retry={() => void stock.findWays()} />
+  {:else if found}
+    {#if !found.needs.length}
+      <p>Nothing: what is there lasts for {SPAN[stock.horizon]}.</p>
+    {:else}
+      <details>
+        <summary
+          >Needed: {plural(
+            found.needs.reduce((sum, one) => sum + one.count, 0),
+            'part',
+          )}</summary
+        >
+        <ul class="soft mt-1">
+          {#each found.needs as one (one.id)}<li>{one.count} × {one.name}</li>{/each}
+        </ul>
+      </details>
+    {/if}
+    {#if found.loosened}
+      <p class="mind">
+        No way keeps waste small: packs hold more than you use. These are the cheapest all the same.
+      </p>
+    {/if}
+    <ol class="ways">
+      {#each found.ways as way, i (i)}
+        <li class={['way', i === 0 && 'best']}>
+          <h3>{i === 0 ? 'Cheapest' : `${price(way.cost - (found.ways[0]?.cost ?? 0))} more`}</h3>
+          <p>
+            <b class="text-xl">{price(way.cost)}</b>
+            <span class="soft"
+              >{[
+                ...(way.delivery ? [`with ${price(way.delivery)} delivery`] : []),
+                ...(stock.horizon === 365 ? [] : [`${price(way.a_year)} a year`]),
+              ].join(', ')}</span
+            >
+          </p>
+          <ul>
+            {#each way.picks as pick (pick.supplier + pick.code)}
+              <li class="pick">
+                <span>{pick.count} × {pick.name}{pick.other_makers ? ' (another maker’s)' : ''}</span><span
+                  >{price(pick.price * pick.count)}</span
+                >
+              </li>
+            {/each}
+          </ul>
+          <p class="soft">
+            {way.left.length ? `Left over, to use later: ${counts(way.left)}.` : 'Nothing is left over.'}
+            {way.wasted.length ? `Nothing will use: ${counts(way.wasted)}.` : ''}
+          </p>
+          <button class={['btn', i === 0 && 'btn-primary']} disabled={!may} onclick={() => order(way)}
+            >I ordered this</button
+          >
+        </li>
+      {/each}
+    </ol>
+    {#each found.kits as kit (kit.supplier + kit.code)}
+      <p>
+        <b>{kit.name}, {price(kit.price)}:</b>
+        {#if kit.with_it === null}
+          does not fit what is needed without more waste than you want.
+        {:else if kit.wins}
+          worth it. With it all costs {price(kit.with_it)}{kit.without_it === null
+            ? '; without it something could not be had'
+            : `, without it ${price(kit.without_it)}`}.
+        {:else}
+          not worth it. With it all costs {price(kit.with_it)}, without it {price(kit.without_it ?? 0)}: you
+          need too little of what is in it.
+        {/if}
+      </p>
+    {/each}
+    {#if found.unsold.length}
+      <p class="mind">
+        No price list has: {counts(found.unsold)}. Buy elsewhere and count it in, or give the part the number
+        it is sold under.
+      </p>
+    {/if}
+    {#if found.needs.length}
+      <p class="no-print flex flex-wrap gap-2">
+        <a class="btn btn-sm" href={`#/shelf/list/${stock.horizon}`}>On paper</a>
+        <a class="btn btn-sm" href={`/api/shelf/list.csv?horizon=${stock.horizon}`} download>As CSV</a>
+        <span class="soft self-center"
+          >{plural(found.ways.length, 'way')} compared, the cheapest is proven.</span
+        >
+      </p>
+    {/if}
+  {/if}
+</section>
+
+<style>
+  .buy {
+    display: grid;
+    gap: 0.9rem;
+    padding: 1rem clamp(1rem, 2vw, 1.5rem);
+  }
+  .top {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    align-items: center;
+    gap: 0.75rem;
+  }
+  h2 {
+    font-size: 1.3rem;
+    font-weight: 800;
+  }
+  h3 {
+    font-weight: 800;
+  }
+  .ways {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(min(19rem, 100%), 1fr));
+    gap: 1rem 1.75rem;
+  }
+  .way {
+    display: grid;
+    gap: 0.5rem;
+    align-content: start;
+    padding-top: 0.6rem;
+    border-top: 3px solid var(--duct);
+  }
+  .way.best {
+    border-top-color: var(--color-base-content);
+  }
+  .pick {
+    display: flex;
+    justify-content: space-between;
+    gap: 1rem;
+    padding-block: 0.15rem;
+    border-bottom: 1px solid var(--color-base-300);
+  }
+  .pick span:last-child {
+    white-space: nowrap;
+  }
+  .mind {
+    padding-left: 0.75rem;
+    border-left: 4px solid var(--due);
+  }
+</style>
