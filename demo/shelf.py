@@ -6,6 +6,7 @@ from dataclasses import replace
 from care.shelf import Check, PartNumber, SparePart
 from demo.story import Event, Story
 from server.shelf import prices, records
+from server.shelf.dust import Size, tell_size
 from server.shelf.services import count, keep_kind, propose
 from standins import shop
 
@@ -57,5 +58,11 @@ def events(story: Story) -> Iterator[Event]:
             delivery=shop.DELIVERY,
         )
 
+    def sizes_told() -> None:
+        bag = Size(2.4, "L", known_volume=2.6, known_unit="qt", known_weeks=2)
+        for machine, slot, size in (("Ground dock", "bag", bag), ("Stairs cordless", "bin", Size(0.5, "L"))):
+            tell_size(member=story.member, machine_id=story.machines[machine], slot=slot, size=size)
+
+    yield Event(story.when(400, 20), "sizes", sizes_told)
     yield Event(story.when(13, 20), "shelf", sorted_out)
     yield Event(story.when(13, 21), "prices", list_taken)

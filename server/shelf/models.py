@@ -54,3 +54,11 @@ class Movement(Detail):
     note = models.CharField(max_length=200, blank=True)
     item_id = models.UUIDField(null=True)
     order = models.ForeignKey(Order, null=True, on_delete=models.PROTECT, related_name="arrivals")
+
+
+class ContainerVersion(Detail):
+    """What a bag or bin holds from its entry's instant on, as `Size` in JSON; None: nobody says."""
+
+    machine_id = models.UUIDField(db_index=True)
+    slot = models.CharField(max_length=60)
+    value = models.JSONField(null=True)

@@ -8,21 +8,26 @@ from django.db import connection
 from django.test import override_settings
 from django.test.utils import CaptureQueriesContext
 
+from care.due.usage import weekly
 from care.errors import InvalidValue
-from care.kinds import Action
+from care.kinds import Action, Found, Silence
+from care.model import Why
 from care.shelf import BadLines, Check, PartNumber, Place, SparePart, Supply
 from server.bench import services as bench
 from server.bench.services import Given, Pick
 from server.config.problems import Conflict, NotFound
 from server.logbook.services import undo
+from server.machines import work
 from server.machines.models import Standing
+from server.machines.setup import add_machine
+from server.machines.usage import rest, set_schedule
 from server.machines.work import already_done, renew_kit
 from server.round.board import round_of
-from server.shelf import buying, orders, prices, records, services
+from server.shelf import buying, dust, orders, prices, records, services
 from server.shelf.models import Movement, PricesVersion, SpareVersion
 from server.shelf.orders import Line
 from standins import shop
-from tests.server.house import DAY, NOON, HouseTestCase, household
+from tests.server.house import DAY, NOON, WEEKDAYS, HouseTestCase, household
 
 LIST = b"code,name,contents,price,lead_days\nRF-8,Filter,RF-8,6.90,4\nRF-8x3,Three filters,RF-8 x 3,14.90,6\n"
 
@@ -342,3 +347,73 @@ class OverHttp(ShelfTestCase):
         self.assertEqual((bad.status_code, bad.json()["field"]), (422, "places"))
         self.assertFalse(SpareVersion.objects.of(self.member.household_id).exists())
         self.assertEqual(self.client.get("/api/shelf?horizon=5").status_code, 422)
+
+
+class BagsAndBins(ShelfTestCase):
+    def setUp(self):
+        super().setUp()
+        self.dock = add_machine(
+            member=self.member,
+            machine_id=uuid4(),
+            name="Dock",
+            archetype="dock-bag",
+            serves=self.machine.pk,
+            schedule=None,
+        )
+        set_schedule(
+            member=self.member, machine_id=self.machine.pk, schedule=weekly(WEEKDAYS, 50, None, silence=Silence.RAN)
+        )
+
+    def bag(self):
+        [one] = dust.estimates(self.member, self.dock.pk)
+        return one
+
+    def tell(self, **size):
+        dust.tell_size(member=self.member, machine_id=self.dock.pk, slot="bag", size=dust.Size(**size))
+
+    def look(self, found):
+        work.look(member=self.member, machine_id=self.dock.pk, slot_key="bag", about=Action.REPLACE, found=found)
+
+    def test_a_dock_bag_without_any_sensor_begins_with_a_cup_somebody_knows(self):
+        self.tell(volume=2.4, known_volume=2.6, known_unit="qt", known_weeks=2)
+        self.assertAlmostEqual(self.bag().filling.rate.litres_per_week, 1.23, places=2)
+        self.assertAlmostEqual(self.bag().filling.because.values["weeks_full"], 1.76, places=1)
+
+    def test_each_look_inside_and_each_change_corrects_it(self):
+        self.tell(volume=2.4, known_volume=2.6, known_unit="qt", known_weeks=2)
+        self.at(NOON + 28 * DAY)
+        self.look(Found.LIGHT)
+        after_look = self.bag().filling.rate
+        self.assertLess(after_look.litres_per_week, 0.8)
+        self.at(NOON + 56 * DAY)
+        already_done(
+            member=self.member, machine_id=self.dock.pk, slot_key="bag", action=Action.REPLACE, found=Found.DUE
+        )
+        changed = self.bag().filling
+        self.assertEqual((changed.rate.fillings, changed.share), (1, 0.0))
+        self.assertLess(changed.rate.sd, after_look.sd)
+        self.assertGreater((changed.full.p50 - (NOON + 56 * DAY).date()).days, 35)  # it began at 12
+
+    def test_a_bin_that_its_dock_empties_is_nobodys_to_watch(self):
+        self.assertEqual(dust.estimates(self.member, self.machine.pk), [])
+
+    def test_while_it_rests_it_does_not_fill(self):
+        self.at(NOON + 14 * DAY)
+        before = self.bag().filling.full
+        rest(
+            member=self.member,
+            machine_id=None,
+            why=Why.AWAY,
+            first=(NOON + 15 * DAY).date(),
+            last=(NOON + 28 * DAY).date(),
+        )
+        self.assertEqual(self.bag().filling.full.p50 - before.p50, 14 * DAY)
+
+    def test_a_unit_or_a_place_that_cannot_be_is_refused(self):
+        for size, field in (({"volume": 2.4, "unit": "bags"}, "unit"), ({"volume": 0}, "volume")):
+            with self.subTest(size), self.assertRaises(InvalidValue) as told:
+                self.tell(**size)
+            self.assertEqual(told.exception.field, field)
+        with self.assertRaises(InvalidValue):
+            dust.tell_size(member=self.member, machine_id=self.dock.pk, slot="seal", size=dust.Size(1.0))
+        self.assertIsNone(self.bag().size)

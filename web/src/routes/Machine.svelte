@@ -15,6 +15,7 @@
   import Waiting from '../lib/ui/Waiting.svelte';
   import { plural, restWords } from '../lib/words/format';
   import { usualWeek } from '../lib/words/tasks';
+  import Dust from './machine/Dust.svelte';
   import AirLab from './machine/AirLab.svelte';
   import History from './machine/History.svelte';
   import Notes from './machine/Notes.svelte';
@@ -221,6 +222,7 @@
           slot_name={part.name}
           mayWrite={session.mayWrite}
         />
+        <Dust machine={page} />
         <Readings machine_id={page.strip.id} parts={page.parts} />
         <Weeks weeks={page.weeks} />
         {#each page.kits as kit (kit.key)}

@@ -1536,6 +1536,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/dust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Dust
+         * @description How fast the bags and bins of a machine fill, and when they are full.
+         */
+        get: operations["dust_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/dust/{slot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Tell Dust
+         * @description What a bag or bin holds, and what is known of another one.
+         */
+        put: operations["dust_tell"];
+        post?: never;
+        /**
+         * Forget Dust
+         * @description Forget what a bag or bin was told to hold.
+         */
+        delete: operations["dust_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5043,6 +5087,109 @@ export interface components {
         ArrivedIn: {
             /** Day */
             day?: string | null;
+        };
+        /**
+         * DustOut
+         * @description A bag or bin: how full it is taken to be [-], how fast it fills [L/week], when it is full.
+         *
+         *     Without a size the rate is in contents a week.
+         */
+        DustOut: {
+            /** Slot */
+            slot: string;
+            /** Name */
+            name: string;
+            action: components["schemas"]["Action"];
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+            size: components["schemas"]["SizeIn"] | null;
+            /** Share */
+            share: number | null;
+            /** Per Week */
+            per_week: number | null;
+            /** Per Week Low */
+            per_week_low: number | null;
+            /** Per Week High */
+            per_week_high: number | null;
+            /** Fillings */
+            fillings: number;
+            full: components["schemas"]["FullOut"] | null;
+            because: components["schemas"]["BecauseOut"] | null;
+        };
+        /**
+         * DustsOut
+         * @description The bags and bins of a machine.
+         */
+        DustsOut: {
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Holders */
+            holders: components["schemas"]["DustOut"][];
+        };
+        /**
+         * FullOut
+         * @description When it is expected to be full.
+         */
+        FullOut: {
+            /**
+             * P10
+             * Format: date
+             */
+            p10: string;
+            /**
+             * P50
+             * Format: date
+             */
+            p50: string;
+            /**
+             * P90
+             * Format: date
+             */
+            p90: string;
+            /** Certain */
+            certain: boolean;
+        };
+        /**
+         * SizeIn
+         * @description What a container holds, in its unit, and another one that somebody knows.
+         */
+        SizeIn: {
+            /** Volume */
+            volume: number;
+            /**
+             * Unit
+             * @default L
+             */
+            unit: string;
+            /**
+             * Usable
+             * @default 0.9
+             */
+            usable: number;
+            /** Known Volume */
+            known_volume?: number | null;
+            /**
+             * Known Unit
+             * @default L
+             */
+            known_unit: string;
+            /** Known Weeks */
+            known_weeks?: number | null;
+            /**
+             * Pressed
+             * @default 1
+             */
+            pressed: number;
         };
     };
     responses: never;
@@ -8847,6 +8994,141 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dust_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DustsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dust_tell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SizeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DustsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dust_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DustsOut"];
                 };
             };
             /** @description Not Found */

@@ -1,0 +1,120 @@
+"""Bags and bins of a machine: what the household told of their size, how fast they fill, when they are full."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date, datetime, time
+from uuid import UUID
+
+from django.db import transaction
+from pydantic import TypeAdapter
+
+from care.errors import require
+from care.kinds import Action, LoadKind, Slot
+from care.shelf.dust import Container, Filling, Known, filling, first_guess, heavier, learn, litres
+from care.water import NO_UNKNOWN_KEYS
+from server.household.models import Member
+from server.household.services import require_writer
+from server.logbook.models import Entry
+from server.logbook.services import standing
+from server.machines.fillings import Holder, holders
+from server.machines.services import machine_of
+from server.machines.state import MachineState, machine_states
+from server.shelf.models import ContainerVersion
+from server.shelf.services import journal_of
+
+
+@dataclass(frozen=True, slots=True)
+class Size:
+    """What a container holds as somebody typed it, and what they know of another one: its size and weeks to fill."""
+
+    volume: float
+    unit: str = "L"
+    usable: float = 0.9
+    known_volume: float | None = None
+    known_unit: str = "L"
+    known_weeks: float | None = None
+    pressed: float = 1.0
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        both = (self.known_volume is None) == (self.known_weeks is None)
+        require(both, "known_weeks", self.known_weeks, "the other container's size and its weeks to fill, or neither")
+
+    @property
+    def container(self) -> Container:
+        """As the core has it. Raises `InvalidValue`."""
+        return Container(litres(self.volume, self.unit), self.usable)
+
+    @property
+    def known(self) -> Known | None:
+        """The other container. Raises `InvalidValue`."""
+        if self.known_volume is None or self.known_weeks is None:
+            return None
+        return Known(litres(self.known_volume, self.known_unit), self.known_weeks, self.pressed)
+
+
+_size: TypeAdapter[Size] = TypeAdapter(Size)
+UNTOLD = Container(1.0, 1.0)
+"""A container whose size nobody told: what it fills is then counted in its own content."""
+
+
+@dataclass(frozen=True, slots=True)
+class Estimate:
+    """A bag or bin: what was told of its size, how fast it fills and when it is full; None where nothing tells."""
+
+    slot: Slot
+    action: Action
+    size: Size | None
+    filling: Filling | None
+
+
+def estimates(member: Member, machine_id: UUID) -> list[Estimate]:
+    """The bags and bins of a machine. Raises `NotFound`."""
+    machine_of(member, machine_id)
+    [state] = machine_states(member, machine_id)
+    rows = standing(ContainerVersion.objects.of(member.household_id).filter(machine_id=machine_id))
+    told = {row.slot: row.value for row in rows}
+    return [_estimate(state, holder, told.get(holder.slot.key)) for holder in holders(member, state)]
+
+
+def _estimate(state: MachineState, holder: Holder, told: object) -> Estimate:
+    size = _size.validate_python(told) if told else None
+    container = size.container if size else UNTOLD
+    guess = first_guess(container, size.known if size else None, holder.book_weeks)
+    if guess is None:
+        return Estimate(holder.slot, holder.action, size, None)
+    rate = learn(guess, container, holder.seen)
+    found = filling(container, rate, holder.weeks_since, today=state.context.today, weight=_weight_of_days(state))
+    return Estimate(holder.slot, holder.action, size, found)
+
+
+def _weight_of_days(state: MachineState) -> Callable[[date], float]:
+    """How much a coming day counts: nothing while the machine rests, more in a time of more dirt."""
+    context = state.context
+    usual = context.loads.own(context.now).volume
+
+    def weight(day: date) -> float:
+        if any(rest.holds(day) for rest in context.rests):
+            return 0.0
+        noon = datetime.combine(day, time(12), tzinfo=context.zone)
+        return heavier(context.loads.index(LoadKind.VOLUME, noon, context.zone), usual)
+
+    return weight
+
+
+@transaction.atomic
+def tell_size(*, member: Member, machine_id: UUID, slot: str, size: Size | None) -> Entry:
+    """What a bag or bin holds from now on; None forgets it. Raises `InvalidValue` for a place that holds no dirt."""
+    require_writer(member)
+    known = {one.slot.key for one in estimates(member, machine_id)}
+    require(slot in known, "slot", slot, "a bag or bin of this machine")
+    if size is not None:
+        _ = size.container, size.known  # refused here, not when it is read
+    journal = journal_of(member.household_id, member.pk)
+    entry = journal.write(Entry.Kind.SPARE, journal.entered_at)
+    value = _size.dump_python(size, mode="json") if size else None
+    ContainerVersion.everything.create(
+        entry=entry, household_id=member.household_id, machine_id=machine_id, slot=slot, value=value
+    )
+    return entry
