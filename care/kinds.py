@@ -10,6 +10,7 @@ from enum import IntEnum, StrEnum
 
 from care.errors import BookError, require
 from care.faults import NO_DRAG, Drag, Fan, FaultBook
+from care.measures import Measure
 from care.water import NO_UNKNOWN_KEYS, Mark, Marks, Ruling, Trait, Washing
 
 
@@ -756,4 +757,9 @@ class Book:
     before_run: tuple[BeforeRun, ...]
     pickups: tuple[Pickup, ...]
     faults: FaultBook
+    measures: tuple[Measure, ...]
     digest: str
+
+    def measures_of(self, part: str) -> tuple[Measure, ...]:
+        """What can be measured on a part of the book."""
+        return tuple(one for one in self.measures if part in one.parts)

@@ -64,6 +64,7 @@ def load(*, now: datetime, user_name: str, password: str) -> Member:
         _tub(story),
         _lately(story),
         shelf.events(story),
+        shelf.measured(story),
     )
     return member
 

@@ -8,6 +8,7 @@ from demo.story import Event, Story
 from server.shelf import prices, records
 from server.shelf.dust import Size, tell_size
 from server.shelf.services import count, keep_kind, propose
+from server.shelf.wear import measure, wear_of
 from standins import shop
 
 ROBOT_FILTER = (
@@ -34,6 +35,32 @@ KEPT: dict[str, tuple[tuple[PartNumber, ...], int]] = {
     "Fine filter, Attic robot": ((PartNumber("FF-5"),), 1),
 }
 """Kind of part: its numbers, and how many lay there when they were counted: no paper liner and no robot filter."""
+
+
+MEASURED = (
+    ("Ground robot", "side-brush", "bend", ((60, 1), (35, 3), (14, 4))),
+    ("Ground robot", "rubber-roller", "nicks", ((50, 0), (24, 1), (10, 2))),
+    ("Attic robot", "side-left", "bend", ((95, 1), (50, 2), (17, 2))),
+    ("Hall upright", "belt", "width", ((300, 10.2), (162, 9.9), (26, 9.5))),
+    ("Stairs cordless", "filter", "crack", ((44, 0), (14, 0))),
+)
+"""What was measured: machine, place, measure, and (days ago, figure)."""
+
+
+def _measured(story: Story, machine: str, slot: str, key: str, days_ago: int, value: float) -> Event:
+    def call() -> None:
+        parts = wear_of(story.member, story.machines[machine])
+        item = next(one.item for one in parts if one.slot.key == slot)
+        measure(member=story.member, item_id=item.id, key=key, value=value)
+
+    return Event(story.when(days_ago, 21, 30), f"{key} of {slot}", call)
+
+
+def measured(story: Story) -> Iterator[Event]:
+    """What somebody held a ruler to."""
+    for machine, slot, key, told in MEASURED:
+        for days_ago, value in told:
+            yield _measured(story, machine, slot, key, days_ago, value)
 
 
 def events(story: Story) -> Iterator[Event]:

@@ -18,6 +18,7 @@ from care.book.checked import check_faults
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook, Route, Symptom
 from care.kinds import Archetype, BeforeRun, Book, Bundle, Caution, Drying, Pickup, Question, School, Slot, Tool
+from care.measures import Measure
 from care.water import Washing
 
 HERE = Path(__file__).parent
@@ -61,8 +62,18 @@ def load_book(folder: Path = HERE) -> Book:
         before_run=tuple(_list(folder / "before_run.toml", "checks", BeforeRun)),
         pickups=tuple(_list(folder / "pickups.toml", "pickups", Pickup)),
         faults=faults,
+        measures=load_measures(folder, parts),
         digest=_digest(folder),
     )
+
+
+def load_measures(folder: Path, parts: Mapping[str, Table]) -> tuple[Measure, ...]:
+    """What can be measured on parts. Raises `BookError` for a part that there is not."""
+    measures = _list(folder / "wear.toml", "measures", Measure)
+    for one in measures:
+        if unknown := set(one.parts) - set(parts):
+            raise BookError(f"wear.toml: {one.key}.parts: there is no {sorted(unknown)[0]!r}", field="parts")
+    return tuple(measures)
 
 
 def load_faults(folder: Path) -> FaultBook:

@@ -12,6 +12,7 @@ from server.round.labels_api import router as labels
 from server.round.machine_api import router as machines
 from server.round.rack_api import router as rack
 from server.shelf.api import router as shelf
+from server.shelf.parts_api import router as parts
 from server.trace.api import router as trace
 
 api = NinjaAPI(
@@ -23,5 +24,5 @@ api = NinjaAPI(
     urls_namespace="api",
 )
 tell_problems(api)
-for router in (household, round_, machines, answers, rack, labels, bench, trace, shelf):
+for router in (household, round_, machines, answers, rack, labels, bench, trace, shelf, parts):
     api.add_router("", router)

@@ -151,3 +151,9 @@ def clean_suction(member: Member, machine_id: UUID, opening: str) -> float | Non
         machine_id=machine_id, quantity=Quantity.SUCTION, opening=opening
     )
     return max(standing(rows).values_list("value", flat=True), default=None)
+
+
+def charges_of(member: Member, machine_id: UUID) -> list[tuple[datetime, float]]:
+    """How long full charges of a machine lasted [min], oldest first."""
+    rows = Reading.objects.of(member.household_id).filter(machine_id=machine_id, quantity=Quantity.CHARGE)
+    return [(row.entry.happened_at, from_si(Quantity.CHARGE, row.value, "min")) for row in standing(rows)]

@@ -10,10 +10,8 @@ from ninja import Router
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
-from server.household.services import today_of
 from server.logbook.models import Entry
-from server.shelf import buying, dust, orders, prices, records, schemas, services
-from server.shelf.dust_schemas import DustsOut, SizeIn, dust_out
+from server.shelf import buying, orders, prices, records, schemas, services
 from server.shelf.schemas import ShelfOut, WrittenOut
 
 router = Router(tags=["shelf"])
@@ -152,30 +150,3 @@ def drop_prices(request: HttpRequest, supplier: str) -> WrittenOut:
     """Use a supplier's list no longer."""
     member = asking(request)
     return _written(member, prices.drop_list(member=member, supplier=supplier))
-
-
-def _dust(member: Member, machine_id: UUID) -> DustsOut:
-    found = dust.estimates(member, machine_id)
-    return DustsOut(today=today_of(member), machine_id=machine_id, holders=[dust_out(one) for one in found])
-
-
-@router.get("/machines/{machine_id}/dust", response={200: DustsOut, 404: Problem}, operation_id="dust_get")
-def get_dust(request: HttpRequest, machine_id: UUID) -> DustsOut:
-    """How fast the bags and bins of a machine fill, and when they are full."""
-    return _dust(asking(request), machine_id)
-
-
-@router.put("/machines/{machine_id}/dust/{slot}", response={200: DustsOut, **REFUSALS}, operation_id="dust_tell")
-def tell_dust(request: HttpRequest, machine_id: UUID, slot: str, data: SizeIn) -> DustsOut:
-    """What a bag or bin holds, and what is known of another one."""
-    member = asking(request)
-    dust.tell_size(member=member, machine_id=machine_id, slot=slot, size=data.size())
-    return _dust(member, machine_id)
-
-
-@router.delete("/machines/{machine_id}/dust/{slot}", response={200: DustsOut, **REFUSALS}, operation_id="dust_forget")
-def forget_dust(request: HttpRequest, machine_id: UUID, slot: str) -> DustsOut:
-    """Forget what a bag or bin was told to hold."""
-    member = asking(request)
-    dust.tell_size(member=member, machine_id=machine_id, slot=slot, size=None)
-    return _dust(member, machine_id)

@@ -62,3 +62,11 @@ class ContainerVersion(Detail):
     machine_id = models.UUIDField(db_index=True)
     slot = models.CharField(max_length=60)
     value = models.JSONField(null=True)
+
+
+class Measured(Detail):
+    """What somebody measured on one part: a measure of the book by its key, and the figure in its scale."""
+
+    item_id = models.UUIDField(db_index=True)
+    measure = models.CharField(max_length=40)
+    value = models.FloatField()

@@ -13,17 +13,19 @@ from care.errors import InvalidValue
 from care.kinds import Action, Found, Silence
 from care.model import Why
 from care.shelf import BadLines, Check, PartNumber, Place, SparePart, Supply
+from care.shelf.wear import Course
 from server.bench import services as bench
 from server.bench.services import Given, Pick
 from server.config.problems import Conflict, NotFound
 from server.logbook.services import undo
 from server.machines import work
 from server.machines.models import Standing
+from server.machines.readings import feel_pull
 from server.machines.setup import add_machine
-from server.machines.usage import rest, set_schedule
+from server.machines.usage import log_run, rest, set_schedule
 from server.machines.work import already_done, renew_kit
 from server.round.board import round_of
-from server.shelf import buying, dust, orders, prices, records, services
+from server.shelf import buying, dust, orders, prices, records, services, wear
 from server.shelf.models import Movement, PricesVersion, SpareVersion
 from server.shelf.orders import Line
 from standins import shop
@@ -417,3 +419,70 @@ class BagsAndBins(ShelfTestCase):
         with self.assertRaises(InvalidValue):
             dust.tell_size(member=self.member, machine_id=self.dock.pk, slot="seal", size=dust.Size(1.0))
         self.assertIsNone(self.bag().size)
+
+
+class WearOfParts(ShelfTestCase):
+    def brush(self):
+        return next(one for one in wear.wear_of(self.member, self.machine.pk) if one.slot.key == "side-brush")
+
+    def measure(self, value, key="bend", day=None):
+        item = self.brush().item
+        return wear.measure(member=self.member, item_id=item.id, key=key, value=value, day=day)
+
+    def bend(self):
+        return next(one for one in self.brush().gauges if one.measure.key == "bend")
+
+    def run_for(self, days):
+        for n in range(days):
+            self.at(NOON + n * DAY)
+            log_run(
+                member=self.member,
+                run_id=uuid4(),
+                machine_id=self.machine.pk,
+                start=NOON + n * DAY - DAY / 12,
+                minutes=60,
+            )
+
+    def test_a_line_through_what_was_measured_over_its_own_hours(self):
+        self.run_for(20)
+        self.measure(2)
+        gauge = self.bend()
+        self.assertEqual(gauge.trend.course, Course.WEARS)
+        self.assertAlmostEqual(gauge.points[0][1].used_h, self.brush().used_h)
+        self.assertAlmostEqual(gauge.trend.per_hour, 2 / self.brush().used_h)
+        self.assertIsNotNone(gauge.trend.reaches)
+
+    def test_undone_it_is_gone(self):
+        entry = self.measure(3)
+        self.undo(entry)
+        self.assertEqual(self.bend().points, ())
+
+    def test_a_new_part_begins_anew_and_the_old_one_is_kept_beside_it(self):
+        self.run_for(10)
+        self.measure(4)
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="side-brush", action=Action.REPLACE)
+        new, old = (w for w in wear.wear_of(self.member, self.machine.pk) if w.slot.key == "side-brush")
+        self.assertEqual((new.used_h, new.gauges[0].points), (0, ()))
+        self.assertEqual((old.item.state, old.gauges[0].points[0][1].value), ("retired", 4))
+
+    def test_what_it_does_not_have_or_cannot_be_is_refused(self):
+        for value, key, field in ((3, "width", "measure"), (-1, "bend", "value"), (500, "bend", "value")):
+            with self.subTest(key, value=value), self.assertRaises(InvalidValue) as told:
+                self.measure(value, key)
+            self.assertEqual(told.exception.field, field)
+        with self.assertRaises(InvalidValue):
+            self.measure(3, day=(NOON + DAY).date())
+
+    def test_washing_that_brings_back_less_each_time(self):
+        for n, felt in enumerate((5, 4, 4, 3)):
+            self.at(NOON + 14 * n * DAY)
+            already_done(member=self.member, machine_id=self.machine.pk, slot_key="filter", action=Action.WASH)
+            self.at(NOON + 14 * n * DAY + 3 * DAY)
+            work.fit_item(member=self.member, item_id=self.filter_item().id, early_reason="it is dry")
+            feel_pull(member=self.member, machine_id=self.machine.pk, felt=felt, moment="after")
+        found = next(one for one in wear.wear_of(self.member, self.machine.pk) if one.slot.key == "filter")
+        self.assertTrue(found.recovery.falling)
+        self.assertEqual(found.item.wash_count, 4)
+
+    def filter_item(self):
+        return next(w.item for w in wear.wear_of(self.member, self.machine.pk) if w.slot.key == "filter")

@@ -1580,6 +1580,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/wear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Wear
+         * @description How worn the parts of a machine are.
+         */
+        get: operations["wear_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/wear/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description What somebody measured on a part.
+         */
+        post: operations["wear_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5190,6 +5230,168 @@ export interface components {
              * @default 1
              */
             pressed: number;
+        };
+        /**
+         * Course
+         * @description What can be said of how a measure goes.
+         * @enum {string}
+         */
+        Course: "too_few" | "steady" | "wears" | "worn";
+        /**
+         * GaugeOut
+         * @description A measure of a part, its readings, and the line through them: figure at no hours and for an hour more.
+         */
+        GaugeOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Why */
+            why: string;
+            scale: components["schemas"]["Scale"];
+            /** Points */
+            points: components["schemas"]["WearPointOut"][];
+            course: components["schemas"]["Course"] | null;
+            /** New */
+            new: number | null;
+            /** Limit */
+            limit: number | null;
+            /** At Zero */
+            at_zero: number | null;
+            /** Per Hour */
+            per_hour: number | null;
+            reaches: components["schemas"]["FullOut"] | null;
+            because: components["schemas"]["BecauseOut"] | null;
+        };
+        /**
+         * Scale
+         * @description What a measure is told in.
+         * @enum {string}
+         */
+        Scale: "mm" | "count" | "yes_no" | "min";
+        /**
+         * State
+         * @description Where an item is in its life.
+         * @enum {string}
+         */
+        State: "unknown" | "fitted" | "off" | "dry_cleaned" | "washed" | "drying" | "ready" | "retired";
+        /**
+         * WearFoundOut
+         * @description What was found of its life, on a day.
+         */
+        WearFoundOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            found: components["schemas"]["Found"];
+        };
+        /**
+         * WearOut
+         * @description One part: where it is, its use, what was found and measured, how far through its life it is [-].
+         *
+         *     None of a life that only what is found decides.
+         */
+        WearOut: {
+            /**
+             * Item Id
+             * Format: uuid
+             */
+            item_id: string;
+            /** Name */
+            name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            state: components["schemas"]["State"];
+            /** Since */
+            since: string | null;
+            /** Used H */
+            used_h: number;
+            /** Runs */
+            runs: number;
+            /** Washes */
+            washes: number;
+            /** Cleanings */
+            cleanings: number;
+            /** Found */
+            found: components["schemas"]["WearFoundOut"][];
+            /** Gauges */
+            gauges: components["schemas"]["GaugeOut"][];
+            /** Life */
+            life: number | null;
+            life_due: components["schemas"]["FullOut"] | null;
+            /** Recovers No More */
+            recovers_no_more: boolean;
+            /** Recovery First */
+            recovery_first: number | null;
+            /** Recovery Lately */
+            recovery_lately: number | null;
+        };
+        /**
+         * WearPointOut
+         * @description One reading: after how many hours in use [h], on which day; its entry, if it may be undone here.
+         */
+        WearPointOut: {
+            /** Entry Id */
+            entry_id: string | null;
+            /** Used H */
+            used_h: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * WearsOut
+         * @description The parts of a machine that are renewed.
+         */
+        WearsOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine */
+            machine: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Parts */
+            parts: components["schemas"]["WearOut"][];
+        };
+        /**
+         * WearWritten
+         * @description The wear after something was measured, and the entry to undo.
+         */
+        WearWritten: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            wear: components["schemas"]["WearsOut"];
+        };
+        /**
+         * MeasureIn
+         * @description What was measured on a part, in the scale of the measure; today without a day.
+         */
+        MeasureIn: {
+            /** Measure */
+            measure: string;
+            /** Value */
+            value: number;
+            /** Day */
+            day?: string | null;
         };
     };
     responses: never;
@@ -9129,6 +9331,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DustsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wear_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WearsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wear_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WearWritten"];
                 };
             };
             /** @description Not Found */

@@ -1,0 +1,64 @@
+"""What somebody can measure on a part with a ruler or by counting, as the care book has it."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from care.errors import require
+from care.water import NO_UNKNOWN_KEYS
+
+
+class Scale(StrEnum):
+    """What a measure is told in."""
+
+    MM = "mm"
+    COUNT = "count"
+    YES_NO = "yes_no"
+    MINUTES = "min"
+
+
+MOST = {Scale.MM: 400.0, Scale.COUNT: 200.0, Scale.YES_NO: 1.0, Scale.MINUTES: 360.0}
+"""The largest figure of each scale that can be."""
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """Something measured on `parts` (keys of the book), how, and where it ends: at `limit`, or at a share of new.
+
+    `new` is what a new one has; where it is missing, the first reading stands for it. `off` is how far one reading may
+    be off, in its scale.
+    """
+
+    key: str
+    name: str
+    how: str
+    scale: Scale
+    parts: tuple[str, ...]
+    why: str
+    off: float
+    new: float | None = None
+    limit: float | None = None
+    limit_share: float | None = None
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        one = (self.limit is None) != (self.limit_share is None)
+        require(one, "limit", self.limit, "a limit, or a share of new, not both")
+        require(self.off >= 0, "off", self.off, "0 or more")
+        require(bool(self.parts), "parts", "none", "at least one part")
+
+    def ends_at(self, new: float) -> float:
+        """The figure at which the part has to go, for one that had `new`."""
+        return self.limit if self.limit is not None else new * (self.limit_share or 0.0)
+
+    def check(self, value: float) -> None:
+        """Refuse a figure that cannot be. Raises `InvalidValue`."""
+        most = MOST[self.scale]
+        whole = self.scale not in (Scale.COUNT, Scale.YES_NO) or value == int(value)
+        require(0 <= value <= most and whole, "value", f"{value:g}", _limits(self.scale, most))
+
+
+def _limits(scale: Scale, most: float) -> str:
+    return (
+        "0 (no) or 1 (yes)" if scale is Scale.YES_NO else f"0 to {most:g}{'' if scale is Scale.COUNT else f' {scale}'}"
+    )

@@ -1,0 +1,69 @@
+"""Wear of parts, and bags and bins, over HTTP."""
+
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router
+
+from server.config.http import REFUSALS, Problem
+from server.household.auth import asking
+from server.household.models import Member
+from server.household.services import today_of
+from server.machines.services import machine_of
+from server.shelf import dust, wear
+from server.shelf.dust_schemas import DustsOut, SizeIn, dust_out
+from server.shelf.wear_schemas import MeasureIn, WearsOut, WearWritten, wear_out
+
+router = Router(tags=["wear"])
+
+
+def _dust(member: Member, machine_id: UUID) -> DustsOut:
+    found = dust.estimates(member, machine_id)
+    return DustsOut(today=today_of(member), machine_id=machine_id, holders=[dust_out(one) for one in found])
+
+
+@router.get("/machines/{machine_id}/dust", response={200: DustsOut, 404: Problem}, operation_id="dust_get")
+def get_dust(request: HttpRequest, machine_id: UUID) -> DustsOut:
+    """How fast the bags and bins of a machine fill, and when they are full."""
+    return _dust(asking(request), machine_id)
+
+
+@router.put("/machines/{machine_id}/dust/{slot}", response={200: DustsOut, **REFUSALS}, operation_id="dust_tell")
+def tell_dust(request: HttpRequest, machine_id: UUID, slot: str, data: SizeIn) -> DustsOut:
+    """What a bag or bin holds, and what is known of another one."""
+    member = asking(request)
+    dust.tell_size(member=member, machine_id=machine_id, slot=slot, size=data.size())
+    return _dust(member, machine_id)
+
+
+@router.delete("/machines/{machine_id}/dust/{slot}", response={200: DustsOut, **REFUSALS}, operation_id="dust_forget")
+def forget_dust(request: HttpRequest, machine_id: UUID, slot: str) -> DustsOut:
+    """Forget what a bag or bin was told to hold."""
+    member = asking(request)
+    dust.tell_size(member=member, machine_id=machine_id, slot=slot, size=None)
+    return _dust(member, machine_id)
+
+
+@router.get("/machines/{machine_id}/wear", response={200: WearsOut, 404: Problem}, operation_id="wear_get")
+def get_wear(request: HttpRequest, machine_id: UUID) -> WearsOut:
+    """How worn the parts of a machine are."""
+    return _wear(asking(request), machine_id)
+
+
+def _wear(member: Member, machine_id: UUID) -> WearsOut:
+    return WearsOut(
+        machine_id=machine_id,
+        machine=machine_of(member, machine_id).name,
+        today=today_of(member),
+        parts=[wear_out(one) for one in wear.wear_of(member, machine_id)],
+    )
+
+
+@router.post(
+    "/machines/{machine_id}/wear/{item_id}", response={200: WearWritten, **REFUSALS}, operation_id="wear_measure"
+)
+def measure(request: HttpRequest, machine_id: UUID, item_id: UUID, data: MeasureIn) -> WearWritten:
+    """What somebody measured on a part."""
+    member = asking(request)
+    entry = wear.measure(member=member, item_id=item_id, key=data.measure, value=data.value, day=data.day)
+    return WearWritten(entry_id=entry.pk, wear=_wear(member, machine_id))

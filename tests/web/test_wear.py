@@ -1,0 +1,80 @@
+"""Wear of parts, and bags and bins, on the real screen."""
+
+import re
+
+from tests.web.browser import LAPTOP, PHONE, BrowserTestCase, expect
+
+
+class WearOnScreen(BrowserTestCase):
+    expected_errors = ("422", "Failed to load resource")
+
+    def open_wear(self, machine="Ground robot", page=None):
+        page = page or self.page
+        self.open_machine(page=page, machine=machine)
+        page.get_by_role("link", name="Wear", exact=True).click()
+        expect(page.get_by_role("heading", level=1)).to_contain_text("of its life")
+        return page
+
+    def part(self, name, page=None):
+        return (page or self.page).locator(f'[data-wear="{name}"]').first
+
+    def test_a_ruler_a_figure_that_cannot_be_and_one_that_counts_until_undone(self):
+        self.open_wear()
+        brush = self.part("Side brush")
+        expect(brush).to_contain_text("4 mm of 10 mm: there in about")
+        brush.get_by_role("button", name=re.compile("^Measure: Bristles bent")).click()
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_label("Figure in mm").fill("900")
+        dialog.get_by_role("button", name="Note it").click()
+        expect(dialog.get_by_role("alert")).to_contain_text("0 to 400 mm")
+        dialog.get_by_label("Figure in mm").fill("11")
+        dialog.get_by_role("button", name="Note it").click()
+        expect(brush).to_contain_text("the end, 10 mm, is reached. Replace it.")
+        self.page.keyboard.press("u")
+        expect(brush).to_contain_text("4 mm of 10 mm")
+
+    def test_a_crack_is_yes_or_no_and_sets_stand_side_by_side(self):
+        self.open_wear()
+        filters = self.page.get_by_role("region", name="Filter", exact=True)
+        expect(filters.locator("[data-wear]")).to_have_count(3)
+        expect(filters).to_contain_text("ready, takes turns")
+        filters.get_by_role("button", name="Measure: Frame or seal cracked, Filter B").click()
+        dialog = self.page.get_by_role("dialog")
+        self.assertTrue(dialog.get_by_role("button", name="Note it").is_disabled())
+        dialog.get_by_role("button", name="Yes", exact=True).click()
+        dialog.get_by_role("button", name="Note it").click()
+        expect(self.part("Filter B")).to_contain_text("yes: replace it.")
+
+    def test_nothing_that_axe_finds_nothing_cut(self):
+        for viewport, scheme in ((LAPTOP, "light"), (PHONE, "dark")):
+            with self.subTest(viewport["width"], scheme=scheme):
+                page = self.open_wear(page=self.sign_in(self.open_page(viewport, color_scheme=scheme)))
+                self.assert_accessible(page, "Wear")
+                self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), viewport["width"])
+
+
+class BagAndBinOnScreen(BrowserTestCase):
+    expected_errors = ("422", "Failed to load resource")
+
+    def setUp(self):
+        super().setUp()
+        self.open_machine(machine="Ground dock")
+        self.bag = self.page.get_by_role("region", name="Bag and bin")
+
+    def test_its_size_in_quarts_borrowed_from_a_cup(self):
+        expect(self.bag).to_contain_text(re.compile(r"about \d+ % full"))
+        self.bag.get_by_role("button", name="Holds 2.4 L…").click()
+        self.bag.get_by_label("It holds").fill("0")
+        self.bag.get_by_role("button", name="Keep").click()
+        expect(self.bag.get_by_role("alert")).to_contain_text("volume: got 0 L")
+        self.bag.get_by_label("It holds").fill("2.5")
+        self.bag.get_by_label("Unit").first.select_option("qt")
+        self.bag.get_by_role("button", name="Keep").click()
+        expect(self.bag).to_contain_text("qt a week")
+        expect(self.bag).to_contain_text("fillings of its own")
+
+    def test_a_look_inside_moves_the_day(self):
+        before = self.bag.inner_text()
+        self.bag.get_by_role("button", name="nearly empty").click()
+        expect(self.page.get_by_text("Dust bag: looked inside.")).to_be_visible()
+        expect(self.bag).not_to_have_text(before)

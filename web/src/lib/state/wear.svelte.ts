@@ -1,0 +1,40 @@
+import { ask, client, type Schemas } from '../api/client';
+import { house } from './house.svelte';
+import { type Load, loaded, PENDING } from './load';
+import { notice } from './notice.svelte';
+
+export type Part = Schemas['WearOut'];
+export type Gauge = Schemas['GaugeOut'];
+
+/** How worn the parts of one machine are. */
+export class WearState {
+  load = $state.raw<Load<Schemas['WearsOut']>>(PENDING);
+  busy = $state(false);
+
+  constructor(readonly machine_id: string) {}
+
+  async refresh(): Promise<void> {
+    const params = { path: { machine_id: this.machine_id } };
+    this.load = loaded(await ask(client.GET('/api/machines/{machine_id}/wear', { params })));
+  }
+
+  async measure(part: Part, gauge: Gauge, value: number, day: string): Promise<boolean> {
+    this.busy = true;
+    const params = { path: { machine_id: this.machine_id, item_id: part.item_id } };
+    const body = { measure: gauge.key, value, day };
+    const answer = await ask(client.POST('/api/machines/{machine_id}/wear/{item_id}', { params, body }));
+    this.busy = false;
+    if (!answer.ok) {
+      notice.refused(answer.problem);
+      return false;
+    }
+    this.load = { status: 'ok', data: answer.data.wear };
+    notice.done(`${part.name}: ${gauge.name.toLowerCase()} is noted.`, () => this.undo(answer.data.entry_id));
+    return true;
+  }
+
+  private async undo(entry_id: string): Promise<void> {
+    await house.undo(entry_id);
+    await this.refresh();
+  }
+}

@@ -1,0 +1,42 @@
+/** Wear in words. */
+import type { Schemas } from '../api/client';
+import { figure, when } from './format';
+
+type Gauge = Schemas['GaugeOut'];
+
+export const WHERE: Record<Schemas['State'], string> = {
+  unknown: 'nobody knows where',
+  fitted: 'in the machine',
+  off: 'taken out',
+  dry_cleaned: 'cleaned, not back in',
+  washed: 'washed, wet',
+  drying: 'drying',
+  ready: 'ready, takes turns',
+  retired: 'thrown away',
+};
+
+/** A figure in its scale: "4 mm", "3", "yes", "24 min". */
+export function told(value: number, scale: Schemas['Scale']): string {
+  if (scale === 'yes_no') return value ? 'yes' : 'no';
+  return scale === 'count' ? figure(value) : `${figure(value)}\u00a0${scale}`;
+}
+
+/** What the line says: "4 mm of 10 mm: there in about 5 months (4–8)". */
+export function outlook(gauge: Gauge, today: string): string {
+  const last = gauge.points.at(-1);
+  if (!last) return 'Not measured yet.';
+  const now = told(last.value, gauge.scale);
+  const end = gauge.limit === null ? '' : told(gauge.limit, gauge.scale);
+  switch (gauge.course) {
+    case 'worn':
+      return gauge.scale === 'yes_no'
+        ? `${now}: replace it.`
+        : `${now}: the end, ${end}, is reached. Replace it.`;
+    case 'wears':
+      return `${now} of ${end}: ${gauge.reaches ? `there ${when(gauge.reaches, today)}` : 'not while it rests'}.`;
+    case 'too_few':
+      return `${now}. One more reading, after more use, tells how fast.`;
+    default:
+      return gauge.scale === 'yes_no' ? `${now}.` : `${now}: no change that tells.`;
+  }
+}

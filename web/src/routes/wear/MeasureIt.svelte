@@ -1,0 +1,62 @@
+<!-- Measure one thing on a part: how, the figure, and on which day. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+
+  import type { Gauge, Part, WearState } from '../../lib/state/wear.svelte';
+  import Modal from '../../lib/ui/Modal.svelte';
+  import WhichDay from '../../lib/ui/WhichDay.svelte';
+  import { told } from '../../lib/words/wear';
+
+  let {
+    wear,
+    part,
+    gauge,
+    today,
+    onclose,
+  }: { wear: WearState; part: Part; gauge: Gauge; today: string; onclose: () => void } = $props();
+
+  let value = $state<number | null>(null);
+  let day = $state(untrack(() => today));
+
+  async function note(event: SubmitEvent) {
+    event.preventDefault();
+    if (value !== null && (await wear.measure(part, gauge, value, day))) onclose();
+  }
+</script>
+
+<Modal title={`${part.name}: ${gauge.name.toLowerCase()}`} {onclose}>
+  <form onsubmit={note} class="grid gap-4">
+    <p>{gauge.how}</p>
+    <p class="soft">
+      {gauge.why}{gauge.limit === null ? '' : ` The end: ${told(gauge.limit, gauge.scale)}.`}
+    </p>
+    {#if gauge.scale === 'yes_no'}
+      <div class="flex gap-2" role="group" aria-label={gauge.name}>
+        {#each [{ says: 0, text: 'No, it is whole' }, { says: 1, text: 'Yes' }] as one (one.says)}
+          <button
+            type="button"
+            class={['btn btn-lg', value === one.says && 'btn-primary']}
+            aria-pressed={value === one.says}
+            onclick={() => (value = one.says)}>{one.text}</button
+          >
+        {/each}
+      </div>
+    {:else}
+      <label class="grid gap-1"
+        >Figure{gauge.scale === 'count' ? '' : ` in ${gauge.scale}`}
+        <input
+          class="input w-40"
+          type="number"
+          step={gauge.scale === 'count' ? 1 : 'any'}
+          bind:value
+          required
+        /></label
+      >
+    {/if}
+    <WhichDay bind:day {today} />
+    <div class="flex justify-end gap-2">
+      <button type="button" class="btn btn-ghost" onclick={onclose}>Cancel</button>
+      <button class="btn btn-primary" disabled={wear.busy || value === null}>Note it</button>
+    </div>
+  </form>
+</Modal>
