@@ -4,10 +4,12 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from care.shelf import Check, PartNumber, SparePart
+from care.shelf.worth import Told
 from demo.story import Event, Story
 from server.shelf import prices, records
 from server.shelf.dust import Size, tell_size
 from server.shelf.services import count, keep_kind, propose
+from server.shelf.told import tell_worth
 from server.shelf.wear import measure, wear_of
 from standins import shop
 
@@ -90,6 +92,12 @@ def events(story: Story) -> Iterator[Event]:
         for machine, slot, size in (("Ground dock", "bag", bag), ("Stairs cordless", "bin", Size(0.5, "L"))):
             tell_size(member=story.member, machine_id=story.machines[machine], slot=slot, size=size)
 
+    def worth_told() -> None:
+        ground = story.machines["Ground robot"]
+        told = Told(price_new=649_00, life_years=8, hour_value=12_00)
+        tell_worth(member=story.member, machine_id=ground, told=told, guarantee_until=story.day(-300))
+
     yield Event(story.when(400, 20), "sizes", sizes_told)
+    yield Event(story.when(399, 20), "worth", worth_told)
     yield Event(story.when(13, 20), "shelf", sorted_out)
     yield Event(story.when(13, 21), "prices", list_taken)

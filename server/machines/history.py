@@ -4,10 +4,13 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
+from care.kinds import Action, Meter, Slot
 from server.household.models import Member
 from server.logbook.models import Detail
 from server.logbook.services import standing
 from server.machines.models import CaseRecord, DryCheck, Hung, Inspection, Reading, Run, Service, Weight
+from server.machines.records import archetype_of
+from server.machines.services import machine_of
 from server.machines.state import MachineState
 
 
@@ -80,3 +83,16 @@ def _line(row: Detail, state: MachineState, **more: object) -> HistoryLine:
         by=entry.by.name if entry.by else "",
         **values,  # type: ignore[arg-type]
     )
+
+
+def washed_since(member: Member, machine_id: UUID, since: datetime) -> int:
+    """How often parts that could have been renewed instead were washed since: what that kept out of the bin."""
+    rows = standing(Service.objects.of(member.household_id).filter(machine=machine_id, action=Action.WASH))
+    renewed = {slot.key for slot in archetype_of(machine_of(member, machine_id)).slots if _is_renewed(slot)}
+    return rows.filter(entry__happened_at__gte=since, slot__in=renewed).count()
+
+
+def _is_renewed(slot: Slot) -> bool:
+    """Whether a new part is an everyday thing here: by use or date, not only when it breaks."""
+    triggers = (trigger for rule in slot.rules if rule.is_life for trigger in rule.triggers)
+    return any(trigger.meter is not Meter.CONDITION for trigger in triggers)

@@ -36,6 +36,7 @@ from server.shelf.models import Order
 from server.shelf.orders import parts_of
 from server.shelf.sales import Sale, sales_of
 from server.shelf.services import on_hand, place_of
+from server.shelf.told import guarantees
 
 USUAL_CURRENCY = "EUR"
 """What prices are taken to be in while there are none."""
@@ -79,6 +80,7 @@ class Shelf:
     orders: tuple[Order, ...]
     currency: str
     by_the_label: bool
+    guarantees: dict[UUID, date]
 
 
 def shelf(member: Member, horizon_days: int = 365) -> Shelf:
@@ -96,6 +98,7 @@ def shelf(member: Member, horizon_days: int = 365) -> Shelf:
         orders=tuple(look.orders),
         currency=look.lists[0].currency if look.lists else USUAL_CURRENCY,
         by_the_label=answers_at(member.household_id, clock.now()).school is School.LABEL,
+        guarantees=guarantees(member),
     )
 
 

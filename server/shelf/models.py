@@ -70,3 +70,11 @@ class Measured(Detail):
     item_id = models.UUIDField(db_index=True)
     measure = models.CharField(max_length=40)
     value = models.FloatField()
+
+
+class WorthVersion(Detail):
+    """What was told of a machine's worth from its entry's instant on: the core's `Told` in JSON, and its guarantee."""
+
+    machine_id = models.UUIDField(db_index=True)
+    value = models.JSONField()
+    guarantee_until = models.DateField(null=True)

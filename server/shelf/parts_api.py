@@ -1,4 +1,4 @@
-"""Wear of parts, and bags and bins, over HTTP."""
+"""Wear of parts, bags and bins, and what a machine costs, over HTTP."""
 
 from uuid import UUID
 
@@ -10,9 +10,11 @@ from server.household.auth import asking
 from server.household.models import Member
 from server.household.services import today_of
 from server.machines.services import machine_of
-from server.shelf import dust, wear
+from server.shelf import dust, wear, worth
 from server.shelf.dust_schemas import DustsOut, SizeIn, dust_out
+from server.shelf.told import tell_worth
 from server.shelf.wear_schemas import MeasureIn, WearsOut, WearWritten, wear_out
+from server.shelf.worth_schemas import RepairIn, RepairWeighedOut, WorthOut, WorthToldIn, weighed_out, worth_out
 
 router = Router(tags=["wear"])
 
@@ -67,3 +69,25 @@ def measure(request: HttpRequest, machine_id: UUID, item_id: UUID, data: Measure
     member = asking(request)
     entry = wear.measure(member=member, item_id=item_id, key=data.measure, value=data.value, day=data.day)
     return WearWritten(entry_id=entry.pk, wear=_wear(member, machine_id))
+
+
+@router.get("/machines/{machine_id}/worth", response={200: WorthOut, 404: Problem}, operation_id="worth_get")
+def get_worth(request: HttpRequest, machine_id: UUID) -> WorthOut:
+    """What a machine costs a year to keep going."""
+    return worth_out(worth.worth_of_machine(asking(request), machine_id))
+
+
+@router.put("/machines/{machine_id}/worth", response={200: WorthOut, **REFUSALS}, operation_id="worth_tell")
+def tell(request: HttpRequest, machine_id: UUID, data: WorthToldIn) -> WorthOut:
+    """What a machine cost, how long such a one serves, what an hour is worth, until when its guarantee runs."""
+    member = asking(request)
+    tell_worth(member=member, machine_id=machine_id, told=data.told(), guarantee_until=data.guarantee_until)
+    return worth_out(worth.worth_of_machine(member, machine_id))
+
+
+@router.post(
+    "/machines/{machine_id}/worth/repair", response={200: RepairWeighedOut, **REFUSALS}, operation_id="worth_repair"
+)
+def weigh(request: HttpRequest, machine_id: UUID, data: RepairIn) -> RepairWeighedOut:
+    """Whether a repair pays against a new machine; nothing is recorded."""
+    return weighed_out(worth.weigh_repair(asking(request), machine_id, data.repair()))

@@ -158,6 +158,7 @@ class SparePartOut(Schema):
     turns_missing: int
     lead_days: int
     supply: Supply
+    guarantee_until: date | None
     short_of: int
     short: ShortOut | None
     order_by: date | None
@@ -335,9 +336,10 @@ def _sale(sale: Sale) -> SaleOut:
     )
 
 
-def _kind(kind: OnShelf) -> SparePartOut:
+def _kind(kind: OnShelf, on: Shelf) -> SparePartOut:
     part, holding, cover = kind.part, kind.holding, kind.cover
     short = cover.short
+    until = [day for p in kind.places if (day := on.guarantees.get(p.renewal.machine_id)) is not None]
     return SparePartOut(
         id=kind.id,
         name=part.name,
@@ -349,6 +351,7 @@ def _kind(kind: OnShelf) -> SparePartOut:
         turns_missing=holding.turns_missing,
         lead_days=holding.lead_days,
         supply=cover.supply,
+        guarantee_until=max(until, default=None),
         short_of=cover.short_of,
         short=ShortOut(p10=short.p10, p50=short.p50, p90=short.p90, certain=short.certain) if short else None,
         order_by=cover.order_by,
@@ -380,7 +383,7 @@ def shelf_out(on: Shelf, *, has_shop: bool) -> ShelfOut:
         currency=on.currency,
         by_the_label=on.by_the_label,
         has_shop=has_shop,
-        kinds=[_kind(kind) for kind in on.kinds],
+        kinds=[_kind(kind, on) for kind in on.kinds],
         loose=[place_out(one) for one in on.loose],
         orders=[_order(row, on.today) for row in on.orders],
         lists=[ListOut(supplier=p.supplier, offers=len(p.offers), delivery=p.delivery) for p in on.lists],

@@ -14,6 +14,7 @@ from care.kinds import Action, Found, Silence
 from care.model import Why
 from care.shelf import BadLines, Check, PartNumber, Place, SparePart, Supply
 from care.shelf.wear import Course
+from care.shelf.worth import Repair, Told
 from server.bench import services as bench
 from server.bench.services import Given, Pick
 from server.config.problems import Conflict, NotFound
@@ -25,9 +26,10 @@ from server.machines.setup import add_machine
 from server.machines.usage import log_run, rest, set_schedule
 from server.machines.work import already_done, renew_kit
 from server.round.board import round_of
-from server.shelf import buying, dust, orders, prices, records, services, wear
+from server.shelf import buying, dust, orders, prices, records, services, wear, worth
 from server.shelf.models import Movement, PricesVersion, SpareVersion
 from server.shelf.orders import Line
+from server.shelf.told import tell_worth
 from standins import shop
 from tests.server.house import DAY, NOON, WEEKDAYS, HouseTestCase, household
 
@@ -486,3 +488,55 @@ class WearOfParts(ShelfTestCase):
 
     def filter_item(self):
         return next(w.item for w in wear.wear_of(self.member, self.machine.pk) if w.slot.key == "filter")
+
+
+class WhatItCosts(ShelfTestCase):
+    def setUp(self):
+        super().setUp()
+        set_schedule(
+            member=self.member,
+            machine_id=self.machine.pk,
+            schedule=weekly(WEEKDAYS, 50, None, silence=Silence.RAN),
+        )
+        self.keep()
+        self.prices()
+
+    def worth(self):
+        return worth.worth_of_machine(self.member, self.machine.pk)
+
+    def tell(self, guarantee_until=None, **told):
+        tell_worth(member=self.member, machine_id=self.machine.pk, told=Told(**told), guarantee_until=guarantee_until)
+
+    def test_parts_by_price_and_count_and_minutes_only_where_they_are_valued(self):
+        found = self.worth()
+        [filter_] = [part for part in found.going.parts if part.name == "Filter"]
+        self.assertEqual(filter_.price, 497)  # three for 14.90
+        self.assertAlmostEqual(filter_.a_year, 365.25 / self.kind().places[0].renewal.every_days)
+        self.assertEqual(found.going.minutes_worth, 0)
+        self.assertGreater(found.going.minutes, 60)
+        self.tell(hour_value=12_00)
+        self.assertEqual(self.worth().going.minutes_worth, round(found.going.minutes / 60 * 1200))
+        self.assertIn("Rubber roller", found.going.unpriced)
+
+    def test_washing_against_a_new_one_each_time_and_what_it_kept_out_of_the_bin(self):
+        [filter_] = self.worth().washing
+        self.assertGreater(filter_.ways.washes, filter_.ways.renewals)
+        self.assertTrue(filter_.ways.washing_pays)
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="filter", action=Action.WASH)
+        self.assertEqual(self.worth().saved, 1)
+
+    def test_a_repair_is_weighed_and_nothing_recorded(self):
+        with self.assertRaises(InvalidValue) as told:
+            worth.weigh_repair(self.member, self.machine.pk, Repair(60_00, 30, 3))
+        self.assertEqual(told.exception.field, "price_new")
+        self.tell(price_new=400_00, life_years=8)
+        self.assertTrue(worth.weigh_repair(self.member, self.machine.pk, Repair(60_00, 30, 3)).repair)
+        self.assertFalse(worth.weigh_repair(self.member, self.machine.pk, Repair(190_00, 30, 1)).repair)
+
+    def test_a_guarantee_flags_its_machines_parts_until_it_ends(self):
+        self.tell(guarantee_until=(NOON + 30 * DAY).date())
+        machine_id = self.machine.pk
+        self.assertEqual(buying.shelf(self.member).guarantees, {machine_id: (NOON + 30 * DAY).date()})
+        self.at(NOON + 31 * DAY)
+        self.assertEqual(buying.shelf(self.member).guarantees, {})
+        self.assertFalse(self.worth().under_guarantee)

@@ -78,3 +78,26 @@ class BagAndBinOnScreen(BrowserTestCase):
         self.bag.get_by_role("button", name="nearly empty").click()
         expect(self.page.get_by_text("Dust bag: looked inside.")).to_be_visible()
         expect(self.bag).not_to_have_text(before)
+
+
+class WhatItCostsOnScreen(BrowserTestCase):
+    expected_errors = ("422", "Failed to load resource")
+
+    def test_a_year_a_wash_and_a_repair_weighed_with_bad_input_first(self):
+        self.open_machine()
+        self.page.get_by_role("link", name="Wear", exact=True).click()
+        costs = self.page.get_by_role("region", name="What it costs")
+        expect(costs).to_contain_text("a year to keep going, your minutes counted")
+        expect(costs).to_contain_text("Under guarantee until")
+        expect(costs).to_contain_text("Filter: wash it.")
+        costs.get_by_label(re.compile("^The repair costs")).fill("60")
+        costs.get_by_label(re.compile("^It then serves")).fill("0")
+        costs.get_by_role("button", name="Weigh it").click()
+        expect(costs.get_by_role("alert")).to_contain_text("0.25 to 20 years")
+        costs.get_by_label(re.compile("^It then serves")).fill("3")
+        costs.get_by_role("button", name="Weigh it").click()
+        expect(costs.get_by_role("status")).to_contain_text("Repair it.")
+        costs.get_by_role("button", name="Price, hour, guarantee…").click()
+        costs.get_by_label(re.compile("^An hour of yours")).fill("0")
+        costs.get_by_role("button", name="Keep").click()
+        expect(costs).not_to_contain_text("your minutes counted")

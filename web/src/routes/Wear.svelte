@@ -11,6 +11,7 @@
   import { outlook, WHERE } from '../lib/words/wear';
   import Line from './wear/Line.svelte';
   import MeasureIt from './wear/MeasureIt.svelte';
+  import Worth from './wear/Worth.svelte';
 
   let { params }: { params: { id: string } } = $props();
 
@@ -133,6 +134,7 @@
       {/each}
     </div>
   </div>
+  <div class="costs"><Worth machine_id={data.machine_id} /></div>
   {#if measuring}
     <MeasureIt
       {wear}
@@ -150,7 +152,12 @@
     gap: 1.5rem;
     max-width: 84rem;
     margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 5rem;
+    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 1.5rem;
+  }
+  .costs {
+    max-width: 84rem;
+    margin-inline: auto;
+    padding: 0 clamp(1rem, 2.5vw, 1.75rem) 5rem;
   }
   h2 {
     margin-bottom: 0.5rem;

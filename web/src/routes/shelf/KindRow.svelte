@@ -4,7 +4,7 @@
   import type { Schemas } from '../../lib/api/client';
   import type { Kind, ShelfState } from '../../lib/state/shelf.svelte';
   import Stepper from '../../lib/ui/Stepper.svelte';
-  import { plural, when } from '../../lib/words/format';
+  import { day, plural, when } from '../../lib/words/format';
   import { arithmetic, because, CHECK, money, orderBy, TONE } from '../../lib/words/shelf';
   import LastsBar from './LastsBar.svelte';
   import Turn from './Turn.svelte';
@@ -29,7 +29,10 @@
   let turning = $state(false);
   const may = $derived(session.mayWrite && !stock.busy);
   const hurry = $derived(['waits', 'now', 'soon'].includes(kind.supply));
-  const flagged = $derived(shelf.by_the_label && kind.numbers.some((one) => !one.maker));
+  /** Another maker's part where the guarantee or the household's own school speaks against it. */
+  const flagged = $derived(
+    (shelf.by_the_label || kind.guarantee_until !== null) && kind.numbers.some((one) => !one.maker),
+  );
 </script>
 
 <li
@@ -109,7 +112,9 @@
         {/each}
         {#if flagged}
           <p class="mind">
-            <b>Mind:</b> another maker’s part may end the guarantee. You keep by the label: read its terms first.
+            <b>Mind:</b> another maker’s part may end the guarantee{kind.guarantee_until
+              ? `, which runs until ${day(kind.guarantee_until)}`
+              : '. You keep by the label'}: read its terms first.
           </p>
         {/if}
       </div>

@@ -1620,6 +1620,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Worth
+         * @description What a machine costs a year to keep going.
+         */
+        get: operations["worth_get"];
+        /**
+         * Tell
+         * @description What a machine cost, how long such a one serves, what an hour is worth, until when its guarantee runs.
+         */
+        put: operations["worth_tell"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/worth/repair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weigh
+         * @description Whether a repair pays against a new machine; nothing is recorded.
+         */
+        post: operations["worth_repair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4851,6 +4895,8 @@ export interface components {
             /** Lead Days */
             lead_days: number;
             supply: components["schemas"]["Supply"];
+            /** Guarantee Until */
+            guarantee_until: string | null;
             /** Short Of */
             short_of: number;
             short: components["schemas"]["ShortOut"] | null;
@@ -5392,6 +5438,121 @@ export interface components {
             value: number;
             /** Day */
             day?: string | null;
+        };
+        /**
+         * UsedUpOut
+         * @description A part that is used up: how many a year, what one costs and a year's.
+         */
+        UsedUpOut: {
+            /** Name */
+            name: string;
+            /** A Year */
+            a_year: number;
+            /** Price */
+            price: number | null;
+            /** Cost */
+            cost: number;
+        };
+        /**
+         * WashableOut
+         * @description A washable part: the cost a year washed, and with a new one each time instead; None: as good as each other.
+         */
+        WashableOut: {
+            /** Name */
+            name: string;
+            /** Price */
+            price: number;
+            /** Washes */
+            washes: number;
+            /** Renewals */
+            renewals: number;
+            /** Wash Cost */
+            wash_cost: number;
+            /** Replace Cost */
+            replace_cost: number;
+            /** Wash Minutes */
+            wash_minutes: number;
+            /** Saved */
+            saved: number;
+            /** Washing Pays */
+            washing_pays: boolean | null;
+        };
+        /**
+         * WorthOut
+         * @description What a machine costs a year.
+         */
+        WorthOut: {
+            /** Currency */
+            currency: string;
+            told: components["schemas"]["WorthToldIn"];
+            /** Under Guarantee */
+            under_guarantee: boolean;
+            /** Age Years */
+            age_years: number;
+            /** Parts Cost */
+            parts_cost: number;
+            /** Minutes */
+            minutes: number;
+            /** Minutes Worth */
+            minutes_worth: number;
+            /** Cost */
+            cost: number;
+            /** Parts */
+            parts: components["schemas"]["UsedUpOut"][];
+            /** Unpriced */
+            unpriced: string[];
+            /** Washing */
+            washing: components["schemas"]["WashableOut"][];
+            /** Saved */
+            saved: number;
+        };
+        /**
+         * WorthToldIn
+         * @description What was told of a machine: its price new, how many years such a one serves, what an hour is worth.
+         */
+        WorthToldIn: {
+            /** Price New */
+            price_new?: number | null;
+            /**
+             * Life Years
+             * @default 10
+             */
+            life_years: number;
+            /**
+             * Hour Value
+             * @default 0
+             */
+            hour_value: number;
+            /** Guarantee Until */
+            guarantee_until?: string | null;
+        };
+        /**
+         * RepairWeighedOut
+         * @description Both ways as cost a year; `repair` is None where they are as good as each other.
+         */
+        RepairWeighedOut: {
+            /** Repair */
+            repair: boolean | null;
+            /** Repair A Year */
+            repair_a_year: number;
+            /** New A Year */
+            new_a_year: number;
+            /** Worth Left */
+            worth_left: number;
+            /** Years Left */
+            years_left: number;
+        };
+        /**
+         * RepairIn
+         * @description A repair somebody thinks of.
+         */
+        RepairIn: {
+            /** Cost */
+            cost: number;
+            /** Minutes */
+            minutes: number;
+            /** Adds Years */
+            adds_years: number;
         };
     };
     responses: never;
@@ -9416,6 +9577,143 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WearWritten"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    worth_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorthOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    worth_tell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorthToldIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorthOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    worth_repair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepairIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepairWeighedOut"];
                 };
             };
             /** @description Not Found */

@@ -1,0 +1,127 @@
+"""What a machine costs a year, whether washing its parts pays, whether a repair does, and its guarantee."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from uuid import UUID
+
+from care.due.upkeep import upkeep
+from care.kinds import WETTING, Action
+from care.shelf.lives import YEAR_DAYS, washes_a_year
+from care.shelf.worth import (
+    KeepGoing,
+    Repair,
+    RepairOrReplace,
+    Told,
+    UsedUp,
+    WashOrReplace,
+    keep_going,
+    repair_or_replace,
+    wash_or_replace,
+)
+from server.config import clock
+from server.household.models import Member
+from server.machines.history import washed_since
+from server.machines.renewals import Renewing
+from server.machines.services import machine_of
+from server.machines.state import MachineState, machine_states
+from server.shelf.buying import OnShelf, Shelf, shelf
+from server.shelf.told import told_of
+
+
+@dataclass(frozen=True, slots=True)
+class Washable:
+    """A part that is washed, its price, and both ways of it."""
+
+    name: str
+    price: int
+    ways: WashOrReplace
+
+
+@dataclass(frozen=True, slots=True)
+class Worth:
+    """What a machine costs a year, by what was told of it.
+
+    `saved` are parts that washing kept out of the bin in the last year; `age_years` counts from when it was set up or
+    bought, whichever is known.
+    """
+
+    told: Told
+    guarantee_until: date | None
+    under_guarantee: bool
+    age_years: float
+    going: KeepGoing
+    washing: tuple[Washable, ...]
+    saved: int
+    currency: str
+
+
+def worth_of_machine(member: Member, machine_id: UUID) -> Worth:
+    """What a machine costs a year to keep going. Raises `NotFound`."""
+    machine_of(member, machine_id)
+    [state] = machine_states(member, machine_id)
+    on = shelf(member)
+    told, until = told_of(member, machine_id)
+    mine = [(kind, place) for kind in on.kinds for place in kind.places if place.renewal.machine_id == machine_id]
+    context, machine = state.context, state.machine
+    takes = upkeep(machine.archetype, machine.features, context.pace, context.loads.own(context.now), context.school)
+    since = clock.now() - timedelta(days=YEAR_DAYS)
+    return Worth(
+        told=told,
+        guarantee_until=until,
+        under_guarantee=until is not None and until >= context.today,
+        age_years=_age(state),
+        going=keep_going(_used_up(mine, on, machine_id), takes.minutes_a_year, told.hour_value),
+        washing=tuple(one for pair in mine if (one := _washable(state, *pair, told.hour_value)) is not None),
+        saved=washed_since(member, machine_id, since),
+        currency=on.currency,
+    )
+
+
+def _age(state: MachineState) -> float:
+    """Since its first part was fitted: that is when it was set up, or bought where that was told."""
+    first = min((f.start for f in state.fittings), default=state.context.now)
+    return (state.context.now - first).days / YEAR_DAYS
+
+
+def _used_up(mine: list[tuple[OnShelf, Renewing]], on: Shelf, machine_id: UUID) -> list[UsedUp]:
+    kept = [UsedUp(place.slot_name, _a_year(place), price_of(kind)) for kind, place in mine]
+    loose = [UsedUp(p.slot_name, _a_year(p), None) for p in on.loose if p.renewal.machine_id == machine_id]
+    return [part for part in (*kept, *loose) if part.a_year]
+
+
+def _a_year(place: Renewing) -> float:
+    return YEAR_DAYS / place.renewal.every_days if place.renewal.every_days else 0.0
+
+
+def price_of(kind: OnShelf) -> int | None:
+    """What one of a kind costs at the cheapest offer that has only it [cents]."""
+    sale = kind.cheapest
+    return round(sale.offer.price / sale.contents[kind.id]) if sale else None
+
+
+def _washable(state: MachineState, kind: OnShelf, place: Renewing, hour_value: int) -> Washable | None:
+    """None where it is not washed, or nothing tells what one costs."""
+    slot, context = state.machine.archetype.slot(place.renewal.slot), state.context
+    wash = next((rule for rule in slot.rules if rule.action in WETTING and slot.drying_of(rule.action)), None)
+    price = price_of(kind)
+    own, load = state.machine.archetype, context.loads.own(context.now)
+    washes = washes_a_year(slot, own, context.pace, load, context.school)
+    if wash is None or price is None or not washes:
+        return None
+    change = slot.rule(Action.REPLACE).card.effort_min
+    ways = wash_or_replace(
+        price,
+        washes=washes,
+        renewals=_a_year(place),
+        wash_min=wash.card.effort_min,
+        change_min=change,
+        hour_value=hour_value,
+    )
+    return Washable(place.slot_name, price, ways)
+
+
+def weigh_repair(member: Member, machine_id: UUID, repair: Repair) -> RepairOrReplace:
+    """Whether a repair pays against a new machine; nothing is recorded."""
+    machine_of(member, machine_id)
+    [state] = machine_states(member, machine_id)
+    return repair_or_replace(repair, told_of(member, machine_id)[0], age_years=_age(state))

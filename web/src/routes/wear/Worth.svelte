@@ -1,0 +1,284 @@
+<!-- What a machine costs a year, whether washing pays, whether a repair does; each figure with its arithmetic. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+
+  import { ask, client, type Problem, type Schemas } from '../../lib/api/client';
+  import { session } from '../../lib/state/session.svelte';
+  import { type Load, loaded, PENDING } from '../../lib/state/load';
+  import Trouble from '../../lib/ui/Trouble.svelte';
+  import { day, figure, minutesWords, plural } from '../../lib/words/format';
+  import { money } from '../../lib/words/shelf';
+
+  let { machine_id }: { machine_id: string } = $props();
+
+  let load = $state.raw<Load<Schemas['WorthOut']>>(PENDING);
+  let problem = $state.raw<Problem | null>(null);
+  let weighed = $state.raw<Schemas['RepairWeighedOut'] | null>(null);
+  let busy = $state(false);
+  let telling = $state(false);
+  let told = $state({ price_new: '', life_years: 10, hour_value: '0', guarantee_until: '' });
+  let repair = $state({ cost: '', minutes: 30, adds_years: 3 });
+  const params = $derived({ path: { machine_id } });
+  const worth = $derived(load.status === 'ok' ? load.data : null);
+  const price = (cents: number) => money(cents, worth?.currency ?? '');
+  const cents = (text: string | number) => Math.round(Number(text) * 100);
+
+  untrack(() => void refresh());
+
+  async function refresh() {
+    load = loaded(await ask(client.GET('/api/machines/{machine_id}/worth', { params })));
+  }
+
+  function begin() {
+    telling = !telling;
+    if (!worth) return;
+    told = {
+      price_new: worth.told.price_new ? (worth.told.price_new / 100).toFixed(2) : '',
+      life_years: worth.told.life_years,
+      hour_value: (worth.told.hour_value / 100).toFixed(2),
+      guarantee_until: worth.told.guarantee_until ?? '',
+    };
+  }
+
+  async function tell(event: SubmitEvent) {
+    event.preventDefault();
+    busy = true;
+    const body = {
+      price_new: told.price_new ? cents(told.price_new) : null,
+      life_years: told.life_years,
+      hour_value: cents(told.hour_value),
+      guarantee_until: told.guarantee_until || null,
+    };
+    const answer = await ask(client.PUT('/api/machines/{machine_id}/worth', { params, body }));
+    [busy, problem] = [false, answer.ok ? null : answer.problem];
+    if (!answer.ok) return;
+    load = { status: 'ok', data: answer.data };
+    [telling, weighed] = [false, null];
+  }
+
+  async function weigh(event: SubmitEvent) {
+    event.preventDefault();
+    busy = true;
+    const body = { cost: cents(repair.cost), minutes: repair.minutes, adds_years: repair.adds_years };
+    const answer = await ask(client.POST('/api/machines/{machine_id}/worth/repair', { params, body }));
+    [busy, problem, weighed] = [false, answer.ok ? null : answer.problem, answer.ok ? answer.data : null];
+  }
+</script>
+
+{#if load.status === 'error'}
+  <Trouble problem={load.problem} retry={() => void refresh()} />
+{:else if worth}
+  <section class="panel worth" aria-label="What it costs">
+    <div class="top">
+      <h2>
+        {price(worth.cost)} a year to keep going{worth.told.hour_value ? ', your minutes counted' : ''}
+      </h2>
+      {#if session.mayWrite}
+        <button class="btn btn-sm" aria-expanded={telling} onclick={begin}>Price, hour, guarantee…</button>
+      {/if}
+    </div>
+    {#if telling}
+      <form class="form" onsubmit={tell}>
+        <label class="grid gap-1"
+          >A new one costs ({worth.currency})<input
+            class="input w-full"
+            type="number"
+            step="0.01"
+            min="0"
+            bind:value={told.price_new}
+          /></label
+        >
+        <label class="grid gap-1"
+          >Such a one serves (years)<input
+            class="input w-full"
+            type="number"
+            step="any"
+            bind:value={told.life_years}
+            required
+          /></label
+        >
+        <label class="grid gap-1"
+          >An hour of yours is worth ({worth.currency})<input
+            class="input w-full"
+            type="number"
+            step="0.01"
+            bind:value={told.hour_value}
+            required
+          /></label
+        >
+        <label class="grid gap-1"
+          >Under guarantee until<input
+            class="input w-full"
+            type="date"
+            bind:value={told.guarantee_until}
+          /></label
+        >
+        <button class="btn btn-primary" disabled={busy}>Keep</button>
+      </form>
+    {/if}
+    {#if worth.under_guarantee && worth.told.guarantee_until}
+      <p class="mind">
+        <b>Under guarantee until {day(worth.told.guarantee_until)}.</b> Opening what is screwed, or another maker’s
+        part, may end it: its terms come first.
+      </p>
+    {/if}
+    {#if problem}<Trouble {problem} />{/if}
+    <div class="columns">
+      <div>
+        <h3>Parts, {price(worth.parts_cost)}</h3>
+        <ul>
+          {#each worth.parts as part (part.name)}
+            <li class="line">
+              <span
+                >{figure(part.a_year)} × {part.name.toLowerCase()}{part.price === null
+                  ? ''
+                  : ` at ${price(part.price)}`}</span
+              ><span>{part.price === null ? 'no price' : price(part.cost)}</span>
+            </li>
+          {:else}
+            <li class="soft">None is renewed by use or date.</li>
+          {/each}
+        </ul>
+        <p class="soft">
+          And {minutesWords(worth.minutes)} of work a year{worth.told.hour_value
+            ? `, ${price(worth.minutes_worth)}`
+            : ''}.
+        </p>
+        {#if worth.unpriced.length}
+          <p class="soft">
+            Without a price: {worth.unpriced.join(', ').toLowerCase()}. A number on the shelf finds one.
+          </p>
+        {/if}
+      </div>
+      <div>
+        <h3>Wash, or a new one each time?</h3>
+        {#each worth.washing as one (one.name)}
+          <p>
+            <b
+              >{one.name}: {one.washing_pays === null
+                ? 'as good as each other.'
+                : one.washing_pays
+                  ? 'wash it.'
+                  : 'a new one each time is cheaper.'}</b
+            >
+            <span class="soft"
+              >{figure(one.washes)} washes and {figure(one.renewals)} new ones a year cost {price(
+                one.wash_cost,
+              )}; {figure(Math.max(one.washes, one.renewals))} new ones {price(one.replace_cost)}. Washing
+              takes {minutesWords(one.wash_minutes)} a year and keeps {figure(one.saved)} out of the bin.</span
+            >
+          </p>
+        {:else}
+          <p class="soft">Nothing here is washed that has a price.</p>
+        {/each}
+        {#if worth.saved}
+          <p class="soft">
+            In the last year {plural(worth.saved, 'wash', 'washes')} kept parts out of the bin.
+          </p>
+        {/if}
+      </div>
+      <div>
+        <h3>Repair, or a new machine?</h3>
+        {#if worth.told.price_new === null}
+          <p class="soft">Tell what a new one costs first.</p>
+        {:else}
+          <form class="form" onsubmit={weigh}>
+            <label class="grid gap-1"
+              >The repair costs ({worth.currency})<input
+                class="input w-full"
+                type="number"
+                step="0.01"
+                min="0"
+                bind:value={repair.cost}
+                required
+              /></label
+            >
+            <label class="grid gap-1"
+              >Minutes<input
+                class="input w-full"
+                type="number"
+                min="0"
+                bind:value={repair.minutes}
+                required
+              /></label
+            >
+            <label class="grid gap-1"
+              >It then serves (years)<input
+                class="input w-full"
+                type="number"
+                step="any"
+                bind:value={repair.adds_years}
+                required
+              /></label
+            >
+            <button class="btn" disabled={busy}>Weigh it</button>
+          </form>
+          {#if weighed}
+            <p class="mt-2" role="status">
+              <b
+                >{weighed.repair === null
+                  ? 'As good as each other: keep what you have.'
+                  : weighed.repair
+                    ? 'Repair it.'
+                    : 'A new one costs less a year.'}</b
+              >
+              The repair {price(weighed.repair_a_year)} a year, a new one {price(weighed.new_a_year)}. At {figure(
+                worth.age_years,
+              )} years it is still worth {price(weighed.worth_left)}; {figure(weighed.years_left)} years are to
+              be expected.
+              <a class="link" href={`#/trace/${machine_id}`}>Look for the cheap causes first</a>: hidden dirt
+              often is the only one.
+            </p>
+          {/if}
+        {/if}
+      </div>
+    </div>
+  </section>
+{/if}
+
+<style>
+  .worth {
+    display: grid;
+    gap: 0.9rem;
+    padding: 1rem clamp(1rem, 2vw, 1.5rem);
+  }
+  .top {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    gap: 0.5rem 1rem;
+  }
+  h2 {
+    font-size: 1.3rem;
+    font-weight: 800;
+  }
+  h3 {
+    margin-bottom: 0.3rem;
+    font-weight: 800;
+  }
+  .columns {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(min(19rem, 100%), 1fr));
+    gap: 1.25rem 2rem;
+  }
+  .line {
+    display: flex;
+    justify-content: space-between;
+    gap: 1rem;
+    padding-block: 0.15rem;
+    border-bottom: 1px solid var(--color-base-300);
+  }
+  .line span:last-child {
+    white-space: nowrap;
+  }
+  .form {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr));
+    align-items: end;
+    gap: 0.6rem;
+  }
+  .mind {
+    padding-left: 0.75rem;
+    border-left: 4px solid var(--due);
+  }
+</style>
