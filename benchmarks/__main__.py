@@ -15,7 +15,7 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import big_house, due, learning, screens, sheets, trace
+    from benchmarks import big_house, due, learning, screens, sheets, shelf, trace
 
     print("Core, one robot with two rollers, all its rules")
     for line in due.measure():
@@ -28,6 +28,9 @@ def main() -> int:
         print(f"  {line}")
     print("Learning, simulated parts of other forms than the core's")
     for line in learning.measure():
+        print(f"  {line}")
+    print("Spare parts, bags and buying, simulated years of another form than the core's")
+    for line in shelf.measure():
         print(f"  {line}")
     print("A household larger than any")
     for line in big_house.measure():

@@ -64,8 +64,13 @@ class OnShelf:
     @property
     def cheapest(self) -> Sale | None:
         """The offer with the least price for one of it."""
-        alone = [sale for sale in self.sales if len(sale.contents) == 1 and not sale.foreign and sale.offer.in_stock]
-        return min(alone, key=lambda s: (s.offer.price / s.contents[self.id], s.key), default=None)
+        return cheapest_of(self.id, self.sales)
+
+
+def cheapest_of(key: UUID, sales: Iterable[Sale]) -> Sale | None:
+    """The offer in stock that has only this kind of part and the least price for one."""
+    alone = [sale for sale in sales if len(sale.contents) == 1 and not sale.foreign and sale.offer.in_stock]
+    return min(alone, key=lambda s: (s.offer.price / s.contents[key], s.key), default=None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,13 +127,13 @@ class _Look:
         """One kind of part."""
         places = tuple(self.places[place] for place in part.places if place in self.places)
         sales = tuple(sale for sale in self._sales if key in sale.contents)
-        leads = [sale.offer.lead_days for sale in sales if sale.offer.in_stock]
+        usual = cheapest_of(key, sales)
         holding = Holding(
             on_hand=self._there.get(key, 0),
             on_order=self._coming.get(key, 0),
             turns_missing=sum(self._turns_missing(one) for one in places),
             least=part.least,
-            lead_days=min(leads, default=USUAL_LEAD_DAYS),
+            lead_days=usual.offer.lead_days if usual else USUAL_LEAD_DAYS,
         )
         far = self.horizon_days * LOOK_AHEAD
         demand = Demand([one.renewal for one in places], today=self.today, horizon_days=far)
