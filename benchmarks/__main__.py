@@ -4,6 +4,7 @@ import gzip
 import os
 import re
 import sys
+from collections.abc import Callable, Iterable
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -17,33 +18,21 @@ def main() -> int:
     django.setup()
     from benchmarks import big_house, due, learning, screens, sheets, shelf, trace
 
-    print("Core, one robot with two rollers, all its rules")
-    for line in due.measure():
-        print(f"  {line}")
-    print("Bench, one visit")
-    for line in sheets.measure():
-        print(f"  {line}")
-    print("Finding faults, simulated machines of another physics")
-    for line in trace.measure():
-        print(f"  {line}")
-    print("Learning, simulated parts of other forms than the core's")
-    for line in learning.measure():
-        print(f"  {line}")
-    print("Spare parts, bags and buying, simulated years of another form than the core's")
-    for line in shelf.measure():
-        print(f"  {line}")
-    print("A household larger than any")
-    for line in big_house.measure():
-        print(f"  {line}")
-    print("Screens, in Chromium")
-    for line in screens.measure():
-        print(f"  {line}")
-    print("First page, gzip")
-    for line in first_page():
-        print(f"  {line}")
-    print("Lines that are not blank")
-    for line in lines():
-        print(f"  {line}")
+    parts: tuple[tuple[str, Callable[[], Iterable[str]]], ...] = (
+        ("Core, one robot with two rollers, all its rules", due.measure),
+        ("Bench, one visit", sheets.measure),
+        ("Finding faults, simulated machines of another physics", trace.measure),
+        ("Learning, simulated parts of other forms than the core's", learning.measure),
+        ("Spare parts, bags and buying, simulated years of another form than the core's", shelf.measure),
+        ("A household larger than any", big_house.measure),
+        ("Screens, in Chromium", screens.measure),
+        ("First page, gzip", first_page),
+        ("Lines that are not blank", lines),
+    )
+    for heading, measure in parts:
+        print(heading)
+        for line in measure():
+            print(f"  {line}")
     return 0
 
 

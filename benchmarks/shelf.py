@@ -24,10 +24,14 @@ from care.shelf.supply import to_buy
 
 SEED = 417
 YEARS = 4
+AT_FIRST = 21
+"""Days in which an empty shelf cannot have been filled yet; waits of that time are told apart [days]."""
 REVIEW = 7
 """Somebody looks at the shelf each so many days [days]."""
 HORIZON = 90
 """What the screen buys for unless asked otherwise [days]."""
+KEEPS = 730
+"""How long past that a part left over still counts as used later [days]."""
 START = date(2026, 1, 5)
 
 KINDS: tuple[tuple[str, float, int, int], ...] = (
@@ -90,6 +94,7 @@ class Tally:
     orders: int = 0
     needs: int = 0
     waited: int = 0
+    at_first: int = 0
     days: float = 0.0
     left_value: float = 0.0
     wasted: int = 0
@@ -116,7 +121,7 @@ class Household:
             self._fit(place, 0, first=True)
 
     def _fit(self, place: Place, day: int, *, first: bool = False) -> None:
-        """A new part goes in, at first one some way through its life; Weibull with shape 4 about the place's own mean."""
+        """A new part goes in, at first one some way through its life: Weibull, shape 4, about the place's own mean."""
         life = max(2.0, place.life * place.pace * float(self.rng.weibull(4.0)) / 0.9064)
         place.since = day - (life * float(self.rng.random()) if first else 0.0)
         place.fails = place.since + life
@@ -141,6 +146,7 @@ class Household:
             self._fit(place, day)
         else:
             self.tally.waited += 1
+            self.tally.at_first += day < AT_FIRST
             self.waiting.append((place, day))
         self.policy.used(self, place.kind, day)
 
@@ -232,7 +238,7 @@ class Yperon(Policy):
         needs = {}
         for name, demand in demands.items():
             count = to_buy(held[name], demand, HORIZON)
-            later = demand.count(3 * HORIZON, 0.5) - demand.count(HORIZON, 0.5)
+            later = demand.count(HORIZON + KEEPS, 0.5) - demand.count(HORIZON, 0.5)
             if count or later > 0:
                 needs[name] = Need(count, max(0, later))
         sold = [Sold(code, "shop", price, inside) for code, price, inside, _ in house.offers]
@@ -254,7 +260,7 @@ class Yperon(Policy):
             for n, place in enumerate(house.places)
             if place.kind == kind and all(place is not one for one, _ in house.waiting)
         ]
-        return Demand(renewals, today=today, horizon_days=3 * HORIZON)
+        return Demand(renewals, today=today, horizon_days=HORIZON + KEEPS)
 
 
 def _forecast(place: Place, n: int, day: int, today: date) -> Renewal:
@@ -272,14 +278,25 @@ def _forecast(place: Place, n: int, day: int, today: date) -> Renewal:
 def _compare(houses: int) -> Iterator[str]:
     for number, prices in enumerate(PRICE_SETS):
         yield f"{prices[0]}; {houses} households, {YEARS} years"
-        yield f"  {'':24}{'a year':>10}{'orders':>8}{'waits':>8}{'days a year':>13}{'wasted a year':>15}"
+        heads = (
+            ("a year", 10),
+            ("orders", 8),
+            ("waits", 8),
+            ("at first", 10),
+            ("days a year", 13),
+            ("wasted a year", 15),
+        )
+        yield " " * 26 + "".join(f"{head:>{width}}" for head, width in heads)
         base = None
         for policy in (Policy(), OneOfEach(), Yperon()):
             each = [Household(SEED + 1000 * number + n, prices, policy).live() for n in range(houses)]
             cost = _mean([(t.spent - t.left_value) / YEARS / 100 for t in each])
             base = cost if isinstance(policy, OneOfEach) else base
             waits = sum(t.waited for t in each) / sum(t.needs for t in each)
-            line = f"  {policy.name:24}{cost:10.2f}{_mean([t.orders / YEARS for t in each]):8.1f}{waits:8.1%}"
+            first = sum(t.at_first for t in each) / sum(t.needs for t in each)
+            line = (
+                f"  {policy.name:24}{cost:10.2f}{_mean([t.orders / YEARS for t in each]):8.1f}{waits:8.1%}{first:10.1%}"
+            )
             line += f"{_mean([t.days / YEARS for t in each]):13.1f}{_mean([t.wasted / YEARS for t in each]):15.2f}"
             yield line + (f"   {cost / base:.2f} of one spare of each" if base and isinstance(policy, Yperon) else "")
 

@@ -42,8 +42,8 @@ USUAL_CURRENCY = "EUR"
 """What prices are taken to be in while there are none."""
 USUAL_LEAD_DAYS = 5
 """How long a part takes to come where no list tells [days]. Ours."""
-LOOK_AHEAD = 3
-"""How many horizons ahead a part left over still counts as used later [-]: rubber and foam keep that long. Ours."""
+KEEPS_DAYS = 730
+"""How long past the horizon a part left over keeps and still counts as used later [days]: rubber and foam age. Ours."""
 WASTE = 0.34
 """Share of the parts bought that may be left unused, where nobody says otherwise [-]. Ours."""
 
@@ -135,7 +135,7 @@ class _Look:
             least=part.least,
             lead_days=usual.offer.lead_days if usual else USUAL_LEAD_DAYS,
         )
-        far = self.horizon_days * LOOK_AHEAD
+        far = self.horizon_days + KEEPS_DAYS
         demand = Demand([one.renewal for one in places], today=self.today, horizon_days=far)
         wanted = to_buy(holding, demand, self.horizon_days)
         later = demand.count(far, 0.5) - demand.count(self.horizon_days, 0.5)
