@@ -39,6 +39,7 @@ class Need:
 
     `learned` tells whether the factor moves it: not for days, washes and conditions. `assumed` is the share of `used`
     [-] that nobody reported, `base` the share of the limit [-, from and to] that was gone before anything was counted.
+    `a_day` is how many washes a day there were so far, where that tells [1/day].
     """
 
     meter: Meter
@@ -48,6 +49,7 @@ class Need:
     learned: bool
     assumed: float = 0.0
     base: tuple[float, float] | None = None
+    a_day: float = 0.0
 
 
 class Futures:
@@ -147,6 +149,8 @@ class Futures:
         left = limits * (1 - low - self._bases * (high - low)) - used
         if need.meter is Meter.DAYS:
             return np.maximum(np.ceil(left), 0)
+        if need.meter is Meter.WASHES and need.a_day:
+            return np.maximum(np.ceil(left / need.a_day * self._weather), 0.0)
         if need.meter in (Meter.WASHES, Meter.CONDITION, Meter.MISHAPS):
             return np.where(left <= 0, 0.0, np.inf)
         coming = self._coming(need.meter)

@@ -29,6 +29,9 @@ FOUND_BASE: dict[Found, tuple[float, float]] = {
 }
 """Where an answer puts a part whose start nobody knew, as a share of its interval [-, from and to]."""
 
+FEWEST_WASHES = 3
+"""From so many washes on their pace tells when the last one a part stands will come [-]. Ours."""
+
 Span = tuple[datetime, datetime]
 UNMEASURED = frozenset({Meter.WASHES, Meter.CONDITION, Meter.MISHAPS})
 """Meters of which a part cannot be some way through without anybody knowing."""
@@ -153,8 +156,14 @@ def trigger_state(
         learned=_learns(trigger, rule),
         assumed=gone.used.assumed_h / gone.used.run_hours if gone.used.run_hours and trigger.counts_use else 0.0,
         base=base,
+        a_day=_washes_a_day(gone) if meter is Meter.WASHES else 0.0,
     )
     return TriggerState(trigger, clock, need, figure, by_load, longest)
+
+
+def _washes_a_day(gone: Gone) -> float:
+    """How often it was washed so far [1/day]; 0 while that tells nothing yet."""
+    return gone.washes / gone.days if gone.washes >= FEWEST_WASHES and gone.days else 0.0
 
 
 def _count(trigger: Trigger, rule: Rule, gone: Gone, context: Context) -> float:
@@ -172,7 +181,8 @@ def urgency(state: TriggerState, context: Context) -> tuple[bool, date, float]:
     """Past ones first, the furthest past before the others; then by the day each is expected at the usual pace."""
     past = state.clock.share >= 1
     weekly = {Meter.DAYS: 7.0, Meter.RUN_HOURS: context.pace.hours_per_week, Meter.RUNS: context.pace.runs_per_week}
-    weeks = min(weeks_to_use(state.clock.left, _a_week(state.clock.meter, weekly, context)), FAR_WEEKS)
+    speed = state.need.a_day * 7 or _a_week(state.clock.meter, weekly, context)
+    weeks = min(weeks_to_use(state.clock.left, speed), FAR_WEEKS)
     return (not past, date.max if past else context.today + timedelta(weeks=weeks), -state.clock.share)
 
 

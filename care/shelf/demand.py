@@ -26,9 +26,9 @@ PACE_SD = 0.2
 so, too. Ours; none for plain dates."""
 SHORTEST_LIFE_DAYS = 2.0
 """No part is taken to be renewed more often than this [days]."""
-WIDER = 1.25
+WIDER = 1.4
 """How many times as wide as said a band is taken to be [-]: in houses whose weeks differ, bands of 80 % held 72 to 77 %
-when measured, and a spare that is lacking costs more than one that waits."""
+when measured, more so far out, and a spare that is lacking costs more than one that waits."""
 TODAY_DAYS = 0.5
 """What today counts as among days that are still to come [days]."""
 Z90 = NormalDist().inv_cdf(0.9)

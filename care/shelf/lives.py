@@ -1,6 +1,5 @@
 """How long the parts of a place last, from its due state: the first of its clocks at the machine's usual pace."""
 
-from collections.abc import Mapping
 from datetime import date, timedelta
 from uuid import UUID
 
@@ -11,8 +10,6 @@ from care.model import DueDate, DueState, Load
 from care.shelf.demand import Renewal
 
 YEAR_DAYS = 365.25
-WASH_BAND = (0.7, 1.4)
-"""How much sooner and later than reckoned the last wash of a part may come [-]. Ours."""
 FAR_DAYS = 3660
 """A life longer than this counts as no life at all [days]."""
 
@@ -22,24 +19,12 @@ def washes_a_year(slot: Slot, kind: Archetype, pace: Pace, load: Load, school: S
     return max((times_a_year(slot, action, kind, pace, load, school) for action in slot.wetting), default=0.0)
 
 
-def renewal(machine_id: UUID, due: DueState, kind: Archetype, pace: Pace, washes: float, *, today: date) -> Renewal:
-    """The renewals of a place from the due state of its replacing; `washes` a year count towards its last one."""
+def renewal(machine_id: UUID, due: DueState, kind: Archetype, pace: Pace, washes: float) -> Renewal:
+    """The renewals of a place from the due state of its replacing; `washes` a year bound the lives that follow."""
     speeds = {clock.meter: speed_a_year(clock.meter, kind, pace) for clock in due.clocks} | {Meter.WASHES: washes}
     lives = [clock.limit / speed * YEAR_DAYS for clock in due.clocks if (speed := speeds[clock.meter]) > 0]
     every = min((days for days in lives if days <= FAR_DAYS), default=None)
-    return Renewal(machine_id, due.slot, _sooner(due.due, _by_washes(due, speeds, today)), every)
-
-
-def _by_washes(due: DueState, speeds: Mapping[Meter, float], today: date) -> DueDate | None:
-    """When the last wash it stands is expected."""
-    clock = next((one for one in due.clocks if one.meter is Meter.WASHES), None)
-    if clock is None or not speeds[Meter.WASHES]:
-        return None
-    days = clock.left / speeds[Meter.WASHES] * YEAR_DAYS
-    if days > FAR_DAYS:
-        return None
-    early, late = WASH_BAND
-    return _from_today(today, days * early, days, days * late)
+    return Renewal(machine_id, due.slot, due.due, every)
 
 
 def anywhere(machine_id: UUID, slot: str, every_days: float | None, *, today: date) -> Renewal:
@@ -51,9 +36,3 @@ def anywhere(machine_id: UUID, slot: str, every_days: float | None, *, today: da
 def _from_today(today: date, early: float, middle: float, late: float) -> DueDate:
     first, second, third = (today + timedelta(days=int(days)) for days in (early, middle, late))
     return DueDate(first, second, third)
-
-
-def _sooner(one: DueDate | None, other: DueDate | None) -> DueDate | None:
-    """The one that is expected first."""
-    known = [due for due in (one, other) if due is not None]
-    return min(known, key=lambda due: due.p50, default=None)

@@ -65,8 +65,7 @@ def from_stored(value: dict[str, Any]) -> Renewing:
 def _renewing(state: MachineState, due: DueState) -> Renewing:
     slot, washes = state.machine.archetype.slot(due.slot), _washes(state, due.slot)
     item = state.items[due.item_id].name if due.item_id else slot.name
-    kind, today = state.machine.archetype, state.context.today
-    coming = renewal(state.machine.id, due, kind, state.context.pace, washes, today=today)
+    coming = renewal(state.machine.id, due, state.machine.archetype, state.context.pace, washes)
     return Renewing(state.machine.name, slot.name, slot.part, item, due.level, coming, _turns(state, slot, washes))
 
 

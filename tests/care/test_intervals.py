@@ -49,10 +49,11 @@ class WhicheverComesFirst(SimpleTestCase):
         others = state.because.find("other_triggers")
         self.assertEqual([node.values["meter"] for node in others.parts], [Meter.RUN_HOURS])
 
-    def test_washes_wear_a_part_out_before_its_hours_do(self):
+    def washed(self, times, every):
+        """A part washed so often, every so many days, with its fittings."""
         item, moves = new_item()
-        for n in range(12):
-            at = START + (n + 1) * 3 * DAY
+        for n in range(times):
+            at = START + (n + 1) * every * DAY
             moves += [
                 Move(MoveKind.TAKE_OUT, at),
                 Move(MoveKind.WASH, at, floor_h=24),
@@ -60,10 +61,24 @@ class WhicheverComesFirst(SimpleTestCase):
                 Move(MoveKind.RELEASE, at + DAY),
                 Move(MoveKind.FIT, at + DAY, MACHINE, "part"),
             ]
-        item, fittings = replay(Item(item.id, "part", "Part"), moves)
+        return replay(Item(item.id, "part", "Part"), moves)
+
+    def worn(self, times, every, days):
+        item, fittings = self.washed(times, every)
         worn = rule(Action.REPLACE, hours_trigger(150), Trigger(Meter.WASHES, 12, 12))
-        [state] = assess(slot(worn), item, past=Past(fittings, []), context=context(now=START + 60 * DAY))
+        [state] = assess(slot(worn), item, past=Past(fittings, []), context=context(now=START + days * DAY))
+        return state
+
+    def test_washes_wear_a_part_out_before_its_hours_do(self):
+        state = self.worn(12, 3, days=60)
         self.assertEqual((state.level, state.clocks[0].meter), (Level.DUE, Meter.WASHES))
+
+    def test_the_last_wash_it_stands_is_foreseen_by_the_pace_of_those_before(self):
+        state = self.worn(6, 10, days=61)
+        self.assertEqual(state.clocks[0].meter, Meter.WASHES)
+        self.assertAlmostEqual((state.due_on - (START + 61 * DAY).date()).days, 60, delta=4)
+        self.assertLess(state.due.p10, state.due.p90)
+        self.assertIsNone(self.worn(2, 10, days=21).due)  # two washes tell no pace
 
 
 class TwoClocks(SimpleTestCase):

@@ -18,6 +18,7 @@ from care.shelf.worth import Repair, Told
 from server.bench import services as bench
 from server.bench.services import Given, Pick
 from server.config.problems import Conflict, NotFound
+from server.household.models import Member
 from server.logbook.services import undo
 from server.machines import work
 from server.machines.models import Standing
@@ -338,6 +339,73 @@ class OverHttp(ShelfTestCase):
         self.assertEqual([m["why"] for m in moves], ["came"])
         text = self.client.get("/api/shelf/list.csv").content.decode()
         self.assertTrue(text.startswith("supplier,code,name,count,price each,currency"))
+
+    def machine_path(self, rest):
+        return f"/api/machines/{self.machine.pk}/{rest}"
+
+    def ask(self, method, rest, body=None):
+        return getattr(self.client, method)(self.machine_path(rest), json.dumps(body or {}), "application/json")
+
+    def test_wear_is_measured_and_told_with_its_line(self):
+        brush = next(p for p in self.client.get(self.machine_path("wear")).json()["parts"] if p["slot"] == "side-brush")
+        told = self.ask("post", f"wear/{brush['item_id']}", {"measure": "bend", "value": 4}).json()
+        after = next(p for p in told["wear"]["parts"] if p["slot"] == "side-brush")
+        [gauge] = after["gauges"]
+        self.assertEqual((gauge["points"][0]["value"], gauge["limit"]), (4, 10))
+        self.assertEqual(gauge["because"]["code"], "wear")
+        bad = self.ask("post", f"wear/{brush['item_id']}", {"measure": "bend", "value": -4})
+        self.assertEqual((bad.status_code, bad.json()["field"]), (422, "value"))
+        self.assertEqual(self.ask("post", f"wear/{uuid4()}", {"measure": "bend", "value": 4}).status_code, 404)
+
+    def test_what_a_machine_costs_is_told_and_a_repair_weighed(self):
+        self.keep()
+        self.prices()
+        told = {"price_new": 400_00, "life_years": 8, "hour_value": 12_00, "guarantee_until": None}
+        worth = self.ask("put", "worth", told).json()
+        self.assertEqual(worth["cost"], worth["parts_cost"] + worth["minutes_worth"])
+        self.assertEqual(sum(part["cost"] for part in worth["parts"]), worth["parts_cost"])
+        weighed = self.ask("post", "worth/repair", {"cost": 60_00, "minutes": 30, "adds_years": 3}).json()
+        self.assertTrue(weighed["repair"])
+        bad = self.ask("put", "worth", {**told, "life_years": 0})
+        self.assertEqual((bad.status_code, bad.json()["field"]), (422, "life_years"))
+
+    def test_a_bag_is_told_of_and_forgotten(self):
+        dock = add_machine(
+            member=self.member,
+            machine_id=uuid4(),
+            name="Dock",
+            archetype="dock-bag",
+            serves=self.machine.pk,
+            schedule=None,
+        )
+        set_schedule(
+            member=self.member,
+            machine_id=self.machine.pk,
+            schedule=weekly(WEEKDAYS, 50, None, silence=Silence.RAN),
+        )
+        path = f"/api/machines/{dock.pk}/dust"
+        size = {"volume": 0.63, "unit": "gal"}
+        [bag] = self.client.put(f"{path}/bag", json.dumps(size), "application/json").json()["holders"]
+        self.assertEqual((bag["size"]["unit"], bag["action"]), ("gal", "replace"))
+        self.assertTrue(bag["per_week_low"] < bag["per_week"] < bag["per_week_high"])
+        bad = self.client.put(f"{path}/bag", json.dumps({"volume": 2, "unit": "bucket"}), "application/json")
+        self.assertEqual((bad.status_code, bad.json()["field"]), (422, "unit"))
+        [bag] = self.client.delete(f"{path}/bag").json()["holders"]
+        self.assertIsNone(bag["size"])
+
+    def test_a_viewer_may_look_and_not_change(self):
+        self.keep()
+        Member.objects.of(self.member.household_id).filter(pk=self.member.pk).update(role="viewer")
+        self.assertEqual(self.client.get("/api/shelf").status_code, 200)
+        for method, path, body in (
+            ("post", f"/kinds/{self.filter}/count", {"on_hand": 3}),
+            ("post", "/propose", {}),
+            ("post", "/orders", {"lines": []}),
+            ("delete", f"/kinds/{self.filter}", {}),
+        ):
+            with self.subTest(path):
+                self.assertEqual(self.send(method, path, body).status_code, 403)
+        self.assertEqual(self.there(), 0)
 
     def test_bad_lines_come_back_line_by_line(self):
         data = LIST + b"P-1,Bad,P-1,cheap,2\n=X,Bad,,1.00,2\n"

@@ -64,6 +64,7 @@ export function because(kind: Kind, today: string): string {
         today,
       )
     : '';
+  if (!kind.places.length) return 'Its machine is not in use: nothing needs it.';
   switch (kind.supply) {
     case 'waits':
       return 'A new one is due, and there is none.';
