@@ -77,6 +77,21 @@ class OnTheShelf(ShelfCase):
         self.assertTrue(row.get_by_role("button", name=re.compile("^Fewer")).is_disabled())
         self.assertEqual(self.there(), 0)
 
+    def test_an_order_is_called_off_and_a_list_dropped(self):
+        self.open_shelf()
+        self.page.keyboard.press("c")
+        ways = self.page.get_by_role("region", name="What to buy")
+        ways.get_by_role("button", name="a month").click()
+        expect(ways.get_by_role("heading", name="What to buy for a month")).to_be_visible()
+        ways.get_by_role("button", name="I ordered this").first.click()
+        order = self.page.get_by_role("region", name="On the way")
+        order.get_by_role("button", name="Call it off").click()
+        expect(order).to_contain_text("Nothing is ordered.")
+        self.page.get_by_role("button", name="Drop the list of Corner parts").click()
+        expect(self.page.get_by_role("region", name="Price lists")).to_contain_text("None yet")
+        expect(ways).to_contain_text("No price list has")
+        self.assertEqual(records.open_orders(self.member), [])
+
     def test_why_where_and_which_numbers(self):
         self.open_shelf()
         row = self.row("Filter, Ground robot")

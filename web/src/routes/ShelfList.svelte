@@ -14,8 +14,12 @@
 
   const found = $derived(stock.ways.status === 'ok' ? stock.ways.data : null);
   const shelf = $derived(stock.shelf);
+  /** What is needed in this span of time, with the part it is of. */
   const needed = $derived(
-    shelf?.kinds.filter((kind) => found?.needs.some((one) => one.id === kind.id)) ?? [],
+    (found?.needs ?? []).flatMap(({ id, count }) => {
+      const kind = shelf?.kinds.find((one) => one.id === id);
+      return kind ? [{ kind, count }] : [];
+    }),
   );
   const best = $derived(found?.ways[0] ?? null);
 </script>
@@ -54,10 +58,10 @@
     {/if}
     <h2>What for</h2>
     <ul>
-      {#each needed as kind (kind.id)}
+      {#each needed as { kind, count } (kind.id)}
         <li>
           <b
-            >{kind.to_buy} × {kind.name}{kind.numbers.length
+            >{count} × {kind.name}{kind.numbers.length
               ? ` (${kind.numbers.map((n) => n.number).join(', ')})`
               : ''}.</b
           >

@@ -116,9 +116,11 @@
       <p class="no-print flex flex-wrap gap-2">
         <a class="btn btn-sm" href={`#/shelf/list/${stock.horizon}`}>On paper</a>
         <a class="btn btn-sm" href={`/api/shelf/list.csv?horizon=${stock.horizon}`} download>As CSV</a>
-        <span class="soft self-center"
-          >{plural(found.ways.length, 'way')} compared, the cheapest is proven.</span
-        >
+        {#if found.ways.length}
+          <span class="soft self-center"
+            >{plural(found.ways.length, 'way')} compared, the cheapest is proven.</span
+          >
+        {/if}
       </p>
     {/if}
   {/if}
