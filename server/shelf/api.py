@@ -22,8 +22,8 @@ def _shelf(member: Member, horizon: int = 365) -> ShelfOut:
     return schemas.shelf_out(buying.shelf(member, horizon), has_shop=bool(settings.SHOP))
 
 
-def _written(member: Member, entry: Entry) -> WrittenOut:
-    return WrittenOut(entry_id=entry.pk, shelf=_shelf(member))
+def _written(member: Member, *entries: Entry) -> WrittenOut:
+    return WrittenOut(entry_id=entries[0].pk if len(entries) == 1 else None, shelf=_shelf(member))
 
 
 @router.get("/shelf", response={200: ShelfOut, 422: Problem}, operation_id="shelf_get")
@@ -118,7 +118,7 @@ def turn(request: HttpRequest, spare_id: UUID, data: schemas.TurnIn) -> WrittenO
 def order(request: HttpRequest, data: schemas.OrderIn) -> WrittenOut:
     """Something was ordered."""
     member = asking(request)
-    return _written(member, orders.order(member=member, lines=[one.line() for one in data.lines]))
+    return _written(member, *orders.order(member=member, lines=[one.line() for one in data.lines]))
 
 
 @router.post("/shelf/orders/{order_id}/arrived", response=WRITTEN, operation_id="orders_arrived")

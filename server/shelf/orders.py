@@ -13,7 +13,6 @@ from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer, today_of, zone_of
 from server.logbook.models import Entry
-from server.logbook.services import Journal
 from server.machines.services import noon
 from server.shelf import records
 from server.shelf.models import Movement, Order
@@ -40,8 +39,8 @@ class Line:
 
 
 @transaction.atomic
-def order(*, member: Member, lines: Sequence[Line]) -> Entry:
-    """What was ordered, at the prices of today; undone it was called off. One order for each supplier in one action.
+def order(*, member: Member, lines: Sequence[Line]) -> list[Entry]:
+    """What was ordered, at the prices of today: one order for each supplier, each called off by undoing it.
 
     Raises `InvalidValue` for an offer that is not in the lists or has nothing of ours, or a count out of range.
     """
@@ -56,13 +55,12 @@ def order(*, member: Member, lines: Sequence[Line]) -> Entry:
         require(1 <= line.count <= 50, "count", line.count, "1 to 50")
         assert sale is not None
         by_supplier.setdefault(line.supplier, []).append((line, sale))
-    journal = journal_of(member.household_id, member.pk)
     delivery = {prices.supplier: prices.delivery for prices in lists}
-    entries = [_write_order(journal, member, taken, delivery.get(s, 0)) for s, taken in by_supplier.items()]
-    return entries[0]
+    return [_write_order(member, taken, delivery.get(supplier, 0)) for supplier, taken in by_supplier.items()]
 
 
-def _write_order(journal: Journal, member: Member, taken: list[tuple[Line, Sale]], delivery: int) -> Entry:
+def _write_order(member: Member, taken: list[tuple[Line, Sale]], delivery: int) -> Entry:
+    journal = journal_of(member.household_id, member.pk)
     entry = journal.write(Entry.Kind.ORDER, journal.entered_at)
     lead = max(sale.offer.lead_days for _, sale in taken)
     Order.everything.create(

@@ -225,9 +225,9 @@ class ShelfOut(Schema):
 
 
 class WrittenOut(Schema):
-    """The shelf after something was recorded, and the entry to undo."""
+    """The shelf after something was recorded, and the entry to undo; none where it was several things."""
 
-    entry_id: UUID
+    entry_id: UUID | None
     shelf: ShelfOut
 
 

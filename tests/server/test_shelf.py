@@ -208,7 +208,7 @@ class OrdersAndArrivals(ShelfTestCase):
         self.prices(delivery="3.90")
 
     def order(self, *lines):
-        return orders.order(member=self.member, lines=lines or [Line("Corner", "RF-8x3", 2)])
+        return orders.order(member=self.member, lines=lines or [Line("Corner", "RF-8x3", 2)])[0]
 
     def test_it_comes_and_is_on_the_shelf_once(self):
         entry = self.order()
@@ -225,6 +225,15 @@ class OrdersAndArrivals(ShelfTestCase):
         self.assertEqual(records.open_orders(self.member), [])
         with self.assertRaises(Conflict):
             orders.arrived(member=self.member, order_id=entry.pk)
+
+    def test_of_two_shops_one_order_may_be_called_off_and_the_other_comes(self):
+        self.prices(supplier="Far away")
+        near, far = orders.order(member=self.member, lines=[Line("Corner", "RF-8", 1), Line("Far away", "RF-8x3", 1)])
+        self.undo(near)
+        [left] = records.open_orders(self.member)
+        self.assertEqual((left.pk, left.delivery), (far.pk, 0))
+        orders.arrived(member=self.member, order_id=far.pk)
+        self.assertEqual(self.there(), 3)
 
     def test_what_came_cannot_be_taken_back_once_it_went_out(self):
         entry = self.order()

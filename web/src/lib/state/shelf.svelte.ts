@@ -133,7 +133,8 @@ export class ShelfState {
       return false;
     }
     this.load = { status: 'ok', data: answer.data.shelf };
-    notice.done(text, () => this.undo(answer.data.entry_id));
+    const entry_id = answer.data.entry_id;
+    notice.done(text, entry_id ? () => this.undo(entry_id) : null);
     if (this.asked) void this.findWays();
     return true;
   }

@@ -5042,14 +5042,11 @@ export interface components {
         };
         /**
          * WrittenOut
-         * @description The shelf after something was recorded, and the entry to undo.
+         * @description The shelf after something was recorded, and the entry to undo; none where it was several things.
          */
         WrittenOut: {
-            /**
-             * Entry Id
-             * Format: uuid
-             */
-            entry_id: string;
+            /** Entry Id */
+            entry_id: string | null;
             shelf: components["schemas"]["ShelfOut"];
         };
         /**
