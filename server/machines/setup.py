@@ -1,6 +1,6 @@
 """Setting a machine up: what it is, what is known of its past, its parts and spares, its usual week."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from uuid import UUID
@@ -68,6 +68,23 @@ class New:
     replaces: UUID | None = None
 
 
+Boxed = Callable[[Journal, UUID, str, Sequence[Slot]], None]
+_boxed: list[Boxed] = []
+
+
+def on_boxed(told: Boxed) -> Boxed:
+    """Register who takes spares that came with a machine and wait to be used up: told of its id, name and the places
+    they fit, each as often as there are spares for it.
+    """
+    _boxed.append(told)
+    return told
+
+
+def _takes_turns(slot: Slot) -> bool:
+    """Whether a second part runs while the first dries or rests; what is only used up waits on the shelf."""
+    return bool(slot.wetting) or not any(rule.is_life for rule in slot.rules)
+
+
 def add_machine(
     *,
     member: Member,
@@ -131,6 +148,9 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
         write_schedule(journal, machine, ran, kind.usual_run_min, began, new.return_min)
     write_schedule(journal, machine, new.schedule, kind.usual_run_min, now, new.return_min)
     _fit_parts(journal, member, machine, kind, now, new)
+    if boxed := [kind.slot(spare.slot) for spare in new.spares if not _takes_turns(kind.slot(spare.slot))]:
+        for told in _boxed:
+            told(journal, machine.pk, machine.name, boxed)
     return machine
 
 
@@ -207,8 +227,9 @@ def write_schedule(
 def _fit_parts(journal: Journal, member: Member, machine: Machine, kind: Archetype, now: datetime, new: New) -> None:
     moves: list[tuple[UUID, Move]] = []
     earlier = new.earlier
+    turning = [spare for spare in new.spares if _takes_turns(kind.slot(spare.slot))]
     for slot in kind.parts(frozenset(machine.features)):
-        lettered = any(spare.slot == slot.key for spare in new.spares)
+        lettered = any(spare.slot == slot.key for spare in turning)
         name = f"{slot.name} A" if lettered else slot.name
         item = items.create_item(machine, slot=slot.key, part=slot.part, name=name)
         at = now
@@ -218,7 +239,7 @@ def _fit_parts(journal: Journal, member: Member, machine: Machine, kind: Archety
         moves += new_part(item.pk, machine, slot.key, at)
         if earlier is not None:
             _tell_past(journal, member, item.pk, machine, slot, now, earlier)
-    for spare in new.spares:
+    for spare in turning:
         item = items.create_item(machine, slot=spare.slot, part=kind.slot(spare.slot).part, name=spare.name)
         moves.append((item.pk, Move(MoveKind.SETTLE, now)))
     items.record_moves(journal, moves)

@@ -1,13 +1,14 @@
 """Use cases of the shelf: kinds of part, counting them, what comes and goes. What to buy stands in `buying`."""
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import datetime
 from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
 
 from care.errors import require
+from care.kinds import Slot
 from care.shelf import Check, Place, SparePart
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
@@ -17,6 +18,7 @@ from server.logbook.services import Journal, on_void, standing
 from server.machines.items import NewPart, on_renewal
 from server.machines.own import add_spare
 from server.machines.renewals import Renewing
+from server.machines.setup import on_boxed
 from server.machines.standing import renewing
 from server.shelf import records
 from server.shelf.models import Movement, SpareVersion
@@ -200,6 +202,21 @@ def _took_from_shelf(journal: Journal, new: NewPart) -> None:
     if spare_id is not None and on_hand(member).get(spare_id, 0) > 0:
         own = journal_of(journal.household_id, journal.by_id, journal.action_id)
         write_movement(own, spare_id, -1, Why.FITTED, item_id=new.item_id, at=new.at)
+
+
+@on_boxed
+def _from_the_box(journal: Journal, machine_id: UUID, machine: str, spares: Sequence[Slot]) -> None:
+    """Spares that came with a machine go on the shelf; alike ones are one kind of part."""
+    own = journal_of(journal.household_id, journal.by_id, journal.action_id)
+    by_part: dict[str, list[Slot]] = defaultdict(list)
+    for slot in spares:
+        by_part[slot.part].append(slot)
+    for part, slots in by_part.items():
+        places = tuple(dict.fromkeys(Place(machine_id, slot.key) for slot in slots))
+        name = slots[0].name if len(places) == 1 else part.capitalize()
+        spare_id = uuid4()
+        _write_kind(own, spare_id, SparePart(f"{name}, {machine}"[:60], places))
+        write_movement(own, spare_id, len(slots), Why.BOUGHT, note="came in the box")
 
 
 @on_void

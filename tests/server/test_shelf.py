@@ -23,7 +23,7 @@ from server.logbook.services import undo
 from server.machines import work
 from server.machines.models import Standing
 from server.machines.readings import feel_pull
-from server.machines.setup import add_machine
+from server.machines.setup import Spare, add_machine
 from server.machines.usage import log_run, rest, set_schedule
 from server.machines.work import already_done, renew_kit
 from server.round.board import round_of
@@ -74,6 +74,24 @@ class KindsAndCounts(ShelfTestCase):
         self.assertEqual(len(every), len(set(every)))
         with self.assertRaises(Conflict):
             services.propose(member=self.member)
+
+    def test_spares_from_the_box_of_a_machine_wait_on_the_shelf_and_filters_take_turns(self):
+        boxed = [Spare("side-left", "B"), Spare("side-right", "B"), Spare("brush", "B"), Spare("filter", "Filter B")]
+        machine = add_machine(
+            member=self.member,
+            machine_id=uuid4(),
+            name="Small robot",
+            archetype="robot-belt",
+            features=["washable-filter"],
+            schedule=None,
+            spares=boxed,
+        )
+        there = services.on_hand(self.member)
+        kinds = {part.name: (len(part.places), there[key]) for key, part in records.kinds_of(self.member).items()}
+        self.assertEqual(kinds.pop("Side brush, Small robot"), (2, 2))
+        self.assertEqual(kinds.pop("Brush, Small robot"), (1, 1))
+        ready = [w.item.name for w in wear.wear_of(self.member, machine.pk) if w.item.state == "ready"]
+        self.assertEqual((kinds, ready), ({}, ["Filter B"]))
 
     def test_counts_go_up_and_down_and_never_below_nothing(self):
         self.keep()

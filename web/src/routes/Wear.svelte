@@ -8,7 +8,7 @@
   import Waiting from '../lib/ui/Waiting.svelte';
   import { day, figure, percent, plural, when } from '../lib/words/format';
   import { foundWords } from '../lib/words/tasks';
-  import { outlook, WHERE } from '../lib/words/wear';
+  import { lineWhy, outlook, WHERE } from '../lib/words/wear';
   import Line from './wear/Line.svelte';
   import MeasureIt from './wear/MeasureIt.svelte';
   import Worth from './wear/Worth.svelte';
@@ -114,6 +114,12 @@
                       <p class={gauge.course === 'worn' ? 'ink-overdue font-bold' : ''}>
                         {outlook(gauge, data.today)}
                       </p>
+                      {#if gauge.course === 'wears'}
+                        <details class="soft">
+                          <summary>Why</summary>
+                          {#each lineWhy(gauge) as line (line)}<p>{line}</p>{/each}
+                        </details>
+                      {/if}
                       {#if session.mayWrite && part.state !== 'retired'}
                         <button
                           class="btn btn-sm mt-1"

@@ -1,6 +1,6 @@
 /** Wear in words. */
 import type { Schemas } from '../api/client';
-import { figure, when } from './format';
+import { figure, plural, when } from './format';
 
 type Gauge = Schemas['GaugeOut'];
 
@@ -39,4 +39,17 @@ export function outlook(gauge: Gauge, today: string): string {
     default:
       return gauge.scale === 'yes_no' ? `${now}.` : `${now}: no change that tells.`;
   }
+}
+
+/** The arithmetic behind a line: readings, slope, scatter, what is left. */
+export function lineWhy(gauge: Gauge): string[] {
+  const v = gauge.because?.values;
+  if (!v || gauge.scale === 'yes_no') return [];
+  const [now, limit, slope] = [Number(v.now), Number(v.limit), Number(v.per_100_h)];
+  const from = gauge.new === null ? 'the first reading' : `new, ${told(gauge.new, gauge.scale)}`;
+  return [
+    `${plural(Number(v.readings), 'reading')} and ${from}, against ${figure(Number(v.used_h))} h in use.`,
+    `The line moves ${told(Math.abs(slope), gauge.scale)} in 100 h; readings lie ${told(Number(v.sd), gauge.scale)} about it.`,
+    `From ${told(now, gauge.scale)} to ${told(limit, gauge.scale)} at the hours it usually runs.`,
+  ];
 }

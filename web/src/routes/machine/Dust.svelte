@@ -97,6 +97,20 @@
   }
   const LITRES: Record<string, number> = { qt: 0.946353, gal: 3.785412, cup: 0.236588 };
 
+  /** The arithmetic: what goes in, how long that takes at this rate, how long ago it was emptied. */
+  function why(holder: Holder): string[] {
+    const v = holder.because?.values ?? {};
+    const weeks = plural(Number(v.weeks_full), 'week');
+    const filled = holder.size
+      ? `${holder.size.volume} ${holder.size.unit}, of which nine tenths fill, takes ${weeks} at that rate.`
+      : `It takes ${weeks} to fill.`;
+    return [
+      filled,
+      `${plural(Number(v.weeks_since), 'week')} of usual use and dirt have passed since it was emptied.`,
+      'Usual weeks: hours run, against a usual week; a time of more dirt counts for more.',
+    ];
+  }
+
   async function looked(holder: Holder, found: Schemas['Found']) {
     await house.look(
       id,
@@ -132,6 +146,12 @@
                   : 'from the book, a start to be corrected'}. An estimate: look inside near the day.</span
             >
           </p>
+          {#if holder.because}
+            <details class="soft">
+              <summary>Why</summary>
+              {#each why(holder) as line (line)}<p>{line}</p>{/each}
+            </details>
+          {/if}
         {:else}
           <p class="soft">
             Nothing tells yet how fast it fills: tell its size and one you know, or look inside.

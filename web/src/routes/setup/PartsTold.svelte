@@ -66,6 +66,9 @@
       </li>
     {/each}
   </ul>
+  <p class="soft mt-2 text-sm">
+    Spares of what is washed take turns with the part in it; what is only used up waits on the shelf.
+  </p>
   {#if setup.past !== 'new'}
     <label class="mt-3 grid gap-1 text-sm">
       Bought new on, if you know it: then its parts' ages are known, too
