@@ -26,6 +26,7 @@ export class BenchState {
   step = $derived(this.sheet?.steps.find((step) => step.key === this.sheet?.current) ?? null);
   ending_waits = $derived(this.waiting.some((entry) => entry.kind === 'finish'));
   readonly leave: () => void;
+  private keeping = false;
 
   constructor(readonly id: string) {
     this.leave = outbox.listen(id, {
@@ -51,13 +52,18 @@ export class BenchState {
 
   /** Every answer is kept on this device first, shown at once, and sent as soon as the server answers. */
   async answer(step: string, value: string, reason = '', hanging: Hanging | null = null): Promise<void> {
-    this.problem = null;
-    await outbox.add({ sheet: this.id, kind: 'answer', step, value, reason, hanging });
+    await this.keep({ kind: 'answer', step, value, reason, hanging });
   }
 
   async finish(): Promise<void> {
-    this.problem = null;
-    if (!this.ending_waits) await outbox.add({ sheet: this.id, kind: 'finish' });
+    if (!this.ending_waits) await this.keep({ kind: 'finish' });
+  }
+
+  /** While one answer is being kept on this device, a second tap means the same one. */
+  private async keep(what: Omit<Parameters<typeof outbox.add>[0], 'sheet'>): Promise<void> {
+    if (this.keeping) return;
+    [this.keeping, this.problem] = [true, null];
+    await outbox.add({ sheet: this.id, ...what }).finally(() => (this.keeping = false));
   }
 
   async drop(): Promise<boolean> {
