@@ -154,6 +154,21 @@ class Found(StrEnum):
     OVERDUE = "overdue"
 
 
+class Gone(StrEnum):
+    """Why a part went for good. What it says of its life stands for a look, where nobody told of one."""
+
+    WORN = "worn"
+    SCHEDULE = "schedule"
+    """On its date, and still good."""
+    ACCIDENT = "accident"
+    LOST = "lost"
+
+    @property
+    def tells(self) -> Found | None:
+        """How far its life had gone; None where it went by chance, which teaches nothing."""
+        return {Gone.WORN: Found.DUE, Gone.SCHEDULE: Found.LIGHT}.get(self)
+
+
 class Silence(StrEnum):
     """What it means when nobody says whether a machine ran."""
 
@@ -487,6 +502,28 @@ class Slot:
     def wetting(self) -> tuple[Action, ...]:
         """The actions after which it has to dry."""
         return tuple(rule.action for rule in self.rules if self.drying_of(rule.action))
+
+    @property
+    def slowest_drying(self) -> Drying | None:
+        """How it dries after what wets it most; None where nothing wets it."""
+        each = (dries for action in self.wetting if (dries := self.drying_of(action)))
+        return max(each, key=lambda dries: dries.reference_h, default=None)
+
+    @property
+    def is_renewed(self) -> bool:
+        """Whether a new part goes in one day."""
+        return any(rule.is_life for rule in self.rules)
+
+    @property
+    def is_used_up(self) -> bool:
+        """Whether use or a date uses its part up; else only what is found ends it."""
+        triggers = (trigger for rule in self.rules if rule.is_life for trigger in rule.triggers)
+        return any(trigger.meter is not Meter.CONDITION for trigger in triggers)
+
+    @property
+    def takes_turns(self) -> bool:
+        """Whether a second part runs while the first dries or rests; one that is only used up waits on the shelf."""
+        return bool(self.wetting) or not self.is_renewed
 
     def rule(self, action: Action) -> Rule:
         """The rule for `action`. Raises `InvalidValue` when the part has none."""

@@ -34,6 +34,8 @@ TODAY_DAYS = 0.5
 Z90 = NormalDist().inv_cdf(0.9)
 
 Floats = NDArray[np.float64]
+EVEN: Floats = np.array([NormalDist().inv_cdf((n + 0.5) / DRAWS) for n in range(DRAWS)])
+"""Even quantiles of the standard normal curve, one for each future."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,9 +112,8 @@ def _needs(one: Renewal, today: date, horizon_days: int) -> Floats:
 
 
 def _even_normal(rng: np.random.Generator) -> Floats:
-    """Even quantiles of the standard normal curve, one for each future, in an order of their own."""
-    ranks = (rng.permutation(DRAWS) + 0.5) / DRAWS
-    return np.array([NormalDist().inv_cdf(rank) for rank in ranks])
+    """The even quantiles in an order of their own."""
+    return EVEN[rng.permutation(DRAWS)]
 
 
 def _first(due: DueDate, today: date, z: Floats) -> Floats:

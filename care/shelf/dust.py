@@ -4,7 +4,7 @@ Time is counted in usual weeks: the hours a machine runs in a week of its own, w
 held as the logarithm's normal curve; each emptying and each look inside moves it, newer ones more than old ones.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cache
@@ -59,6 +59,15 @@ def litres(value: float, unit: str) -> float:
     least, most = (limit / _litres_in(unit) for limit in (0.05, 60.0))
     require(0.05 <= found <= 60, "volume", f"{value:g} {unit}", f"{least:.2g} to {most:.3g} {unit}")
     return found
+
+
+def in_unit(found: float, unit: str) -> float:
+    """Litres in `unit`.
+
+    >>> round(in_unit(1.23, "qt"), 2)
+    1.3
+    """
+    return found / _litres_in(unit)
 
 
 @dataclass(frozen=True, slots=True)
@@ -219,10 +228,3 @@ def _day_of(weeks: float, today: date, weight: Callable[[date], float]) -> date 
         gone += weight(day)
         day += timedelta(days=1)
     return day
-
-
-def off(predicted: Iterable[float], actual: Iterable[float]) -> float:
-    """The mean error of predicted weeks, as a share of the actual ones [-]."""
-    each = [abs(p - a) / a for p, a in zip(predicted, actual, strict=True)]
-    require(bool(each), "actual", "none", "at least one filling")
-    return sum(each) / len(each)

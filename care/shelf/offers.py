@@ -7,7 +7,7 @@ CSV columns: code, name, contents, price, lead_days, in_stock. `contents` are pa
 import csv
 import io
 import json
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -173,6 +173,5 @@ def _whole(text: str, field: str) -> int:
 
 
 def _yes(text: str) -> bool:
-    known: Callable[[str], bool] = lambda word: word in (*TRUE, *FALSE)  # noqa: E731
-    require(known(text.lower()), "in_stock", repr(text), "yes or no")
+    require(text.lower() in (*TRUE, *FALSE), "in_stock", repr(text), "yes or no")
     return text.lower() in TRUE

@@ -228,7 +228,7 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
 def _worn_words(kind: Archetype, slot_key: str | None) -> dict[str, str] | None:
     """What tells that a part has to be replaced, where it can be; None for a step that is about no part."""
     slot = next((one for one in kind.slots if one.key == slot_key), None)
-    if slot is None or not any(rule.is_life for rule in slot.rules):
+    if slot is None or not slot.is_renewed:
         return None
     return {str(found): words for found, words in slot.words(Action.REPLACE).items()}
 

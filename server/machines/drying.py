@@ -114,8 +114,7 @@ def job_of(row: models.Item) -> Job:
 def drying_of(row: models.Item, action: Action | None = None) -> Drying:
     """How the part of an item's home slot dries after `action`, or else after what wets it most."""
     slot = records.archetype_of(row.home_machine).slot(row.home_slot)
-    each = [dries for wetting in slot.wetting if (dries := slot.drying_of(wetting))]
-    drying = slot.drying_of(action) if action else max(each, key=lambda d: d.reference_h, default=slot.drying)
+    drying = slot.drying_of(action) if action else slot.slowest_drying or slot.drying
     require(drying is not None, "item_id", row.name, "a part that is washed")
     assert drying is not None
     return drying

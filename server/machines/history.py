@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
-from care.kinds import Action, Meter, Slot
+from care.kinds import Action
 from server.household.models import Member
 from server.logbook.models import Detail
 from server.logbook.services import standing
@@ -88,11 +88,5 @@ def _line(row: Detail, state: MachineState, **more: object) -> HistoryLine:
 def washed_since(member: Member, machine_id: UUID, since: datetime) -> int:
     """How often parts that could have been renewed instead were washed since: what that kept out of the bin."""
     rows = standing(Service.objects.of(member.household_id).filter(machine=machine_id, action=Action.WASH))
-    renewed = {slot.key for slot in archetype_of(machine_of(member, machine_id)).slots if _is_renewed(slot)}
-    return rows.filter(entry__happened_at__gte=since, slot__in=renewed).count()
-
-
-def _is_renewed(slot: Slot) -> bool:
-    """Whether a new part is an everyday thing here: by use or date, not only when it breaks."""
-    triggers = (trigger for rule in slot.rules if rule.is_life for trigger in rule.triggers)
-    return any(trigger.meter is not Meter.CONDITION for trigger in triggers)
+    used_up = {slot.key for slot in archetype_of(machine_of(member, machine_id)).slots if slot.is_used_up}
+    return rows.filter(entry__happened_at__gte=since, slot__in=used_up).count()

@@ -1,14 +1,16 @@
 """What was found of the lives of parts, and how a machine pulled after its filters were washed."""
 
 from collections import defaultdict
+from collections.abc import Iterable
 from datetime import datetime, timedelta
 from uuid import UUID
 
+from care.items import MoveKind
 from care.kinds import WETTING, Action, Found
 from care.units import Quantity
 from server.household.models import Member
 from server.logbook.services import standing
-from server.machines.models import Inspection, Reading, Service
+from server.machines.models import Inspection, Move, Reading, Service
 
 SOON_AFTER = timedelta(days=10)
 """Until when after a wash a reading tells of it: the part dries first. Ours."""
@@ -35,3 +37,9 @@ def pulls_after_washes(member: Member, machine_id: UUID) -> dict[UUID, list[floa
         if first is not None:
             made[row.item_id].append(first)
     return made
+
+
+def why_gone(member: Member, item_ids: Iterable[UUID]) -> dict[UUID, str]:
+    """Why parts went for good, those that did."""
+    rows = Move.objects.of(member.household_id).filter(item__in=list(item_ids), kind=MoveKind.RETIRE)
+    return dict(standing(rows).values_list("item_id", "reason"))

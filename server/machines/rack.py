@@ -4,26 +4,21 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from uuid import UUID
-from zoneinfo import ZoneInfo
 
 from care.bench.drying import Basis, Stay, best_place, estimate, mildews
-from care.bench.rotation import gap_h, missed_runs, sets_needed
-from care.due.usage import pace
+from care.bench.rotation import missed_runs, sets_needed
 from care.household import DryingPlace
-from care.items import Item, State
+from care.items import Item
 from care.kinds import Action, Drying, Slot
-from care.shelf.lives import washes_a_year
 from server.config import clock
 from server.household.models import Member
 from server.household.services import zone_of
 from server.machines import models, records
 from server.machines.drying import WET, Job, drying_of, job_of, places_of, slowness
 from server.machines.models import Machine
+from server.machines.renewals import turns_of
 from server.machines.services import item_of, machine_of
 from server.machines.state import MachineState, machine_states
-
-YEAR_H = 365.25 * 24
-"""Hours of a year [h]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,7 +126,7 @@ def _now(
         missed=missed,
         spare=state.spare(slot.key),
         better=_in_place(job.drying, job.stays, job.estimate.floor_at, there) if there else None,
-        sets=_sets(state, slot, job, zone),
+        sets=_sets(state, slot, job),
     )
 
 
@@ -141,20 +136,13 @@ def _in_place(drying: Drying, before: Sequence[Stay], floor_at: datetime, there:
     return InPlace(there.air, made.ready_at, there.air is not None and mildews(there.air))
 
 
-def _sets(state: MachineState, slot: Slot, job: Job, zone: ZoneInfo) -> Sets | None:
-    """How many take turns; None where the machine has no usual week, or nothing says how often it is washed."""
-    context = state.context
-    gap = gap_h(state.schedule, today=context.today, zone=zone)
-    pace_now = pace(context.usage, context.schedule, context.now)
-    load = context.loads.own(context.now)
-    kind, school = state.machine.archetype, context.school
-    # nothing wets it any more where it was told not to be washable meanwhile
-    often = washes_a_year(slot, kind, pace_now, load, school)
-    if gap is None or not often or not slot.needed_to_run:
+def _sets(state: MachineState, slot: Slot, job: Job) -> Sets | None:
+    """How many take turns; None where nothing waits for its drying."""
+    turns = turns_of(state, slot)
+    if turns is None:
         return None
     drying_h = (job.estimate.ready_at - job.washed_at) / timedelta(hours=1)
-    have = sum(1 for i in state.items.values() if state.homes[i.id] == slot.key and i.state is not State.RETIRED)
-    return Sets(have, sets_needed(drying_h, YEAR_H / often, gap))
+    return Sets(turns.have, sets_needed(drying_h, turns.wash_every_h, turns.gap_h))
 
 
 def places_for(

@@ -52,7 +52,7 @@ def renewals_of(state: MachineState) -> list[dict[str, Any]]:
     due = {one.slot: one for one in state.due if one.action is Action.REPLACE}
     machine = state.machine
     slots = machine.archetype.parts(machine.features)
-    empty = [slot for slot in slots if slot.key not in machine.fitted and any(r.is_life for r in slot.rules)]
+    empty = [slot for slot in slots if slot.is_renewed and slot.key not in machine.fitted]
     made = [_renewing(state, one) for one in due.values()] + [_empty(state, slot) for slot in empty]
     return [_stored.dump_python(one, mode="json") for one in made]
 
@@ -63,38 +63,34 @@ def from_stored(value: dict[str, Any]) -> Renewing:
 
 
 def _renewing(state: MachineState, due: DueState) -> Renewing:
-    slot, washes = state.machine.archetype.slot(due.slot), _washes(state, due.slot)
+    machine = state.machine
+    slot = machine.archetype.slot(due.slot)
     item = state.items[due.item_id].name if due.item_id else slot.name
-    coming = renewal(state.machine.id, due, state.machine.archetype, state.context.pace, washes)
-    return Renewing(state.machine.name, slot.name, slot.part, item, due.level, coming, _turns(state, slot, washes))
+    coming = renewal(machine.id, due, machine.archetype, state.context.pace, _washes(state, slot))
+    return Renewing(machine.name, slot.name, slot.part, item, due.level, coming, turns_of(state, slot))
 
 
 def _empty(state: MachineState, slot: Slot) -> Renewing:
     """A place that stands empty while its part is on the rack, or gone."""
-    context, kind = state.context, state.machine.archetype
+    machine, context = state.machine, state.context
     load = context.loads.own(context.now)
-    often = times_a_year(slot, Action.REPLACE, kind, state.context.pace, load, context.school)
-    coming = anywhere(state.machine.id, slot.key, YEAR_DAYS / often if often else None, today=context.today)
-    return Renewing(
-        state.machine.name,
-        slot.name,
-        slot.part,
-        slot.name,
-        Level.MISSING,
-        coming,
-        _turns(state, slot, _washes(state, slot.key)),
-    )
+    often = times_a_year(slot, Action.REPLACE, machine.archetype, context.pace, load, context.school)
+    coming = anywhere(machine.id, slot.key, YEAR_DAYS / often if often else None, today=context.today)
+    return Renewing(machine.name, slot.name, slot.part, slot.name, Level.MISSING, coming, turns_of(state, slot))
 
 
-def _washes(state: MachineState, slot: str) -> float:
+def _washes(state: MachineState, slot: Slot) -> float:
     context, kind = state.context, state.machine.archetype
-    return washes_a_year(kind.slot(slot), kind, state.context.pace, context.loads.own(context.now), context.school)
+    return washes_a_year(slot, kind, context.pace, context.loads.own(context.now), context.school)
 
 
-def _turns(state: MachineState, slot: Slot, washes: float) -> Turns | None:
-    """None where nothing waits for its drying: it is not washed, or the machine has no usual week."""
+def turns_of(state: MachineState, slot: Slot) -> Turns | None:
+    """What keeps a machine waiting while a part of this place dries.
+
+    None where nothing does: it is not washed, or not any more, or the machine has no usual week.
+    """
     gap = gap_h(state.schedule, today=state.context.today, zone=state.context.zone)
-    dries = max((d for a in slot.wetting if (d := slot.drying_of(a))), key=lambda d: d.reference_h, default=None)
+    dries, washes = slot.slowest_drying, _washes(state, slot)
     if gap is None or not washes or dries is None or not slot.needed_to_run:
         return None
     have = sum(1 for i in state.items.values() if state.homes[i.id] == slot.key and i.state is not State.RETIRED)

@@ -80,11 +80,6 @@ def on_boxed(told: Boxed) -> Boxed:
     return told
 
 
-def _takes_turns(slot: Slot) -> bool:
-    """Whether a second part runs while the first dries or rests; what is only used up waits on the shelf."""
-    return bool(slot.wetting) or not any(rule.is_life for rule in slot.rules)
-
-
 def add_machine(
     *,
     member: Member,
@@ -148,7 +143,7 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
         write_schedule(journal, machine, ran, kind.usual_run_min, began, new.return_min)
     write_schedule(journal, machine, new.schedule, kind.usual_run_min, now, new.return_min)
     _fit_parts(journal, member, machine, kind, now, new)
-    if boxed := [kind.slot(spare.slot) for spare in new.spares if not _takes_turns(kind.slot(spare.slot))]:
+    if boxed := [slot for spare in new.spares if not (slot := kind.slot(spare.slot)).takes_turns]:
         for told in _boxed:
             told(journal, machine.pk, machine.name, boxed)
     return machine
@@ -227,7 +222,7 @@ def write_schedule(
 def _fit_parts(journal: Journal, member: Member, machine: Machine, kind: Archetype, now: datetime, new: New) -> None:
     moves: list[tuple[UUID, Move]] = []
     earlier = new.earlier
-    turning = [spare for spare in new.spares if _takes_turns(kind.slot(spare.slot))]
+    turning = [spare for spare in new.spares if kind.slot(spare.slot).takes_turns]
     for slot in kind.parts(frozenset(machine.features)):
         lettered = any(spare.slot == slot.key for spare in turning)
         name = f"{slot.name} A" if lettered else slot.name

@@ -12,7 +12,7 @@ from care.due.counters import used_hours
 from care.due.learning import contradict
 from care.errors import InvalidValue, require
 from care.items import Move, MoveKind, Override
-from care.kinds import Action, Found, Meter, Slot
+from care.kinds import Action, Found, Gone, Meter, Slot
 from server.config import clock
 from server.config.problems import Conflict
 from server.household.models import Member
@@ -45,13 +45,21 @@ def already_done(
     action: Action,
     day: date | None = None,
     found: Found | None = None,
+    gone: Gone | None = None,
 ) -> Entry:
-    """A task done without a sheet, on a local day (today if none is given). Writes the records a sheet would write."""
+    """A task done without a sheet, on a local day (today if none is given). Writes the records a sheet would write.
+
+    `gone` says of a part that was replaced why; where nobody tells what was found, it stands for that.
+    """
     require_writer(member)
     machine = machine_of(member, machine_id)
     slot = records.archetype_of(machine).slot(slot_key)
     rule = slot.rule(action)
     require(found is not None or action is not Action.INSPECT, "found", found, "what you found, for a look")
+    require(gone is None or action is Action.REPLACE, "gone", gone, "a reason only for a part that was replaced")
+    by_chance = gone is not None and gone.tells is None
+    require(not by_chance or found is None, "found", found, "nothing found of a part that went by chance")
+    found = found or (gone.tells if gone else None)
     item, at = fitted_item(machine, slot), _at(member, day)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
     if found is not None:
@@ -60,7 +68,7 @@ def already_done(
         items.write_inspection(journal, item, slot=slot.key, about=about, found=found, at=at)
     worked_on = _partner(machine, slot) if action is Action.SWAP else item
     entry = items.write_service(journal, worked_on, slot=slot.key, action=action, at=at)
-    moves = _moves_done(machine, slot, item, action, at)
+    moves = _moves_done(machine, slot, item, action, at, gone)
     if any(move.kind is MoveKind.RACK for _, move in moves):
         drying.write_hung(journal, item.pk, drying.usual_hanging(journal.household_id), at)
     items.record_moves(journal, moves)
@@ -115,7 +123,9 @@ def _refuse_contradiction(
             )
 
 
-def _moves_done(machine: Machine, slot: Slot, item: Item, action: Action, at: datetime) -> Moves:
+def _moves_done(
+    machine: Machine, slot: Slot, item: Item, action: Action, at: datetime, gone: Gone | None = None
+) -> Moves:
     """The moves that an action implies when nobody followed a sheet."""
     if action is Action.INSPECT:
         return []
@@ -123,8 +133,8 @@ def _moves_done(machine: Machine, slot: Slot, item: Item, action: Action, at: da
         return _swapped(machine, slot, item, at)
     if action is Action.REPLACE:
         new = items.create_item(machine, slot=slot.key, part=slot.part, name=item.name)
-        gone = [Move(MoveKind.TAKE_OUT, at), Move(MoveKind.RETIRE, at, reason="replaced")]
-        return [*((item.pk, move) for move in gone), *new_part(new.pk, machine, slot.key, at)]
+        old = [Move(MoveKind.TAKE_OUT, at), Move(MoveKind.RETIRE, at, reason=gone or "replaced")]
+        return [*((item.pk, move) for move in old), *new_part(new.pk, machine, slot.key, at)]
     dries = slot.drying_of(action)
     if not slot.removable and dries is None:
         return [(item.pk, Move(MoveKind.CLEAN_IN_PLACE, at))]

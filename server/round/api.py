@@ -138,6 +138,7 @@ def already_done(request: HttpRequest, machine_id: UUID, data: schemas.ServiceIn
         action=data.action,
         day=data.day,
         found=data.found,
+        gone=data.gone,
     )
     return written(member, entry.pk, machine_id)
 

@@ -7,7 +7,7 @@ from uuid import UUID
 from ninja import Schema
 
 from care.due.usage import Schedule, weekly
-from care.kinds import Action, Found, LoadKind, Mishap, Silence
+from care.kinds import Action, Found, Gone, LoadKind, Mishap, Silence
 from care.model import Why
 from server.bench.schemas import OpenSheetOut, open_sheet_out
 from server.config import clock
@@ -184,12 +184,13 @@ class MoreLoadIn(Schema):
 
 
 class ServiceIn(Schema):
-    """A task that is done already."""
+    """A task that is done already; of a part that was replaced, why it went."""
 
     slot: str
     action: Action
     day: date | None = None
     found: Found | None = None
+    gone: Gone | None = None
 
 
 class DryIn(Schema):

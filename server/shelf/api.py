@@ -7,12 +7,15 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from care.errors import require
+from care.shelf.offers import MOST_BYTES
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
 from server.logbook.models import Entry
 from server.shelf import buying, orders, prices, records, schemas, services
 from server.shelf.schemas import ShelfOut, WrittenOut
+from server.shelf.ways_schemas import WaysOut, ways_out
 
 router = Router(tags=["shelf"])
 WRITTEN = {200: WrittenOut, **REFUSALS}
@@ -38,16 +41,16 @@ def to_order(request: HttpRequest) -> list[schemas.ToOrderOut]:
     return schemas.to_order_out(buying.shelf(asking(request)))
 
 
-@router.get("/shelf/ways", response={200: schemas.WaysOut, 422: Problem}, operation_id="shelf_ways")
-def ways(request: HttpRequest, horizon: int = 365, waste: float = buying.WASTE) -> schemas.WaysOut:
+@router.get("/shelf/ways", response={200: WaysOut, 422: Problem}, operation_id="shelf_ways")
+def ways(request: HttpRequest, horizon: int = 365, waste: float = buying.WASTE) -> WaysOut:
     """What to buy for a horizon in days: the three best ways."""
-    return schemas.ways_out(buying.ways_to_buy(asking(request), horizon, waste))
+    return ways_out(buying.ways_to_buy(asking(request), horizon, waste))
 
 
 @router.get("/shelf/list.csv", operation_id="shelf_csv")
 def as_csv(request: HttpRequest, horizon: int = 365) -> HttpResponse:
     """The shopping list as CSV: of the best way what to order, and what nobody sells."""
-    found = schemas.ways_out(buying.ways_to_buy(asking(request), horizon))
+    found = ways_out(buying.ways_to_buy(asking(request), horizon))
     answer = HttpResponse(content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="shopping-list.csv"'
     rows = csv.writer(answer)
@@ -133,9 +136,16 @@ def take_prices(request: HttpRequest, supplier: str, currency: str, delivery: st
     """A supplier's price list: the body is a CSV file. All of it is taken, or nothing."""
     member = asking(request)
     entry = prices.take_file(
-        member=member, data=request.body, supplier=supplier, currency=currency.strip().upper(), delivery=delivery
+        member=member, data=_file(request), supplier=supplier, currency=currency.strip().upper(), delivery=delivery
     )
     return _written(member, entry)
+
+
+def _file(request: HttpRequest) -> bytes:
+    """The body of a request, refused by its length before it is read."""
+    length = int(request.headers.get("Content-Length") or 0)
+    require(length <= MOST_BYTES, "file", f"{length} bytes", f"at most {MOST_BYTES} bytes")
+    return request.body
 
 
 @router.post("/shelf/prices/ask", response=WRITTEN, operation_id="prices_ask")

@@ -1,22 +1,21 @@
 """Bags and bins of a machine: what the household told of their size, how fast they fill, when they are full."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import date, datetime, time
 from uuid import UUID
 
 from django.db import transaction
 from pydantic import TypeAdapter
 
 from care.errors import require
-from care.kinds import Action, LoadKind, Slot
-from care.shelf.dust import Container, Filling, Known, filling, first_guess, heavier, learn, litres
+from care.kinds import Action, Slot
+from care.shelf.dust import Container, Filling, Known, filling, first_guess, learn, litres
+from care.shelf.fillings import book_weeks, holders, seen, usual_weeks, weight_of_days
 from care.water import NO_UNKNOWN_KEYS
 from server.household.models import Member
 from server.household.services import require_writer
 from server.logbook.models import Entry
 from server.logbook.services import standing
-from server.machines.fillings import Holder, holders
+from server.machines.fillings import filled
 from server.machines.services import machine_of
 from server.machines.state import MachineState, machine_states
 from server.shelf.models import ContainerVersion
@@ -29,7 +28,6 @@ class Size:
 
     volume: float
     unit: str = "L"
-    usable: float = 0.9
     known_volume: float | None = None
     known_unit: str = "L"
     known_weeks: float | None = None
@@ -44,7 +42,7 @@ class Size:
     @property
     def container(self) -> Container:
         """As the core has it. Raises `InvalidValue`."""
-        return Container(litres(self.volume, self.unit), self.usable)
+        return Container(litres(self.volume, self.unit))
 
     @property
     def known(self) -> Known | None:
@@ -70,37 +68,31 @@ class Estimate:
 
 
 def estimates(member: Member, machine_id: UUID) -> list[Estimate]:
-    """The bags and bins of a machine. Raises `NotFound`."""
+    """The bags and bins of a machine; none while nobody knows how much it runs. Raises `NotFound`."""
     machine_of(member, machine_id)
     [state] = machine_states(member, machine_id)
+    if not state.context.pace.hours_per_week:
+        return []
     rows = standing(ContainerVersion.objects.of(member.household_id).filter(machine_id=machine_id))
     told = {row.slot: row.value for row in rows}
-    return [_estimate(state, holder, told.get(holder.slot.key)) for holder in holders(member, state)]
+    known = holders(state.machine.archetype, state.machine.features)
+    return [_estimate(member, state, slot, action, told.get(slot.key)) for slot, action in known]
 
 
-def _estimate(state: MachineState, holder: Holder, told: object) -> Estimate:
+def _estimate(member: Member, state: MachineState, slot: Slot, action: Action, told: object) -> Estimate:
     size = _size.validate_python(told) if told else None
-    container = size.container if size else UNTOLD
-    guess = first_guess(container, size.known if size else None, holder.book_weeks)
+    context, container = state.context, size.container if size else UNTOLD
+    guess = first_guess(
+        container, size.known if size else None, book_weeks(slot, action, state.machine.archetype, context)
+    )
     if guess is None:
-        return Estimate(holder.slot, holder.action, size, None)
-    rate = learn(guess, container, holder.seen)
-    found = filling(container, rate, holder.weeks_since, today=state.context.today, weight=_weight_of_days(state))
-    return Estimate(holder.slot, holder.action, size, found)
-
-
-def _weight_of_days(state: MachineState) -> Callable[[date], float]:
-    """How much a coming day counts: nothing while the machine rests, more in a time of more dirt."""
-    context = state.context
-    usual = context.loads.own(context.now).volume
-
-    def weight(day: date) -> float:
-        if any(rest.holds(day) for rest in context.rests):
-            return 0.0
-        noon = datetime.combine(day, time(12), tzinfo=context.zone)
-        return heavier(context.loads.index(LoadKind.VOLUME, noon, context.zone), usual)
-
-    return weight
+        return Estimate(slot, action, size, None)
+    past = filled(member, state, slot.key)
+    rate = learn(guess, container, seen(past, context))
+    since = usual_weeks(past.last, context.now, context)
+    return Estimate(
+        slot, action, size, filling(container, rate, since, today=context.today, weight=weight_of_days(context))
+    )
 
 
 @transaction.atomic

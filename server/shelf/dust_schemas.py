@@ -6,6 +6,7 @@ from uuid import UUID
 from ninja import Schema
 
 from care.kinds import Action
+from care.shelf.dust import in_unit
 from server.machines.schemas import BecauseOut, because_out
 from server.shelf.dust import Estimate, Size
 
@@ -15,7 +16,6 @@ class SizeIn(Schema):
 
     volume: float
     unit: str = "L"
-    usable: float = 0.9
     known_volume: float | None = None
     known_unit: str = "L"
     known_weeks: float | None = None
@@ -36,9 +36,9 @@ class FullOut(Schema):
 
 
 class DustOut(Schema):
-    """A bag or bin: how full it is taken to be [-], how fast it fills [L/week], when it is full.
+    """A bag or bin: how full it is taken to be [-], how fast it fills, when it is full.
 
-    Without a size the rate is in contents a week.
+    The rate is in the unit of its size a week; without a size, in contents a week.
     """
 
     slot: str
@@ -74,10 +74,14 @@ def dust_out(one: Estimate) -> DustOut:
         words={str(found): words for found, words in one.slot.words(one.action).items()},
         size=SizeIn(**{name: getattr(one.size, name) for name in SizeIn.model_fields}) if one.size else None,
         share=round(found.share, 3) if found else None,
-        per_week=round(rate.litres_per_week, 3) if rate else None,
-        per_week_low=round(rate.quantile(0.1), 3) if rate else None,
-        per_week_high=round(rate.quantile(0.9), 3) if rate else None,
+        per_week=_a_week(rate.litres_per_week, one) if rate else None,
+        per_week_low=_a_week(rate.quantile(0.1), one) if rate else None,
+        per_week_high=_a_week(rate.quantile(0.9), one) if rate else None,
         fillings=rate.fillings if rate else 0,
         full=FullOut(p10=full.p10, p50=full.p50, p90=full.p90, certain=full.certain) if full else None,
         because=because_out(found.because) if found else None,
     )
+
+
+def _a_week(litres: float, one: Estimate) -> float:
+    return round(in_unit(litres, one.size.unit) if one.size else litres, 3)

@@ -15,8 +15,13 @@ _prices: TypeAdapter[PriceList] = TypeAdapter(PriceList)
 
 
 def kinds_of(member: Member) -> dict[UUID, SparePart]:
-    """The kinds of spare part that are kept, by name."""
-    rows = standing(SpareVersion.objects.of(member.household_id))
+    """The kinds of spare part that a member's household keeps, by name."""
+    return kinds_in(member.household_id)
+
+
+def kinds_in(household_id: UUID) -> dict[UUID, SparePart]:
+    """The kinds of spare part that a household keeps, by name."""
+    rows = standing(SpareVersion.objects.of(household_id))
     last = {row.spare_id: row.value for row in rows}
     made = {key: _spare.validate_python(value) for key, value in last.items() if value is not None}
     return dict(sorted(made.items(), key=lambda one: one[1].name.lower()))
@@ -24,8 +29,10 @@ def kinds_of(member: Member) -> dict[UUID, SparePart]:
 
 def lists_of(member: Member) -> list[PriceList]:
     """The price lists in use, by supplier."""
-    last = {row.supplier: row.value for row in standing(PricesVersion.objects.of(member.household_id))}
-    return [_prices.validate_python(value) for _, value in sorted(last.items()) if value is not None]
+    rows = PricesVersion.objects.of(member.household_id)
+    last = dict(standing(rows).values_list("supplier", "pk"))  # earlier lists, which may be long, stay unread
+    values = rows.filter(pk__in=list(last.values())).order_by("supplier").values_list("value", flat=True)
+    return [_prices.validate_python(value) for value in values if value is not None]
 
 
 def spare_json(part: SparePart) -> Any:

@@ -11,7 +11,7 @@ from pydantic import Field
 from care.shelf import Check, PartNumber, Place, SparePart, Spread, Supply
 from server.machines.renewals import Renewing
 from server.machines.schemas import BecauseOut, because_out
-from server.shelf.buying import OnShelf, Shelf, Ways
+from server.shelf.buying import OnShelf, Shelf
 from server.shelf.models import Movement, Order
 from server.shelf.orders import Line
 from server.shelf.sales import Sale
@@ -231,62 +231,6 @@ class WrittenOut(Schema):
     shelf: ShelfOut
 
 
-class PickOut(Schema):
-    """So many of an offer."""
-
-    supplier: str
-    code: str
-    name: str
-    count: int
-    price: int
-    other_makers: bool
-
-
-class CountOut(Schema):
-    """So many of a kind of part."""
-
-    id: UUID | None
-    name: str
-    count: int
-
-
-class WayOut(Schema):
-    """One way to cover the needs: cost with delivery and a year [cents], what is left over, what of that is wasted."""
-
-    cost: int
-    delivery: int
-    a_year: int
-    proven: bool
-    picks: list[PickOut]
-    left: list[CountOut]
-    wasted: list[CountOut]
-
-
-class WeighedOut(Schema):
-    """Why a kit wins or loses: the least cost with it and without it [cents]."""
-
-    supplier: str
-    code: str
-    name: str
-    price: int
-    wins: bool
-    with_it: int | None
-    without_it: int | None
-
-
-class WaysOut(Schema):
-    """What to buy for the horizon."""
-
-    horizon_days: int
-    currency: str
-    waste: float
-    loosened: bool
-    needs: list[CountOut]
-    ways: list[WayOut]
-    kits: list[WeighedOut]
-    unsold: list[CountOut]
-
-
 class ToOrderOut(Schema):
     """A line of Round: a kind of part that wants ordering."""
 
@@ -416,60 +360,4 @@ def moved_out(row: Movement) -> StockMovedOut:
         count=row.count,
         why=row.why,
         note=row.note,
-    )
-
-
-def ways_out(found: Ways) -> WaysOut:
-    """The best ways to buy."""
-    names = {str(kind.id): kind.part.name for kind in found.shelf.kinds}
-
-    def counts(told: dict[str, int]) -> list[CountOut]:
-        return [
-            CountOut(id=UUID(key) if key else None, name=names.get(key, "parts that fit nothing here"), count=n)
-            for key, n in told.items()
-        ]
-
-    def pick(key: str, n: int) -> PickOut:
-        sale = found.sales[key]
-        offer = sale.offer
-        return PickOut(
-            supplier=sale.supplier,
-            code=offer.code,
-            name=offer.name,
-            count=n,
-            price=offer.price,
-            other_makers=sale.other_makers,
-        )
-
-    return WaysOut(
-        horizon_days=found.shelf.horizon_days,
-        currency=found.shelf.currency,
-        waste=found.waste,
-        loosened=found.loosened,
-        needs=[CountOut(id=k.id, name=k.part.name, count=k.to_buy) for k in found.shelf.kinds if k.to_buy],
-        ways=[
-            WayOut(
-                cost=way.cost,
-                delivery=way.delivery,
-                a_year=round(way.a_year(found.shelf.horizon_days)),
-                proven=way.proven,
-                picks=[pick(key, n) for key, n in way.picks.items()],
-                left=counts(dict(way.left)),
-                wasted=counts(dict(way.wasted)),
-            )
-            for way in found.ways
-        ],
-        kits=[
-            WeighedOut(
-                supplier=found.sales[kit.key].supplier,
-                code=found.sales[kit.key].offer.code,
-                name=found.sales[kit.key].offer.name,
-                price=found.sales[kit.key].offer.price,
-                wins=kit.wins,
-                with_it=kit.with_it,
-                without_it=kit.without_it,
-            )
-            for kit in found.kits
-        ],
-        unsold=[CountOut(id=kind.id, name=kind.part.name, count=kind.to_buy) for kind in found.unsold],
     )

@@ -1,7 +1,7 @@
 """Use cases of the shelf: kinds of part, counting them, what comes and goes. What to buy stands in `buying`."""
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from datetime import datetime
 from uuid import UUID, uuid4, uuid5
 
@@ -24,7 +24,6 @@ from server.shelf import records
 from server.shelf.models import Movement, SpareVersion
 
 Why = Movement.Why
-OUT = frozenset({Why.FITTED, Why.TURN, Why.GONE})
 
 
 def journal_of(household_id: UUID, by_id: UUID | None, action_id: UUID | None = None) -> Journal:
@@ -112,7 +111,15 @@ def _proposed(group: list[Renewing]) -> SparePart:
 
 
 def on_hand(member: Member) -> dict[UUID, int]:
-    """How many there are of each kind, without those of a number that was found not to fit."""
+    """How many there are of each kind that fit: those of a number that was found not to never count."""
+    return {spare_id: max(0, count) for spare_id, count in _counted(member).items()}
+
+
+def _counted(member: Member) -> dict[UUID, int]:
+    """The sum of what came and went, without numbers that do not fit.
+
+    Below nothing where one was fitted whose number is known only now not to fit.
+    """
     kinds = records.kinds_of(member)
     counted: dict[UUID, int] = defaultdict(int)
     for row in records.movements_of(member):
@@ -131,12 +138,17 @@ def move(*, member: Member, spare_id: UUID, count: int, why: str, number: str = 
     require(why in (Why.BOUGHT, Why.GONE), "why", why, "bought or gone")
     require(1 <= count <= 100, "count", count, "1 to 100")
     require(not number or part.number(number) is not None, "number", number, "one of the part's numbers")
-    signed = -count if why in OUT else count
-    have = on_hand(member).get(spare_id, 0)
+    signed = -count if why == Why.GONE else count
+    have = _of_number(member, spare_id, number) if number else on_hand(member).get(spare_id, 0)
     require(have + signed >= 0, "count", count, f"at most the {have} that are there")
-    return write_movement(
-        journal_of(member.household_id, member.pk), spare_id, signed, why, number=number, note=note.strip()
-    )
+    journal = journal_of(member.household_id, member.pk)
+    return write_movement(journal, spare_id, signed, why, number=number, note=note.strip())
+
+
+def _of_number(member: Member, spare_id: UUID, number: str) -> int:
+    """How many came under a number and did not go: also of one that does not fit, which is sent back."""
+    rows = (row for row in records.movements_of(member) if row.spare_id == spare_id)
+    return sum(row.count for row in rows if row.number.lower() == number.strip().lower())
 
 
 @transaction.atomic
@@ -145,7 +157,7 @@ def count(*, member: Member, spare_id: UUID, there: int) -> Entry:
     require_writer(member)
     kind_of(member, spare_id)
     require(0 <= there <= 500, "on_hand", there, "0 to 500: what lies there, counted")
-    off = there - on_hand(member).get(spare_id, 0)
+    off = there - _counted(member).get(spare_id, 0)
     if not off:
         raise Conflict("That is what the records say.", field="on_hand", fix="Nothing is left to do.")
     return write_movement(journal_of(member.household_id, member.pk), spare_id, off, Why.COUNTED)
@@ -220,8 +232,8 @@ def _from_the_box(journal: Journal, machine_id: UUID, machine: str, spares: Sequ
 
 
 @on_void
-def _never_below_nothing(household_id: UUID, action: list[Entry]) -> None:
-    """What came in cannot be taken back once it went out again."""
+def _still_true(household_id: UUID, action: list[Entry]) -> None:
+    """What came in cannot be taken back once it went out, nor two kinds of part be kept for one place."""
     touched = Movement.objects.of(household_id).filter(entry__in=action).values_list("spare_id", flat=True)
     for spare_id in set(touched):
         rows = standing(Movement.objects.of(household_id).filter(spare_id=spare_id))
@@ -229,9 +241,7 @@ def _never_below_nothing(household_id: UUID, action: list[Entry]) -> None:
             raise Conflict(
                 "What came in then went out since.", field="id", fix="Undo what went out first, or count what is there."
             )
-
-
-def unkept(member: Member, kinds: Iterable[SparePart]) -> list[Renewing]:
-    """The places that are renewed and that no kind of part is kept for."""
-    kept = {place for part in kinds for place in part.places}
-    return [one for one in renewing(member) if place_of(one) not in kept]
+    if SpareVersion.objects.of(household_id).filter(entry__in=action).exists():
+        places = [place for part in records.kinds_in(household_id).values() for place in part.places]
+        if len(places) != len(set(places)):
+            raise Conflict("Another kind of part is kept for its place by now.", field="id", fix="Drop that one first.")

@@ -20,7 +20,7 @@ from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import standing
-from server.machines.looks import life_looks, pulls_after_washes
+from server.machines.looks import life_looks, pulls_after_washes, why_gone
 from server.machines.readings import charges_of
 from server.machines.services import item_of, machine_of, noon
 from server.machines.state import MachineState, machine_states
@@ -45,7 +45,7 @@ class Gauge:
 class Wear:
     """One part: where it is, its use, what was found of its life, what was measured, how far through it is.
 
-    `life` is the due state of its replacing, for the part that is in the machine.
+    `life` is the due state of its replacing, for the part that is in the machine; `why_gone` is of one that went.
     """
 
     item: Item
@@ -57,6 +57,7 @@ class Wear:
     gauges: tuple[Gauge, ...]
     life: DueState | None
     recovery: Recovery | None
+    why_gone: str
 
 
 def wear_of(member: Member, machine_id: UUID) -> list[Wear]:
@@ -64,7 +65,7 @@ def wear_of(member: Member, machine_id: UUID) -> list[Wear]:
     machine_of(member, machine_id)
     [state] = machine_states(member, machine_id)
     look = _Look(member, state)
-    slots = (s for s in state.machine.archetype.parts(state.machine.features) if any(r.is_life for r in s.rules))
+    slots = (slot for slot in state.machine.archetype.parts(state.machine.features) if slot.is_renewed)
     return [wear for slot in slots for wear in look.at(slot)]
 
 
@@ -80,6 +81,7 @@ class _Look:
         for row in rows:
             self._measured.setdefault(row.item_id, []).append(row)
         self._pulls = pulls_after_washes(member, state.machine.id)
+        self._gone = why_gone(member, state.items)
 
     def at(self, slot: Slot) -> list[Wear]:
         """The parts of a place: the one in it, those that take turns, and the last that went."""
@@ -108,6 +110,7 @@ class _Look:
             gauges=tuple(self._gauge(item, one, fittings) for one in measures),
             life=life[0] if fitted and life else None,
             recovery=recovery(self._pulls.get(item.id, ())),
+            why_gone=self._gone.get(item.id, ""),
         )
 
     def _gauge(self, item: Item, measure: Measure, fittings: list[Fitting]) -> Gauge:

@@ -79,6 +79,7 @@ class WearOut(Schema):
     recovers_no_more: bool
     recovery_first: float | None
     recovery_lately: float | None
+    why_gone: str
 
 
 class WearsOut(Schema):
@@ -146,4 +147,5 @@ def wear_out(wear: Wear) -> WearOut:
         recovers_no_more=bool(back and back.falling),
         recovery_first=back.first if back else None,
         recovery_lately=round(back.lately, 1) if back else None,
+        why_gone=wear.why_gone,
     )

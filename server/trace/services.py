@@ -1,6 +1,6 @@
 """Use cases of the fault finder: open a case, tell what is seen, go back, close it."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
@@ -247,14 +247,12 @@ def _write_tasks(member: Member, before: CaseState, after: CoreCase, day: date |
     """Record the tasks that were told as done by what is new in a case."""
     new = [e.suspect for e in after.events[len(before.case.events) :] if isinstance(e, Cured)]
     tasks = dict.fromkeys(_task_of(before.row, after.subject, suspect) for suspect in new)
-    return [entry for task in tasks if task for entry in _written(member, before.row, task, day)]
-
-
-def _written(member: Member, row: Case, task: Task, day: date | None) -> Iterator[Entry]:
-    machine_id, slot, action = task
-    entry = note_task(member=member, machine_id=machine_id, slot_key=slot, action=action, since=row.opened_at, day=day)
-    if entry is not None:
-        yield entry
+    since = before.row.opened_at
+    made = [
+        note_task(member=member, machine_id=machine_id, slot_key=slot, action=action, since=since, day=day)
+        for machine_id, slot, action in filter(None, tasks)
+    ]
+    return [entry for entry in made if entry is not None]
 
 
 def _unwrite(member: Member, state: CaseState) -> None:

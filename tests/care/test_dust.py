@@ -16,9 +16,9 @@ from care.shelf.dust import (
     filling,
     first_guess,
     heavier,
+    in_unit,
     learn,
     litres,
-    off,
     weeks_full,
 )
 
@@ -30,6 +30,10 @@ class Litres(SimpleTestCase):
     def test_units_are_us_liquid_ones(self):
         for value, unit, expected in ((1, "L", 1), (1, "qt", 0.946), (1, "gal", 3.785), (4, "cup", 0.946)):
             self.assertAlmostEqual(litres(value, unit), expected, places=3)
+
+    def test_there_and_back(self):
+        for unit in ("L", "qt", "gal", "cup"):
+            self.assertAlmostEqual(in_unit(litres(2.6, unit), unit), 2.6)
 
     def test_a_unit_nobody_knows_or_a_volume_nobody_has_is_refused_by_name(self):
         for value, unit, field in ((1, "pint", "unit"), (1, "", "unit"), (0, "L", "volume"), (90, "gal", "volume")):
@@ -102,6 +106,3 @@ class WhenFull(SimpleTestCase):
         self.assertEqual(filling(BAG, Rate(1.23, 0.1), 3, today=TODAY).full.p50, TODAY)
         self.assertIsNone(filling(BAG, Rate(0.001, 0.1), 0, today=TODAY).full)
         self.assertIsNone(filling(BAG, Rate(1.0, 0.1), 0, today=TODAY, weight=lambda day: 0.0).full)
-
-    def test_the_error_of_predictions(self):
-        self.assertAlmostEqual(off([2, 3], [2.5, 2.5]), 0.2)

@@ -69,3 +69,28 @@ class Lives(SimpleTestCase):
         self.assertGreater(often, 10)
         self.assertGreater(washes_a_year(filter_, ROBOT, Pace(10.0, 12.0), Load(), School.LABEL), often)
         self.assertEqual(washes_a_year(roller, ROBOT, FIVE_HOURS, Load(), School.LABEL), 0.0)
+
+
+class KindsOfLife(SimpleTestCase):
+    """What the book's parts are: washed and in turn, used up, or kept until somebody finds them worn."""
+
+    def parts(self, question):
+        return {key for key, slot in load_book().parts.items() if getattr(slot, question)}
+
+    def test_bags_brushes_and_belts_are_used_up_and_bins_only_found_worn(self):
+        used_up = self.parts("is_used_up")
+        self.assertLessEqual({"dust-bag", "side-brush", "flat-belt", "robot-filter", "bag"}, used_up)
+        self.assertFalse({"cup", "hose", "battery", "neck"} & used_up)
+        self.assertLess(used_up, self.parts("is_renewed"))
+
+    def test_what_is_washed_takes_turns_and_what_is_used_up_dry_waits_on_the_shelf(self):
+        turns = self.parts("takes_turns")
+        self.assertFalse({"dust-bag", "side-brush", "flat-belt"} & turns)
+        self.assertIn("mop-pad", turns)
+
+    def test_the_slowest_drying_is_that_of_what_wets_it_most(self):
+        for key, slot in load_book().parts.items():
+            each = [dries.reference_h for action in slot.wetting if (dries := slot.drying_of(action))]
+            with self.subTest(key):
+                slowest = slot.slowest_drying
+                self.assertEqual(slowest.reference_h if slowest else None, max(each, default=None))

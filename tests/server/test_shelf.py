@@ -10,18 +10,19 @@ from django.test.utils import CaptureQueriesContext
 
 from care.due.usage import weekly
 from care.errors import InvalidValue
-from care.kinds import Action, Found, Silence
+from care.kinds import Action, Found, Gone, Silence
 from care.model import Why
 from care.shelf import BadLines, Check, PartNumber, Place, SparePart, Supply
 from care.shelf.wear import Course
 from care.shelf.worth import Repair, Told
 from server.bench import services as bench
 from server.bench.services import Given, Pick
+from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.logbook.services import undo
 from server.machines import work
-from server.machines.models import Standing
+from server.machines.models import Inspection, Standing
 from server.machines.readings import feel_pull
 from server.machines.setup import Spare, add_machine
 from server.machines.usage import log_run, rest, set_schedule
@@ -119,10 +120,39 @@ class KindsAndCounts(ShelfTestCase):
         self.keep("RF-8", "XF-8")
         services.move(member=self.member, spare_id=self.filter, count=2, why="bought", number="XF-8")
         self.assertEqual(self.there(), 2)
-        numbers = (PartNumber("RF-8"), PartNumber("XF-8", maker=False, check=Check.NO, note="rim too wide"))
+        self.unfit("XF-8")
+        self.assertEqual(self.there(), 0)
+
+    def test_one_that_was_fitted_before_it_was_found_not_to_fit_leaves_no_debt(self):
+        self.keep("RF-8", "XF-8")
+        services.move(member=self.member, spare_id=self.filter, count=2, why="bought", number="XF-8")
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="filter", action=Action.REPLACE)
+        self.unfit("XF-8")
+        self.assertEqual(self.there(), 0)
+        self.count(3)
+        self.assertEqual(self.there(), 3)
+
+    def test_what_does_not_fit_can_be_sent_back_no_more_than_came(self):
+        self.keep("RF-8", "XF-8")
+        services.move(member=self.member, spare_id=self.filter, count=2, why="bought", number="XF-8")
+        self.unfit("XF-8")
+        back = {"member": self.member, "spare_id": self.filter, "why": "gone", "number": "xf-8"}
+        services.move(**back, count=2, note="sent back")
+        with self.assertRaises(InvalidValue):
+            services.move(**back, count=1)
+
+    def unfit(self, number):
+        numbers = (PartNumber("RF-8"), PartNumber(number, maker=False, check=Check.NO, note="rim too wide"))
         part = SparePart("Robot filter", (self.place,), numbers)
         services.keep_kind(member=self.member, spare_id=self.filter, part=part)
-        self.assertEqual(self.there(), 0)
+
+    def test_dropped_and_kept_otherwise_meanwhile_it_does_not_come_back(self):
+        self.keep()
+        dropped = services.drop_kind(member=self.member, spare_id=self.filter)
+        self.keep(spare_id=uuid4(), name="Filter of another sort")
+        with self.assertRaises(Conflict):
+            self.undo(dropped)
+        self.assertEqual([part.name for part in records.kinds_of(self.member).values()], ["Filter of another sort"])
 
     def test_others_neither_see_nor_take_it(self):
         self.keep()
@@ -283,6 +313,18 @@ class PriceLists(ShelfTestCase):
         self.assertEqual(len(kept.offers), 2)
         self.assertEqual(PricesVersion.objects.of(self.member.household_id).count(), 1)
 
+    def test_of_many_lists_of_a_shop_the_last_counts_and_it_can_be_dropped(self):
+        self.prices()
+        self.prices(LIST.split(b"RF-8x3")[0])
+        [kept] = records.lists_of(self.member)
+        self.assertEqual([offer.code for offer in kept.offers], ["RF-8"])
+        dropped = prices.drop_list(member=self.member, supplier="Corner")
+        self.assertEqual(records.lists_of(self.member), [])
+        self.undo(dropped)
+        self.assertEqual(records.lists_of(self.member), [kept])
+        with self.assertRaises(NotFound):
+            prices.drop_list(member=self.member, supplier="Nobody")
+
     def test_one_currency_for_all(self):
         self.prices()
         with self.assertRaises(InvalidValue) as told:
@@ -441,6 +483,10 @@ class OverHttp(ShelfTestCase):
         self.assertEqual([line["line"] for line in told.json()["lines"]], [4, 5])
         self.assertFalse(PricesVersion.objects.of(self.member.household_id).exists())
 
+    def test_a_file_longer_than_any_list_is_refused_before_it_is_read(self):
+        told = self.client.post("/api/shelf/prices?supplier=Corner&currency=EUR", b"x" * 3_000_000, "text/csv")
+        self.assertEqual((told.status_code, told.json()["field"]), (422, "file"))
+
     def test_a_refusal_names_its_field(self):
         bad = self.send("put", f"/kinds/{uuid4()}", {"name": "Filter", "places": []})
         self.assertEqual((bad.status_code, bad.json()["field"]), (422, "places"))
@@ -561,6 +607,38 @@ class WearOfParts(ShelfTestCase):
         new, old = (w for w in wear.wear_of(self.member, self.machine.pk) if w.slot.key == "side-brush")
         self.assertEqual((new.used_h, new.gauges[0].points), (0, ()))
         self.assertEqual((old.item.state, old.gauges[0].points[0][1].value), ("retired", 4))
+
+    def replaced(self, **more):
+        return already_done(
+            member=self.member, machine_id=self.machine.pk, slot_key="side-brush", action=Action.REPLACE, **more
+        )
+
+    def life_found(self):
+        rows = Inspection.objects.of(self.member.household_id).filter(slot="side-brush", about=Action.REPLACE)
+        return list(rows.order_by("entry__sequence").values_list("found", flat=True))
+
+    def test_why_a_part_went_is_kept_and_teaches_its_life_but_not_by_chance(self):
+        for gone, found in ((Gone.WORN, ["due"]), (Gone.SCHEDULE, ["due", "light"]), (Gone.LOST, ["due", "light"])):
+            self.at(clock.now() + 40 * DAY)
+            self.replaced(gone=gone)
+            *_, old = (w for w in wear.wear_of(self.member, self.machine.pk) if w.slot.key == "side-brush")
+            with self.subTest(gone):
+                self.assertEqual((old.why_gone, self.life_found()), (gone, found))
+
+    def test_a_reason_that_cannot_be_is_refused_and_nothing_replaced(self):
+        with self.assertRaises(InvalidValue) as told:
+            self.replaced(gone=Gone.LOST, found=Found.DUE)
+        self.assertEqual(told.exception.field, "found")
+        with self.assertRaises(InvalidValue) as told:
+            already_done(
+                member=self.member,
+                machine_id=self.machine.pk,
+                slot_key="side-brush",
+                action=Action.DE_HAIR,
+                gone=Gone.WORN,
+            )
+        self.assertEqual(told.exception.field, "gone")
+        self.assertEqual(self.life_found(), [])
 
     def test_what_it_does_not_have_or_cannot_be_is_refused(self):
         for value, key, field in ((3, "width", "measure"), (-1, "bend", "value"), (500, "bend", "value")):

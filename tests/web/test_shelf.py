@@ -55,7 +55,10 @@ class FromRoundToTheMachine(ShelfCase):
         part = self.page.locator("[data-part]")
         expect(part).to_contain_text("Paper liner")
         part.get_by_role("button", name=re.compile("^Already (replaced|renewed)")).click()
-        self.page.get_by_role("dialog").get_by_role("button", name="Record it").click()
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_role("button", name="Broken by accident").click()
+        expect(dialog.get_by_text("How was it before?")).to_have_count(0)
+        dialog.get_by_role("button", name="Record it").click()
         expect(self.page.get_by_text(re.compile("^Paper liner: replaced"))).to_be_visible()
         self.assertEqual(self.there(), came - 1)
         self.page.keyboard.press("u")
@@ -98,6 +101,31 @@ class OnTheShelf(ShelfCase):
         row.get_by_role("button", name="Filter, Ground robot", exact=True).click()
         for words in ("a year are needed", "While an order comes", "Ground robot, filter", "a tight fit", "guarantee"):
             expect(row).to_contain_text(words)
+
+    def test_what_came_and_went_and_some_from_elsewhere(self):
+        self.open_shelf()
+        row = self.row("Filter, Ground robot")
+        row.get_by_role("button", name="Filter, Ground robot", exact=True).click()
+        row.get_by_label("Of which number").select_option("XF-8")
+        row.get_by_label("Where from, or where to").fill("a neighbour")
+        row.get_by_role("button", name="Came from elsewhere").click()
+        expect(row).to_contain_text("+1 came from elsewhere, a neighbour")
+        expect(row.get_by_role("status").first).to_have_text("1")
+        row.get_by_role("button", name="Gone").click()
+        expect(row).to_contain_text("−1 gone")
+        row.get_by_role("button", name="Gone").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("at most the 0 that are there")
+
+    def test_how_much_waste_is_wanted_changes_what_is_best(self):
+        self.open_shelf()
+        self.page.get_by_role("button", name="What to buy").click()
+        ways = self.page.get_by_role("region", name="What to buy")
+        expect(ways.get_by_role("heading", name="Cheapest")).to_be_visible()
+        ways.get_by_label("So that").select_option("1")
+        expect(ways.get_by_role("heading", name="Cheapest")).to_be_visible()
+        ways.get_by_label("So that").select_option("0")
+        expect(ways.get_by_role("heading", name="Cheapest")).to_be_visible()
+        expect(ways).not_to_contain_text("Nothing will use")
 
     def test_a_part_of_ones_own_with_bad_input_first(self):
         self.open_shelf()

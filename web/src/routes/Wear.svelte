@@ -7,7 +7,7 @@
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { day, figure, percent, plural, when } from '../lib/words/format';
-  import { foundWords } from '../lib/words/tasks';
+  import { foundWords, GONE } from '../lib/words/tasks';
   import { lineWhy, outlook, WHERE } from '../lib/words/wear';
   import Line from './wear/Line.svelte';
   import MeasureIt from './wear/MeasureIt.svelte';
@@ -35,6 +35,7 @@
       .sort((a, b) => (b.life ?? 0) - (a.life ?? 0))[0] ?? null,
   );
   const words = foundWords('replace');
+  const goneWords = (why: string) => (why in GONE ? GONE[why as keyof typeof GONE].toLowerCase() : why);
 </script>
 
 <svelte:head><title>{data ? `${data.machine}: wear` : 'Wear'} · Yperon</title></svelte:head>
@@ -66,7 +67,9 @@
             {#each place.parts as part (part.item_id)}
               <div class={['panel part', part.state === 'retired' && 'gone']} data-wear={part.name}>
                 <p class="line">
-                  <b>{part.name}</b><span class="soft">{WHERE[part.state]}</span>
+                  <b>{part.name}</b><span class="soft"
+                    >{WHERE[part.state]}{part.why_gone ? `: ${goneWords(part.why_gone)}` : ''}</span
+                  >
                 </p>
                 {#if part.life === null && part.state === 'fitted'}
                   <p>Goes by what you find, not by a count.</p>

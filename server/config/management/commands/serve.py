@@ -13,7 +13,9 @@ from server.config import lan
 class Command(BaseCommand):
     """`python manage.py serve`."""
 
-    help = "Migrate, then serve the app; with the demo household when YPERON_DEMO=1, to the network with --lan."
+    help = (
+        "Migrate, then serve the app; with the demo household and a shop when YPERON_DEMO=1, to the network with --lan."
+    )
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         """Where to listen."""
@@ -26,6 +28,7 @@ class Command(BaseCommand):
         call_command("migrate", interactive=False, verbosity=0)
         if settings.DEMO_SIGN_IN:
             call_command("load_demo")
+            settings.SHOP = settings.SHOP or self._shop()
         try:
             run = self._to_the_house(port) if lan else self._here(host, port)
         except OSError as error:
@@ -34,6 +37,12 @@ class Command(BaseCommand):
         self.stdout.write("Stop it with Ctrl-C.")
         self.stdout.flush()
         run()
+
+    def _shop(self) -> str:
+        """The address of a made-up parts shop that opens beside the demo."""
+        from standins.shop import opened
+
+        return f"http://127.0.0.1:{opened().server_port}/offers.json"
 
     def _here(self, host: str, port: int) -> Callable[[], None]:
         from waitress.server import create_server

@@ -13,11 +13,16 @@ type Written = Schemas['WrittenOut'];
 /** Spans of time that one buys for [days]. */
 export const HORIZONS = [30, 90, 365, 730];
 
+/** Shares of the parts bought that may be left unused [-]: none, about a third, any. */
+export const WASTES = [0, 0.34, 1];
+
 /** The shelf as the server last told it. Every write answers with it, and offers to undo. */
 export class ShelfState {
   load = $state.raw<Load<Shelf>>(PENDING);
   ways = $state.raw<Load<Ways>>(PENDING);
   horizon = $state(90);
+  /** Share of the parts bought that may be left unused. */
+  waste = $state(WASTES[1]);
   busy = $state(false);
   /** What to buy was asked for. */
   asked = $state(false);
@@ -30,10 +35,10 @@ export class ShelfState {
   }
 
   /** What to buy for a span of time. */
-  async findWays(horizon = this.horizon): Promise<void> {
-    [this.horizon, this.ways, this.asked] = [horizon, PENDING, true];
-    const found = loaded(await ask(client.GET('/api/shelf/ways', { params: { query: { horizon } } })));
-    if (this.horizon === horizon) this.ways = found;
+  async findWays(horizon = this.horizon, waste = this.waste): Promise<void> {
+    [this.horizon, this.waste, this.ways, this.asked] = [horizon, waste, PENDING, true];
+    const found = loaded(await ask(client.GET('/api/shelf/ways', { params: { query: { horizon, waste } } })));
+    if (this.horizon === horizon && this.waste === waste) this.ways = found;
   }
 
   propose(): Promise<boolean> {
@@ -110,6 +115,21 @@ export class ShelfState {
     return this.record(
       client.DELETE('/api/shelf/prices', { params }),
       `The list of ${supplier} is no longer used.`,
+    );
+  }
+
+  /** What came in and went out of a kind of part, newest first. */
+  async movesOf(kind: Kind): Promise<Load<Schemas['StockMovedOut'][]>> {
+    const params = { path: { spare_id: kind.id } };
+    return loaded(await ask(client.GET('/api/shelf/kinds/{spare_id}/moves', { params })));
+  }
+
+  /** Some came from elsewhere, or are gone. */
+  move(kind: Kind, move: Schemas['StockMoveIn']): Promise<boolean> {
+    const params = { path: { spare_id: kind.id } };
+    return this.record(
+      client.POST('/api/shelf/kinds/{spare_id}/moves', { params, body: move }),
+      `${kind.name}: ${move.count} ${move.why === 'gone' ? 'gone' : 'more'}.`,
     );
   }
 

@@ -3,7 +3,7 @@
   import type { Schemas } from '../api/client';
   import { house } from '../state/house.svelte';
   import { day as dayWords } from '../words/format';
-  import { didWord, foundWords } from '../words/tasks';
+  import { didWord, foundWords, GONE } from '../words/tasks';
   import Modal from './Modal.svelte';
   import WhichDay from './WhichDay.svelte';
 
@@ -26,6 +26,9 @@
   // svelte-ignore state_referenced_locally
   let day = $state(today);
   let found = $state<Schemas['Found'] | ''>('');
+  let gone = $state<Schemas['Gone'] | ''>('');
+  /** By chance: nothing that was found says how long such a part lasts. */
+  const chance = $derived(gone === 'accident' || gone === 'lost');
   const looking = $derived(task.action === 'inspect');
 
   async function record(event: SubmitEvent) {
@@ -33,7 +36,13 @@
     const text = `${task.slot_name}: ${didWord(task.action)} on ${dayWords(day)}.`;
     const done = await house.alreadyDone(
       task.machine_id,
-      { slot: task.slot, action: task.action, day, ...(found ? { found } : {}) },
+      {
+        slot: task.slot,
+        action: task.action,
+        day,
+        ...(found && !chance ? { found } : {}),
+        ...(gone ? { gone } : {}),
+      },
       text,
     );
     if (done) onclose();
@@ -43,24 +52,43 @@
 <Modal title={`${task.slot_name}: already ${didWord(task.action)}`} {onclose}>
   <form onsubmit={record} class="grid gap-4">
     <WhichDay bind:day {today} />
-    <fieldset>
-      <legend class="mb-1 font-bold"
-        >{#if looking}What do you see?{:else}How was it before?
-          <span class="soft font-normal">Leave it if you do not know.</span>{/if}</legend
-      >
-      <div class="flex flex-wrap gap-2">
-        {#each Object.entries(foundWords(task.action)) as [value, text] (value)}
-          <button
-            type="button"
-            class={['btn', found === value && 'btn-primary']}
-            aria-pressed={found === value}
-            onclick={() => (found = found === value && !looking ? '' : (value as Schemas['Found']))}
-            >{text}</button
-          >
-        {/each}
-      </div>
-      <p class="soft mt-1 min-h-6">{found ? (task.as_found[found] ?? '') : ''}</p>
-    </fieldset>
+    {#if task.action === 'replace'}
+      <fieldset>
+        <legend class="mb-1 font-bold"
+          >Why did it go? <span class="soft font-normal">Leave it if you do not know.</span></legend
+        >
+        <div class="flex flex-wrap gap-2">
+          {#each Object.entries(GONE) as [value, text] (value)}
+            <button
+              type="button"
+              class={['btn', gone === value && 'btn-primary']}
+              aria-pressed={gone === value}
+              onclick={() => (gone = gone === value ? '' : (value as Schemas['Gone']))}>{text}</button
+            >
+          {/each}
+        </div>
+      </fieldset>
+    {/if}
+    {#if !chance}
+      <fieldset>
+        <legend class="mb-1 font-bold"
+          >{#if looking}What do you see?{:else}How was it before?
+            <span class="soft font-normal">Leave it if you do not know.</span>{/if}</legend
+        >
+        <div class="flex flex-wrap gap-2">
+          {#each Object.entries(foundWords(task.action)) as [value, text] (value)}
+            <button
+              type="button"
+              class={['btn', found === value && 'btn-primary']}
+              aria-pressed={found === value}
+              onclick={() => (found = found === value && !looking ? '' : (value as Schemas['Found']))}
+              >{text}</button
+            >
+          {/each}
+        </div>
+        <p class="soft mt-1 min-h-6">{found ? (task.as_found[found] ?? '') : ''}</p>
+      </fieldset>
+    {/if}
     {#if task.action === 'wash'}
       <p class="soft">A wash less than 24 hours ago puts the part on the rack until its rest is over.</p>
     {/if}

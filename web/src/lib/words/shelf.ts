@@ -32,6 +32,16 @@ export const CHECK: Record<Schemas['Check'], string> = {
   no: 'does not fit',
 };
 
+/** Why some came in or went out. */
+export const MOVED: Record<string, string> = {
+  came: 'came with an order',
+  bought: 'came from elsewhere',
+  fitted: 'went into a machine',
+  turn: 'takes turns now',
+  counted: 'counted anew',
+  gone: 'gone',
+};
+
 export function money(cents: number, currency: string): string {
   return `${(cents / 100).toFixed(2)}\u00a0${currency}`;
 }

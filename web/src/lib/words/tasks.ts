@@ -66,6 +66,14 @@ const WORN: Record<Schemas['Found'], string> = {
   overdue: 'Done for',
 };
 
+/** Why a part went for good. */
+export const GONE: Record<Schemas['Gone'], string> = {
+  worn: 'Worn out',
+  schedule: 'On its date, still good',
+  accident: 'Broken by accident',
+  lost: 'Lost',
+};
+
 /** The four answers of a look, in the words of what it is about. */
 export const foundWords = (about: Action): Record<Schemas['Found'], string> =>
   about === 'replace' ? WORN : FOUND;

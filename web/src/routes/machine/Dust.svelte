@@ -2,22 +2,19 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
-  import { ask, client, type Problem, type Schemas } from '../../lib/api/client';
+  import type { Schemas } from '../../lib/api/client';
+  import { DustState, type Holder } from '../../lib/state/dust.svelte';
   import { house } from '../../lib/state/house.svelte';
-  import { type Load, loaded, PENDING } from '../../lib/state/load';
   import { session } from '../../lib/state/session.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
-  import { figure, percent, plural, when } from '../../lib/words/format';
+  import { FULL, rate, restsOn, UNITS, why } from '../../lib/words/dust';
+  import { percent, when } from '../../lib/words/format';
 
   let { machine }: { machine: Schemas['MachineOut'] } = $props();
 
-  type Holder = Schemas['DustOut'];
-  const UNITS = { L: 'litres', qt: 'US quarts', gal: 'US gallons', cup: 'US cups' } as const;
+  const dust = new DustState();
   const id = $derived(machine.strip.id);
-  let load = $state.raw<Load<Schemas['DustsOut']>>(PENDING);
   let telling = $state<string | null>(null);
-  let problem = $state.raw<Problem | null>(null);
-  let busy = $state(false);
   let size = $state({
     volume: '',
     unit: 'L',
@@ -27,104 +24,55 @@
     known_weeks: '',
     pressed: '1',
   });
-  const may = $derived(session.mayWrite && !busy && !house.busy);
+  const may = $derived(session.mayWrite && !dust.busy && !house.busy);
 
   /** After whatever was recorded of the machine its estimates are others. */
   $effect(() => {
-    void machine;
-    untrack(() => void refresh());
+    const wanted = machine.strip.id;
+    untrack(() => void dust.refresh(wanted));
   });
-
-  async function refresh() {
-    load = loaded(
-      await ask(client.GET('/api/machines/{machine_id}/dust', { params: { path: { machine_id: id } } })),
-    );
-  }
 
   function begin(holder: Holder) {
     const old = holder.size;
+    const text = (value: number | null | undefined) => (value ? String(value) : '');
     size = {
-      volume: old ? String(old.volume) : '',
+      volume: text(old?.volume),
       unit: old?.unit ?? (session.member?.units === 'us' ? 'qt' : 'L'),
       borrowed: Boolean(old?.known_weeks),
-      known_volume: old?.known_volume ? String(old.known_volume) : '',
+      known_volume: text(old?.known_volume),
       known_unit: old?.known_unit ?? 'L',
-      known_weeks: old?.known_weeks ? String(old.known_weeks) : '',
+      known_weeks: text(old?.known_weeks),
       pressed: String(old?.pressed ?? 1),
     };
-    [telling, problem] = [telling === holder.slot ? null : holder.slot, null];
+    [telling, dust.problem] = [telling === holder.slot ? null : holder.slot, null];
   }
 
   async function tell(event: SubmitEvent, slot: string) {
     event.preventDefault();
-    busy = true;
-    const body = {
+    const told = await dust.tell(id, slot, {
       volume: Number(size.volume),
       unit: size.unit,
-      usable: 0.9,
       known_volume: size.borrowed ? Number(size.known_volume) : null,
       known_unit: size.known_unit,
       known_weeks: size.borrowed ? Number(size.known_weeks) : null,
       pressed: size.borrowed ? Number(size.pressed) : 1,
-    };
-    const params = { path: { machine_id: id, slot } };
-    took(await ask(client.PUT('/api/machines/{machine_id}/dust/{slot}', { params, body })));
+    });
+    if (told) telling = null;
   }
 
   async function forget(slot: string) {
-    busy = true;
-    const params = { path: { machine_id: id, slot } };
-    took(await ask(client.DELETE('/api/machines/{machine_id}/dust/{slot}', { params })));
+    if (await dust.forget(id, slot)) telling = null;
   }
 
-  function took(answer: Awaited<ReturnType<typeof ask<Schemas['DustsOut']>>>) {
-    busy = false;
-    problem = answer.ok ? null : answer.problem;
-    if (!answer.ok) return;
-    load = { status: 'ok', data: answer.data };
-    telling = null;
-  }
-
-  /** "about 0.9 L a week (0.7–1.1)"; without a size, in contents. */
-  function rate(holder: Holder): string {
-    const [middle, low, high] = [holder.per_week ?? 0, holder.per_week_low ?? 0, holder.per_week_high ?? 0];
-    if (holder.size) {
-      const per = holder.size.unit === 'L' ? 1 : (LITRES[holder.size.unit] ?? 1);
-      const [a, b, c] = [middle, low, high].map((value) => (value / per).toFixed(2));
-      return `about ${a} ${holder.size.unit} a week (${b}–${c})`;
-    }
-    return middle >= 1 ? `${figure(middle)} times a week` : `once in about ${figure(1 / middle)} weeks`;
-  }
-  const LITRES: Record<string, number> = { qt: 0.946353, gal: 3.785412, cup: 0.236588 };
-
-  /** The arithmetic: what goes in, how long that takes at this rate, how long ago it was emptied. */
-  function why(holder: Holder): string[] {
-    const v = holder.because?.values ?? {};
-    const weeks = plural(Number(v.weeks_full), 'week');
-    const filled = holder.size
-      ? `${holder.size.volume} ${holder.size.unit}, of which nine tenths fill, takes ${weeks} at that rate.`
-      : `It takes ${weeks} to fill.`;
-    return [
-      filled,
-      `${plural(Number(v.weeks_since), 'week')} of usual use and dirt have passed since it was emptied.`,
-      'Usual weeks: hours run, against a usual week; a time of more dirt counts for more.',
-    ];
-  }
-
-  async function looked(holder: Holder, found: Schemas['Found']) {
-    await house.look(
-      id,
-      { slot: holder.slot, about: holder.action, found },
-      `${holder.name}: looked inside.`,
-    );
-  }
+  const looked = (holder: Holder, found: Schemas['Found']) =>
+    house.look(id, { slot: holder.slot, about: holder.action, found }, `${holder.name}: looked inside.`);
 </script>
 
-{#if load.status === 'ok' && load.data.holders.length}
-  {@const today = load.data.today}
+{#if dust.load.status === 'ok' && dust.load.data.holders.length}
+  {@const today = dust.load.data.today}
   <section aria-label="Bag and bin">
     <h2>Bag and bin</h2>
-    {#each load.data.holders as holder (holder.slot)}
+    {#each dust.load.data.holders as holder (holder.slot)}
       <div class="holder">
         <p class="line">
           <b>{holder.name}</b>
@@ -139,11 +87,7 @@
           <p>
             {holder.full ? `Full ${when(holder.full, today)}.` : 'Not full for years.'}
             <span class="soft"
-              >It fills {rate(holder)}: {holder.fillings
-                ? `from ${plural(holder.fillings, 'filling')} of its own`
-                : holder.size?.known_weeks
-                  ? 'borrowed from another container, a start to be corrected'
-                  : 'from the book, a start to be corrected'}. An estimate: look inside near the day.</span
+              >It fills {rate(holder)}: {restsOn(holder)}. An estimate: look inside near the day.</span
             >
           </p>
           {#if holder.because}
@@ -166,8 +110,7 @@
                 disabled={!may}
                 title={words}
                 onclick={() => void looked(holder, found as Schemas['Found'])}
-                >{{ clean: 'nearly empty', light: 'half full', due: 'full', overdue: 'overfull' }[found] ??
-                  words}</button
+                >{FULL[found as Schemas['Found']] ?? words}</button
               >
             {/each}
             <button
@@ -238,7 +181,7 @@
                 >
               </div>
             {/if}
-            {#if problem}<Trouble {problem} />{/if}
+            {#if dust.problem}<Trouble problem={dust.problem} />{/if}
             <div class="flex flex-wrap gap-2">
               <button class="btn btn-primary" disabled={!may}>Keep</button>
               {#if holder.size}

@@ -7,6 +7,7 @@
   import { day, plural, when } from '../../lib/words/format';
   import { arithmetic, because, CHECK, money, orderBy, TONE } from '../../lib/words/shelf';
   import LastsBar from './LastsBar.svelte';
+  import Moves from './Moves.svelte';
   import Turn from './Turn.svelte';
 
   let {
@@ -118,6 +119,7 @@
           </p>
         {/if}
       </div>
+      <Moves {stock} {kind} />
       {#if session.mayWrite}
         <p class="flex flex-wrap gap-2">
           <button class="btn btn-sm" onclick={onedit}>Change</button>

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import { session } from '../../lib/state/session.svelte';
-  import { HORIZONS, type ShelfState } from '../../lib/state/shelf.svelte';
+  import { HORIZONS, type ShelfState, WASTES } from '../../lib/state/shelf.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import Waiting from '../../lib/ui/Waiting.svelte';
   import { plural } from '../../lib/words/format';
@@ -11,6 +11,7 @@
   let { stock, shelf }: { stock: ShelfState; shelf: Schemas['ShelfOut'] } = $props();
 
   const SPAN: Record<number, string> = { 30: 'a month', 90: '3 months', 365: 'a year', 730: 'two years' };
+  const WASTE = ['nothing is left unused', 'at most a third is left unused', 'whatever is left over'];
   const found = $derived(stock.ways.status === 'ok' ? stock.ways.data : null);
   const may = $derived(session.mayWrite && !stock.busy);
   const counts = (told: Schemas['CountOut'][]) => told.map((one) => `${one.count} × ${one.name}`).join(', ');
@@ -34,6 +35,15 @@
       {/each}
     </div>
   </div>
+  <label class="flex flex-wrap items-center gap-2"
+    >So that <select
+      class="select w-auto"
+      value={stock.waste}
+      onchange={(e) => void stock.findWays(stock.horizon, Number(e.currentTarget.value))}
+    >
+      {#each WASTES as share, i (share)}<option value={share}>{WASTE[i]}</option>{/each}
+    </select></label
+  >
   {#if stock.ways.status === 'pending'}
     <Waiting what="Comparing singles, packs and kits" />
   {:else if stock.ways.status === 'error'}

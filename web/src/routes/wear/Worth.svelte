@@ -2,32 +2,23 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
-  import { ask, client, type Problem, type Schemas } from '../../lib/api/client';
   import { session } from '../../lib/state/session.svelte';
-  import { type Load, loaded, PENDING } from '../../lib/state/load';
+  import { WorthState } from '../../lib/state/worth.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { day, figure, minutesWords, plural } from '../../lib/words/format';
   import { money } from '../../lib/words/shelf';
 
   let { machine_id }: { machine_id: string } = $props();
 
-  let load = $state.raw<Load<Schemas['WorthOut']>>(PENDING);
-  let problem = $state.raw<Problem | null>(null);
-  let weighed = $state.raw<Schemas['RepairWeighedOut'] | null>(null);
-  let busy = $state(false);
+  const costs = new WorthState(untrack(() => machine_id));
+  void costs.refresh();
   let telling = $state(false);
   let told = $state({ price_new: '', life_years: 10, hour_value: '0', guarantee_until: '' });
   let repair = $state({ cost: '', minutes: 30, adds_years: 3 });
-  const params = $derived({ path: { machine_id } });
-  const worth = $derived(load.status === 'ok' ? load.data : null);
+  const worth = $derived(costs.worth);
+  const weighed = $derived(costs.weighed);
   const price = (cents: number) => money(cents, worth?.currency ?? '');
   const cents = (text: string | number) => Math.round(Number(text) * 100);
-
-  untrack(() => void refresh());
-
-  async function refresh() {
-    load = loaded(await ask(client.GET('/api/machines/{machine_id}/worth', { params })));
-  }
 
   function begin() {
     telling = !telling;
@@ -42,31 +33,23 @@
 
   async function tell(event: SubmitEvent) {
     event.preventDefault();
-    busy = true;
-    const body = {
+    const done = await costs.tell({
       price_new: told.price_new ? cents(told.price_new) : null,
       life_years: told.life_years,
       hour_value: cents(told.hour_value),
       guarantee_until: told.guarantee_until || null,
-    };
-    const answer = await ask(client.PUT('/api/machines/{machine_id}/worth', { params, body }));
-    [busy, problem] = [false, answer.ok ? null : answer.problem];
-    if (!answer.ok) return;
-    load = { status: 'ok', data: answer.data };
-    [telling, weighed] = [false, null];
+    });
+    if (done) telling = false;
   }
 
-  async function weigh(event: SubmitEvent) {
+  function weigh(event: SubmitEvent) {
     event.preventDefault();
-    busy = true;
-    const body = { cost: cents(repair.cost), minutes: repair.minutes, adds_years: repair.adds_years };
-    const answer = await ask(client.POST('/api/machines/{machine_id}/worth/repair', { params, body }));
-    [busy, problem, weighed] = [false, answer.ok ? null : answer.problem, answer.ok ? answer.data : null];
+    void costs.weigh({ cost: cents(repair.cost), minutes: repair.minutes, adds_years: repair.adds_years });
   }
 </script>
 
-{#if load.status === 'error'}
-  <Trouble problem={load.problem} retry={() => void refresh()} />
+{#if costs.load.status === 'error'}
+  <Trouble problem={costs.load.problem} retry={() => void costs.refresh()} />
 {:else if worth}
   <section class="panel worth" aria-label="What it costs">
     <div class="top">
@@ -113,7 +96,7 @@
             bind:value={told.guarantee_until}
           /></label
         >
-        <button class="btn btn-primary" disabled={busy}>Keep</button>
+        <button class="btn btn-primary" disabled={costs.busy}>Keep</button>
       </form>
     {/if}
     {#if worth.under_guarantee && worth.told.guarantee_until}
@@ -122,7 +105,7 @@
         part, may end it: its terms come first.
       </p>
     {/if}
-    {#if problem}<Trouble {problem} />{/if}
+    {#if costs.problem}<Trouble problem={costs.problem} />{/if}
     <div class="columns">
       <div>
         <h3>Parts, {price(worth.parts_cost)}</h3>
@@ -211,7 +194,7 @@
                 required
               /></label
             >
-            <button class="btn" disabled={busy}>Weigh it</button>
+            <button class="btn" disabled={costs.busy}>Weigh it</button>
           </form>
           {#if weighed}
             <p class="mt-2" role="status">

@@ -2467,8 +2467,14 @@ export interface components {
             mopped?: boolean | null;
         };
         /**
+         * Gone
+         * @description Why a part went for good. What it says of its life stands for a look, where nobody told of one.
+         * @enum {string}
+         */
+        Gone: "worn" | "schedule" | "accident" | "lost";
+        /**
          * ServiceIn
-         * @description A task that is done already.
+         * @description A task that is done already; of a part that was replaced, why it went.
          */
         ServiceIn: {
             /** Slot */
@@ -2477,6 +2483,7 @@ export interface components {
             /** Day */
             day?: string | null;
             found?: components["schemas"]["Found"] | null;
+            gone?: components["schemas"]["Gone"] | null;
         };
         /**
          * WaitIn
@@ -5173,9 +5180,9 @@ export interface components {
         };
         /**
          * DustOut
-         * @description A bag or bin: how full it is taken to be [-], how fast it fills [L/week], when it is full.
+         * @description A bag or bin: how full it is taken to be [-], how fast it fills, when it is full.
          *
-         *     Without a size the rate is in contents a week.
+         *     The rate is in the unit of its size a week; without a size, in contents a week.
          */
         DustOut: {
             /** Slot */
@@ -5254,11 +5261,6 @@ export interface components {
              * @default L
              */
             unit: string;
-            /**
-             * Usable
-             * @default 0.9
-             */
-            usable: number;
             /** Known Volume */
             known_volume?: number | null;
             /**
@@ -5374,6 +5376,8 @@ export interface components {
             recovery_first: number | null;
             /** Recovery Lately */
             recovery_lately: number | null;
+            /** Why Gone */
+            why_gone: string;
         };
         /**
          * WearPointOut

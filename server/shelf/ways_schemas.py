@@ -1,0 +1,125 @@
+"""The ways to buy, over HTTP. Money is whole cents."""
+
+from collections.abc import Callable, Mapping
+from uuid import UUID
+
+from ninja import Schema
+
+from care.shelf import Way, Weighed
+from server.shelf.buying import Ways
+from server.shelf.sales import Sale
+
+
+class PickOut(Schema):
+    """So many of an offer."""
+
+    supplier: str
+    code: str
+    name: str
+    count: int
+    price: int
+    other_makers: bool
+
+
+class CountOut(Schema):
+    """So many of a kind of part."""
+
+    id: UUID | None
+    name: str
+    count: int
+
+
+class WayOut(Schema):
+    """One way to cover the needs: cost with delivery and a year [cents], what is left over, what of that is wasted."""
+
+    cost: int
+    delivery: int
+    a_year: int
+    proven: bool
+    picks: list[PickOut]
+    left: list[CountOut]
+    wasted: list[CountOut]
+
+
+class WeighedOut(Schema):
+    """Why a kit wins or loses: the least cost with it and without it [cents]."""
+
+    supplier: str
+    code: str
+    name: str
+    price: int
+    wins: bool
+    with_it: int | None
+    without_it: int | None
+
+
+class WaysOut(Schema):
+    """What to buy for the horizon."""
+
+    horizon_days: int
+    currency: str
+    waste: float
+    loosened: bool
+    needs: list[CountOut]
+    ways: list[WayOut]
+    kits: list[WeighedOut]
+    unsold: list[CountOut]
+
+
+def ways_out(found: Ways) -> WaysOut:
+    """The best ways to buy."""
+    names = {str(kind.id): kind.part.name for kind in found.shelf.kinds}
+
+    def counts(told: Mapping[str, int]) -> list[CountOut]:
+        return [
+            CountOut(id=UUID(key) if key else None, name=names.get(key, "parts that fit nothing here"), count=n)
+            for key, n in told.items()
+        ]
+
+    return WaysOut(
+        horizon_days=found.shelf.horizon_days,
+        currency=found.shelf.currency,
+        waste=found.waste,
+        loosened=found.loosened,
+        needs=[CountOut(id=k.id, name=k.part.name, count=k.to_buy) for k in found.shelf.kinds if k.to_buy],
+        ways=[_way(way, found, counts) for way in found.ways],
+        kits=[_kit(kit, found) for kit in found.kits],
+        unsold=[CountOut(id=kind.id, name=kind.part.name, count=kind.to_buy) for kind in found.unsold],
+    )
+
+
+def _way(way: Way, found: Ways, counts: Callable[[Mapping[str, int]], list[CountOut]]) -> WayOut:
+    return WayOut(
+        cost=way.cost,
+        delivery=way.delivery,
+        a_year=round(way.a_year(found.shelf.horizon_days)),
+        proven=way.proven,
+        picks=[_pick(found.sales[key], n) for key, n in way.picks.items()],
+        left=counts(way.left),
+        wasted=counts(way.wasted),
+    )
+
+
+def _pick(sale: Sale, count: int) -> PickOut:
+    offer = sale.offer
+    return PickOut(
+        supplier=sale.supplier,
+        code=offer.code,
+        name=offer.name,
+        count=count,
+        price=offer.price,
+        other_makers=sale.other_makers,
+    )
+
+
+def _kit(kit: Weighed, found: Ways) -> WeighedOut:
+    sale = found.sales[kit.key]
+    return WeighedOut(
+        supplier=sale.supplier,
+        code=sale.offer.code,
+        name=sale.offer.name,
+        price=sale.offer.price,
+        wins=kit.wins,
+        with_it=kit.with_it,
+        without_it=kit.without_it,
+    )

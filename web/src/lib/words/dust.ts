@@ -1,0 +1,50 @@
+/** Bags and bins in words. */
+import type { Schemas } from '../api/client';
+import { figure, plural } from './format';
+
+type Holder = Schemas['DustOut'];
+
+export const UNITS: Record<string, string> = {
+  L: 'litres',
+  qt: 'US quarts',
+  gal: 'US gallons',
+  cup: 'US cups',
+};
+
+/** How full it is, as buttons of a look. */
+export const FULL: Record<Schemas['Found'], string> = {
+  clean: 'nearly empty',
+  light: 'half full',
+  due: 'full',
+  overdue: 'overfull',
+};
+
+/** "about 0.35 L a week (0.29–0.42)"; without a size, in contents. */
+export function rate(holder: Holder): string {
+  const [middle, low, high] = [holder.per_week ?? 0, holder.per_week_low ?? 0, holder.per_week_high ?? 0];
+  if (holder.size) {
+    return `about ${middle.toFixed(2)} ${holder.size.unit} a week (${low.toFixed(2)}–${high.toFixed(2)})`;
+  }
+  return middle >= 1 ? `${figure(middle)} times a week` : `once in about ${figure(1 / middle)} weeks`;
+}
+
+/** What the rate rests on. */
+export function restsOn(holder: Holder): string {
+  if (holder.fillings) return `from ${plural(holder.fillings, 'filling')} of its own`;
+  return holder.size?.known_weeks
+    ? 'borrowed from another container, a start to be corrected'
+    : 'from the book, a start to be corrected';
+}
+
+/** The arithmetic: what goes in, how long that takes at this rate, how long ago it was emptied. */
+export function why(holder: Holder): string[] {
+  const v = holder.because?.values ?? {};
+  const weeks = plural(Number(v.weeks_full), 'week');
+  return [
+    holder.size
+      ? `${holder.size.volume} ${holder.size.unit}, of which nine tenths fill, take ${weeks} at that rate.`
+      : `It takes ${weeks} to fill.`,
+    `${plural(Number(v.weeks_since), 'week')} of usual use and dirt have passed since it was emptied.`,
+    'Usual weeks: hours run, against a usual week; a time of more dirt counts for more.',
+  ];
+}
