@@ -2,6 +2,7 @@
 
 from datetime import date, timedelta
 from itertools import product
+from pathlib import Path
 from uuid import UUID
 
 from django.test import SimpleTestCase
@@ -227,6 +228,13 @@ class PriceLists(SimpleTestCase):
         )
         found = read_json(as_json)
         self.assertEqual((found.delivery, found.offers), (490, told.offers[:1]))
+
+    def test_the_examples_of_the_page_are_lists(self):
+        page = (Path(__file__).parents[2] / "docs" / "price-lists.md").read_text()
+        as_csv, as_json = (page.split(f"```{kind}\n")[1].split("```")[0].encode() for kind in ("csv", "json"))
+        self.assertEqual(dict(csv(as_csv).offers[1].contents), {"SB-7": 3, "F-2": 1})
+        found = read_json(as_json)
+        self.assertEqual((found.supplier, found.delivery, found.offers[0].price), ("Corner parts", 390, 350))
 
     def test_every_bad_line_is_told_with_its_number_and_its_fix(self):
         bad = GOOD + (

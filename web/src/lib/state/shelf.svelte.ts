@@ -146,7 +146,8 @@ export class ShelfState {
   ): Promise<boolean> {
     this.busy = true;
     const answer: Answer<Written> = await ask(request);
-    [this.busy, this.badList] = [false, null];
+    this.busy = false;
+    if (list) this.badList = null;
     if (!answer.ok) {
       if (list) this.badList = answer.problem;
       else notice.refused(answer.problem);
