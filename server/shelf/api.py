@@ -126,9 +126,9 @@ def order(request: HttpRequest, data: schemas.OrderIn) -> WrittenOut:
 
 @router.post("/shelf/orders/{order_id}/arrived", response=WRITTEN, operation_id="orders_arrived")
 def arrived(request: HttpRequest, order_id: UUID, data: schemas.ArrivedIn) -> WrittenOut:
-    """An order came."""
+    """An order came, or part of it."""
     member = asking(request)
-    return _written(member, orders.arrived(member=member, order_id=order_id, day=data.day))
+    return _written(member, orders.arrived(member=member, order_id=order_id, **data.model_dump()))
 
 
 @router.post("/shelf/prices", response=WRITTEN, operation_id="prices_take")

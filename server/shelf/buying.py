@@ -1,5 +1,6 @@
 """How each kind of part stands, and what covers the coming needs at the least cost."""
 
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
@@ -32,8 +33,7 @@ from server.machines.drying import hours_to_dry
 from server.machines.renewals import Renewing
 from server.machines.standing import renewing
 from server.shelf import records
-from server.shelf.models import Order
-from server.shelf.orders import parts_of
+from server.shelf.records import OnTheWay
 from server.shelf.sales import Sale, sales_of
 from server.shelf.services import on_hand, place_of
 from server.shelf.told import guarantees
@@ -82,7 +82,7 @@ class Shelf:
     kinds: tuple[OnShelf, ...]
     loose: tuple[Renewing, ...]
     lists: tuple[PriceList, ...]
-    orders: tuple[Order, ...]
+    orders: tuple[OnTheWay, ...]
     currency: str
     by_the_label: bool
     guarantees: dict[UUID, date]
@@ -120,7 +120,8 @@ class _Look:
         self.orders = records.open_orders(member)
         self.places = {place_of(one): one for one in renewing(member)}
         self._sales = sales_of(self.kinds, self.lists)
-        self._there, self._coming = on_hand(member), _on_order(self.orders)
+        self._there = on_hand(member)
+        self._coming = sum((one.missing for one in self.orders), Counter())
         self._dries: dict[str, float] = {}
 
     def at(self, key: UUID, part: SparePart) -> OnShelf:
@@ -130,7 +131,7 @@ class _Look:
         usual = cheapest_of(key, sales)
         holding = Holding(
             on_hand=self._there.get(key, 0),
-            on_order=self._coming.get(key, 0),
+            on_order=self._coming[key],
             turns_missing=sum(self._turns_missing(one) for one in places),
             least=part.least,
             lead_days=usual.offer.lead_days if usual else USUAL_LEAD_DAYS,
@@ -150,14 +151,6 @@ class _Look:
             drying = load_book().drying[turns.drying]
             self._dries[turns.drying] = hours_to_dry(self.member.household_id, drying)
         return max(0, sets_needed(self._dries[turns.drying], turns.wash_every_h, turns.gap_h) - turns.have)
-
-
-def _on_order(orders: Iterable[Order]) -> dict[UUID, int]:
-    coming: dict[UUID, int] = {}
-    for order in orders:
-        for spare_id, count in parts_of(order.lines).items():
-            coming[spare_id] = coming.get(spare_id, 0) + count
-    return coming
 
 
 @dataclass(frozen=True, slots=True)

@@ -31,6 +31,12 @@ class Order(Detail):
     expected = models.DateField()
 
 
+class OrderClosed(Detail):
+    """What had not come of an order by then does not come any more."""
+
+    order = models.ForeignKey(Order, on_delete=models.PROTECT, related_name="closings")
+
+
 class Movement(Detail):
     """So many of a kind of part came in or went out; the sum of those that stand is what is there.
 

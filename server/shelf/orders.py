@@ -1,9 +1,9 @@
 """Orders: what was bought at which price, and its arrival on the shelf."""
 
-from collections.abc import Iterable, Sequence
+from collections import Counter
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Any
 from uuid import UUID
 
 from django.db import transaction
@@ -13,20 +13,13 @@ from server.config.problems import Conflict
 from server.household.models import Member
 from server.household.services import require_writer, today_of, zone_of
 from server.logbook.models import Entry
+from server.logbook.services import Journal
 from server.machines.services import noon
 from server.shelf import records
-from server.shelf.models import Movement, Order
+from server.shelf.models import Movement, Order, OrderClosed
+from server.shelf.records import OnTheWay
 from server.shelf.sales import Sale, sales_of
 from server.shelf.services import journal_of, write_movement
-
-
-def parts_of(lines: Iterable[dict[str, Any]]) -> dict[UUID, int]:
-    """How many of each kind of part are in the lines of an order."""
-    made: dict[UUID, int] = {}
-    for line in lines:
-        for key, each in line["contents"].items():
-            made[UUID(key)] = made.get(UUID(key), 0) + each * line["count"]
-    return made
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,19 +78,53 @@ def _write_order(member: Member, taken: list[tuple[Line, Sale]], delivery: int) 
 
 
 @transaction.atomic
-def arrived(*, member: Member, order_id: UUID, day: date | None = None) -> Entry:
-    """An order came: what is in it goes on the shelf. Raises `Conflict` when it came already or was called off."""
+def arrived(
+    *,
+    member: Member,
+    order_id: UUID,
+    day: date | None = None,
+    came: Mapping[UUID, int] | None = None,
+    rest_comes: bool = True,
+) -> Entry:
+    """An order came, or part of it: that goes on the shelf. All that was missing without `came`, by kind of part.
+
+    What is still missing stays on the way, unless `rest_comes` is false. Raises `InvalidValue` for more than is
+    missing, for nothing of which the rest comes, or a day out of range; `Conflict` when nothing is on the way any more.
+    """
     require_writer(member)
-    row: Order = Order.objects.one(member.household_id, order_id, "order")
-    if row.pk not in {one.pk for one in records.open_orders(member)}:
-        raise Conflict("This order came already, or was called off.", field="id", fix="Load the shelf again.")
-    today, ordered = today_of(member), row.entry.happened_at.astimezone(zone_of(member)).date()
+    one = _open(member, order_id)
+    took = one.missing if came is None else _checked(came, one)
+    require(bool(took) or not rest_comes, "came", "nothing", "at least one, or that the rest does not come")
+    today, ordered = today_of(member), one.row.entry.happened_at.astimezone(zone_of(member)).date()
     require(day is None or ordered <= day <= today, "day", day, f"a day from {ordered} to today")
     journal = journal_of(member.household_id, member.pk)
     at = noon(day, member) if day is not None and ordered < day < today else None
-    numbers = {UUID(key): number for line in row.lines for key, number in line["numbers"].items()}
+    numbers = {UUID(key): number for line in one.row.lines for key, number in line["numbers"].items()}
     entries = [
-        write_movement(journal, key, n, Movement.Why.CAME, number=numbers.get(key, ""), order_id=row.pk, at=at)
-        for key, n in parts_of(row.lines).items()
+        write_movement(journal, key, n, Movement.Why.CAME, number=numbers.get(key, ""), order_id=one.row.pk, at=at)
+        for key, n in took.items()
     ]
+    if not rest_comes and one.missing - took:
+        entries.append(_close(journal, one.row))
     return entries[0]
+
+
+def _open(member: Member, order_id: UUID) -> OnTheWay:
+    row: Order = Order.objects.one(member.household_id, order_id, "order")
+    found = next((one for one in records.open_orders(member) if one.row.pk == row.pk), None)
+    if found is None:
+        raise Conflict("This order came already, or was called off.", field="id", fix="Load the shelf again.")
+    return found
+
+
+def _checked(came: Mapping[UUID, int], one: OnTheWay) -> Counter[UUID]:
+    for key, n in came.items():
+        missing = one.missing[key]
+        require(0 <= n <= missing, "came", n, f"0 to {missing}: count what is more as come from elsewhere")
+    return +Counter(came)
+
+
+def _close(journal: Journal, order: Order) -> Entry:
+    entry = journal.write(Entry.Kind.ORDER, journal.entered_at)
+    OrderClosed.everything.create(entry=entry, household_id=journal.household_id, order=order)
+    return entry

@@ -1,5 +1,7 @@
 """Rows of the shelf to the core's values and back."""
 
+from collections import Counter
+from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
@@ -8,7 +10,7 @@ from pydantic import TypeAdapter
 from care.shelf import PriceList, SparePart
 from server.household.models import Member
 from server.logbook.services import standing
-from server.shelf.models import Movement, Order, PricesVersion, SpareVersion
+from server.shelf.models import Movement, Order, OrderClosed, PricesVersion, SpareVersion
 
 _spare: TypeAdapter[SparePart] = TypeAdapter(SparePart)
 _prices: TypeAdapter[PriceList] = TypeAdapter(PriceList)
@@ -50,8 +52,34 @@ def movements_of(member: Member) -> list[Movement]:
     return list(standing(Movement.objects.of(member.household_id)).select_related("entry__by"))
 
 
-def open_orders(member: Member) -> list[Order]:
-    """Orders that stand and have not come, oldest first."""
-    rows = standing(Order.objects.of(member.household_id))
-    come = standing(Movement.objects.of(member.household_id)).exclude(order=None).values_list("order_id", flat=True)
-    return list(rows.exclude(pk__in=list(come)))
+@dataclass(frozen=True, slots=True)
+class OnTheWay:
+    """An order that is open: how many of each kind of part were ordered and how many of them came by now."""
+
+    row: Order
+    ordered: Counter[UUID]
+    came: Counter[UUID]
+
+    @property
+    def missing(self) -> Counter[UUID]:
+        """How many of each kind still have to come; kinds of which all came are left out."""
+        return self.ordered - self.came
+
+
+def open_orders(member: Member) -> list[OnTheWay]:
+    """Orders that stand, of which something has not come and may still come, oldest first."""
+    come: dict[UUID, Counter[UUID]] = {}
+    for row in standing(Movement.objects.of(member.household_id)).exclude(order=None):
+        come.setdefault(row.order_id, Counter())[row.spare_id] += row.count
+    closed = standing(OrderClosed.objects.of(member.household_id)).values_list("order_id", flat=True)
+    rows = standing(Order.objects.of(member.household_id)).exclude(pk__in=list(closed)).select_related("entry__by")
+    made = [OnTheWay(row, _parts_of(row), come.get(row.pk, Counter())) for row in rows]
+    return [one for one in made if one.missing]
+
+
+def _parts_of(order: Order) -> Counter[UUID]:
+    made: Counter[UUID] = Counter()
+    for line in order.lines:
+        for key, each in line["contents"].items():
+            made[UUID(key)] += each * line["count"]
+    return made

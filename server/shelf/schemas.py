@@ -12,9 +12,12 @@ from care.shelf import Check, PartNumber, Place, SparePart, Spread, Supply
 from server.machines.renewals import Renewing
 from server.machines.schemas import BecauseOut, because_out
 from server.shelf.buying import OnShelf, Shelf
-from server.shelf.models import Movement, Order
+from server.shelf.models import Movement
 from server.shelf.orders import Line
+from server.shelf.records import OnTheWay
 from server.shelf.sales import Sale
+
+NO_LONGER_KEPT = "A part that is no longer kept"
 
 
 class PartPlaceIn(Schema):
@@ -92,9 +95,11 @@ class OrderIn(Schema):
 
 
 class ArrivedIn(Schema):
-    """The day on which it came; today without one."""
+    """What came, by kind of part (all of it without), on which day (today without), and whether the rest comes."""
 
     day: date | None = None
+    came: dict[UUID, int] | None = None
+    rest_comes: bool = True
 
 
 class SpreadOut(Schema):
@@ -179,8 +184,17 @@ class OrderLineOut(Schema):
     count: int
 
 
+class ComingOut(Schema):
+    """How many of a kind of part an order still has to bring, of how many that were ordered."""
+
+    spare_id: UUID
+    name: str
+    missing: int
+    ordered: int
+
+
 class OrderOut(Schema):
-    """What is on its way."""
+    """What is on its way; `begun` tells that some of it came."""
 
     id: UUID
     ordered_at: datetime
@@ -189,6 +203,8 @@ class OrderOut(Schema):
     late: bool
     cost: int
     lines: list[OrderLineOut]
+    begun: bool
+    coming: list[ComingOut]
 
 
 class ListOut(Schema):
@@ -307,15 +323,21 @@ def _kind(kind: OnShelf, on: Shelf) -> SparePartOut:
     )
 
 
-def _order(row: Order, today: date) -> OrderOut:
+def _order(one: OnTheWay, on: Shelf) -> OrderOut:
+    row, names = one.row, {kind.id: kind.part.name for kind in on.kinds}
     return OrderOut(
         id=row.pk,
         ordered_at=row.entry.happened_at,
         by=row.entry.by.name if row.entry.by else "",
         expected=row.expected,
-        late=row.expected < today,
+        late=row.expected < on.today,
         cost=row.delivery + sum(line["price"] * line["count"] for line in row.lines),
         lines=[OrderLineOut(**{key: line[key] for key in OrderLineOut.model_fields}) for line in row.lines],
+        begun=bool(one.came),
+        coming=[
+            ComingOut(spare_id=key, name=names.get(key, NO_LONGER_KEPT), missing=n, ordered=one.ordered[key])
+            for key, n in one.missing.items()
+        ],
     )
 
 
@@ -329,7 +351,7 @@ def shelf_out(on: Shelf, *, has_shop: bool) -> ShelfOut:
         has_shop=has_shop,
         kinds=[_kind(kind, on) for kind in on.kinds],
         loose=[place_out(one) for one in on.loose],
-        orders=[_order(row, on.today) for row in on.orders],
+        orders=[_order(one, on) for one in on.orders],
         lists=[ListOut(supplier=p.supplier, offers=len(p.offers), delivery=p.delivery) for p in on.lists],
     )
 

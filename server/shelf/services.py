@@ -21,7 +21,7 @@ from server.machines.renewals import Renewing
 from server.machines.setup import on_boxed
 from server.machines.standing import renewing
 from server.shelf import records
-from server.shelf.models import Movement, SpareVersion
+from server.shelf.models import Movement, Order, SpareVersion
 
 Why = Movement.Why
 
@@ -240,6 +240,11 @@ def _still_true(household_id: UUID, action: list[Entry]) -> None:
         if sum(row.count for row in rows) < 0:
             raise Conflict(
                 "What came in then went out since.", field="id", fix="Undo what went out first, or count what is there."
+            )
+    for order in Order.objects.of(household_id).filter(entry__in=action):
+        if standing(order.arrivals.all()).exists():
+            raise Conflict(
+                "Some of this order came.", field="id", fix="Undo that first, or say that the rest does not come."
             )
     if SpareVersion.objects.of(household_id).filter(entry__in=action).exists():
         places = [place for part in records.kinds_in(household_id).values() for place in part.places]

@@ -261,7 +261,7 @@ class OrdersAndArrivals(ShelfTestCase):
     def test_it_comes_and_is_on_the_shelf_once(self):
         entry = self.order()
         [row] = records.open_orders(self.member)
-        self.assertEqual((row.delivery, row.expected), (390, (NOON + 6 * DAY).date()))
+        self.assertEqual((row.row.delivery, row.row.expected), (390, (NOON + 6 * DAY).date()))
         orders.arrived(member=self.member, order_id=entry.pk)
         self.assertEqual((self.there(), records.open_orders(self.member)), (6, []))
         with self.assertRaises(Conflict):
@@ -279,7 +279,7 @@ class OrdersAndArrivals(ShelfTestCase):
         near, far = orders.order(member=self.member, lines=[Line("Corner", "RF-8", 1), Line("Far away", "RF-8x3", 1)])
         self.undo(near)
         [left] = records.open_orders(self.member)
-        self.assertEqual((left.pk, left.delivery), (far.pk, 0))
+        self.assertEqual((left.row.pk, left.row.delivery), (far.pk, 0))
         orders.arrived(member=self.member, order_id=far.pk)
         self.assertEqual(self.there(), 3)
 
@@ -296,6 +296,57 @@ class OrdersAndArrivals(ShelfTestCase):
             with self.subTest(line), self.assertRaises(InvalidValue):
                 self.order(Line("Corner", "RF-8", 1), line)
         self.assertEqual(records.open_orders(self.member), [])
+
+    def some(self, entry, count, rest_comes=True):
+        came = {self.filter: count}
+        return orders.arrived(member=self.member, order_id=entry.pk, came=came, rest_comes=rest_comes)
+
+    def test_part_of_it_comes_and_the_rest_is_still_on_the_way_until_it_does(self):
+        entry = self.order()
+        self.some(entry, 2)
+        [row] = records.open_orders(self.member)
+        self.assertEqual((self.there(), row.missing[self.filter]), (2, 4))
+        self.assertEqual(self.kind().holding.on_order, 4)
+        orders.arrived(member=self.member, order_id=entry.pk)
+        self.assertEqual((self.there(), records.open_orders(self.member)), (6, []))
+
+    def test_a_rest_that_does_not_come_no_longer_counts_as_on_the_way_until_that_is_undone(self):
+        entry = self.order()
+        self.some(entry, 5)
+        given_up = self.some(entry, 0, rest_comes=False)
+        self.assertEqual((self.there(), self.kind().holding.on_order), (5, 0))
+        with self.assertRaises(Conflict):
+            self.some(entry, 1)
+        self.undo(given_up)
+        self.assertEqual((self.there(), self.kind().holding.on_order), (5, 1))
+
+    def test_part_of_it_came_and_the_rest_given_up_are_undone_as_one(self):
+        entry = self.order()
+        came = self.some(entry, 5, rest_comes=False)
+        self.assertEqual((self.there(), records.open_orders(self.member)), (5, []))
+        self.undo(came)
+        [row] = records.open_orders(self.member)
+        self.assertEqual((self.there(), row.missing[self.filter]), (0, 6))
+
+    def test_more_than_is_missing_or_nothing_at_all_is_refused_and_writes_nothing(self):
+        entry = self.order()
+        self.some(entry, 4)
+        for count in (3, -1, 0):
+            with self.subTest(count), self.assertRaises(InvalidValue) as told:
+                self.some(entry, count)
+            self.assertEqual(told.exception.field, "came")
+        with self.assertRaises(InvalidValue):
+            orders.arrived(member=self.member, order_id=entry.pk, came={uuid4(): 1})
+        self.assertEqual(self.there(), 4)
+
+    def test_an_order_of_which_some_came_is_not_called_off(self):
+        entry = self.order()
+        came = self.some(entry, 1)
+        with self.assertRaises(Conflict):
+            self.undo(entry)
+        self.undo(came)
+        self.undo(entry)
+        self.assertEqual((self.there(), records.open_orders(self.member)), (0, []))
 
     def test_a_day_it_cannot_have_come_on_is_refused(self):
         entry = self.order()
@@ -408,6 +459,17 @@ class OverHttp(ShelfTestCase):
         self.assertEqual([m["why"] for m in moves], ["came"])
         text = self.client.get("/api/shelf/list.csv").content.decode()
         self.assertTrue(text.startswith("supplier,code,name,count,price each,currency"))
+
+    def test_part_of_an_order_is_told_over_http(self):
+        self.keep()
+        self.prices()
+        lines = [{"supplier": "Corner", "code": "RF-8x3", "count": 1}]
+        [order] = self.send("post", "/orders", {"lines": lines}).json()["shelf"]["orders"]
+        path, key = f"/orders/{order['id']}/arrived", str(self.filter)
+        self.assertEqual(self.send("post", path, {"came": {key: 9}}).status_code, 422)
+        [after] = self.send("post", path, {"came": {key: 1}}).json()["shelf"]["orders"]
+        wanted = {"spare_id": key, "name": "Robot filter", "missing": 2, "ordered": 3}
+        self.assertEqual((order["begun"], after["begun"], after["coming"]), (False, True, [wanted]))
 
     def machine_path(self, rest):
         return f"/api/machines/{self.machine.pk}/{rest}"

@@ -95,6 +95,32 @@ class OnTheShelf(ShelfCase):
         expect(ways).to_contain_text("No price list has")
         self.assertEqual(records.open_orders(self.member), [])
 
+    def test_half_of_an_order_comes_the_rest_is_given_up_and_that_is_undone(self):
+        self.open_shelf()
+        self.page.keyboard.press("c")
+        ways = self.page.get_by_role("region", name="What to buy")
+        ways.get_by_role("button", name="a year").click()
+        ways.get_by_role("button", name="I ordered this").first.click()
+        order = self.page.get_by_role("region", name="On the way")
+        order.get_by_role("button", name=re.compile("^Not all")).first.click()
+        dialog = self.page.get_by_role("dialog", name="What came?")
+        counted = dialog.get_by_role("status").first
+        ordered = int(counted.inner_text())
+        while int(counted.inner_text()) > 0:
+            dialog.get_by_role("button", name=re.compile("^Fewer")).first.click()
+        expect(dialog.get_by_role("button", name="Still coming")).to_be_visible()
+        one_kind = dialog.get_by_role("status").count() == 1
+        self.assertEqual(dialog.get_by_role("button", name="Record it").is_disabled(), one_kind)
+        dialog.get_by_role("button", name=re.compile("^More")).first.click()
+        dialog.get_by_role("button", name="Record it").click()
+        if ordered > 1:
+            expect(order).to_contain_text("Some of it came. Still to come:")
+            expect(order).to_contain_text(f"{ordered - 1} of {ordered}")
+            order.get_by_role("button", name="The rest does not come").click()
+            expect(order).not_to_contain_text("Some of it came")
+            self.page.keyboard.press("u")
+            expect(order).to_contain_text("Some of it came. Still to come:")
+
     def test_why_where_and_which_numbers(self):
         self.open_shelf()
         row = self.row("Filter, Ground robot")

@@ -82,12 +82,19 @@ export class ShelfState {
     return this.record(client.POST('/api/shelf/orders', { body: { lines } }), 'Noted as ordered.');
   }
 
-  arrived(order: Schemas['OrderOut']): Promise<boolean> {
+  /** All that was missing came today, or what `body` tells. */
+  arrived(
+    order: Schemas['OrderOut'],
+    body: Schemas['ArrivedIn'] = { rest_comes: true },
+    text = 'It came: all of it is on the shelf.',
+  ): Promise<boolean> {
     const params = { path: { order_id: order.id } };
-    return this.record(
-      client.POST('/api/shelf/orders/{order_id}/arrived', { params, body: { day: null } }),
-      'It came: all of it is on the shelf.',
-    );
+    return this.record(client.POST('/api/shelf/orders/{order_id}/arrived', { params, body }), text);
+  }
+
+  /** What is missing of an order is given up. */
+  restNotComing(order: Schemas['OrderOut']): Promise<boolean> {
+    return this.arrived(order, { came: {}, rest_comes: false }, 'Given up: the rest does not come.');
   }
 
   /** An order is called off by undoing it. */

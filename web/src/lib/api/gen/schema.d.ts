@@ -1483,7 +1483,7 @@ export interface paths {
         put?: never;
         /**
          * Arrived
-         * @description An order came.
+         * @description An order came, or part of it.
          */
         post: operations["orders_arrived"];
         delete?: never;
@@ -4690,6 +4690,23 @@ export interface components {
          */
         Check: "unchecked" | "fits" | "differs" | "no";
         /**
+         * ComingOut
+         * @description How many of a kind of part an order still has to bring, of how many that were ordered.
+         */
+        ComingOut: {
+            /**
+             * Spare Id
+             * Format: uuid
+             */
+            spare_id: string;
+            /** Name */
+            name: string;
+            /** Missing */
+            missing: number;
+            /** Ordered */
+            ordered: number;
+        };
+        /**
          * ListOut
          * @description A price list in use.
          */
@@ -4739,7 +4756,7 @@ export interface components {
         };
         /**
          * OrderOut
-         * @description What is on its way.
+         * @description What is on its way; `begun` tells that some of it came.
          */
         OrderOut: {
             /**
@@ -4765,6 +4782,10 @@ export interface components {
             cost: number;
             /** Lines */
             lines: components["schemas"]["OrderLineOut"][];
+            /** Begun */
+            begun: boolean;
+            /** Coming */
+            coming: components["schemas"]["ComingOut"][];
         };
         /**
          * PartPlaceOut
@@ -5172,11 +5193,20 @@ export interface components {
         };
         /**
          * ArrivedIn
-         * @description The day on which it came; today without one.
+         * @description What came, by kind of part (all of it without), on which day (today without), and whether the rest comes.
          */
         ArrivedIn: {
             /** Day */
             day?: string | null;
+            /** Came */
+            came?: {
+                [key: string]: number;
+            } | null;
+            /**
+             * Rest Comes
+             * @default true
+             */
+            rest_comes: boolean;
         };
         /**
          * DustOut
