@@ -11,7 +11,7 @@ from django.db import transaction
 from care.errors import require
 from server.config.problems import Conflict
 from server.household.models import Member
-from server.household.services import require_writer, today_of, zone_of
+from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal
 from server.machines.services import noon
@@ -95,7 +95,7 @@ def arrived(
     one = _open(member, order_id)
     took = one.missing if came is None else _checked(came, one)
     require(bool(took) or not rest_comes, "came", "nothing", "at least one, or that the rest does not come")
-    today, ordered = today_of(member), one.row.entry.happened_at.astimezone(zone_of(member)).date()
+    today, ordered = today_of(member), one.ordered_on
     require(day is None or ordered <= day <= today, "day", day, f"a day from {ordered} to today")
     journal = journal_of(member.household_id, member.pk)
     at = noon(day, member) if day is not None and ordered < day < today else None

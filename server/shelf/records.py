@@ -2,6 +2,7 @@
 
 from collections import Counter
 from dataclasses import dataclass
+from datetime import date
 from typing import Any
 from uuid import UUID
 
@@ -9,6 +10,7 @@ from pydantic import TypeAdapter
 
 from care.shelf import PriceList, SparePart
 from server.household.models import Member
+from server.household.services import zone_of
 from server.logbook.services import standing
 from server.shelf.models import Movement, Order, OrderClosed, PricesVersion, SpareVersion
 
@@ -57,6 +59,7 @@ class OnTheWay:
     """An order that is open: how many of each kind of part were ordered and how many of them came by now."""
 
     row: Order
+    ordered_on: date
     ordered: Counter[UUID]
     came: Counter[UUID]
 
@@ -73,7 +76,11 @@ def open_orders(member: Member) -> list[OnTheWay]:
         come.setdefault(row.order_id, Counter())[row.spare_id] += row.count
     closed = standing(OrderClosed.objects.of(member.household_id)).values_list("order_id", flat=True)
     rows = standing(Order.objects.of(member.household_id)).exclude(pk__in=list(closed)).select_related("entry__by")
-    made = [OnTheWay(row, _parts_of(row), come.get(row.pk, Counter())) for row in rows]
+    zone = zone_of(member)
+    made = [
+        OnTheWay(row, row.entry.happened_at.astimezone(zone).date(), _parts_of(row), come.get(row.pk, Counter()))
+        for row in rows
+    ]
     return [one for one in made if one.missing]
 
 

@@ -197,7 +197,7 @@ class OrderOut(Schema):
     """What is on its way; `begun` tells that some of it came."""
 
     id: UUID
-    ordered_at: datetime
+    ordered_on: date
     by: str
     expected: date
     late: bool
@@ -327,7 +327,7 @@ def _order(one: OnTheWay, on: Shelf) -> OrderOut:
     row, names = one.row, {kind.id: kind.part.name for kind in on.kinds}
     return OrderOut(
         id=row.pk,
-        ordered_at=row.entry.happened_at,
+        ordered_on=one.ordered_on,
         by=row.entry.by.name if row.entry.by else "",
         expected=row.expected,
         late=row.expected < on.today,

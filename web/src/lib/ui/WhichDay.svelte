@@ -1,8 +1,8 @@
-<!-- The day on which something was done: today, or an earlier one. -->
+<!-- The day on which something was done: today, or an earlier one, not before `first`. -->
 <script lang="ts">
   import { daysBefore } from '../words/format';
 
-  let { day = $bindable(), today }: { day: string; today: string } = $props();
+  let { day = $bindable(), today, first = '' }: { day: string; today: string; first?: string } = $props();
 
   const near = $derived(
     (
@@ -11,7 +11,9 @@
         ['Yesterday', 1],
         ['A week ago', 7],
       ] as const
-    ).map(([text, days]) => ({ text, day: daysBefore(today, days) })),
+    )
+      .map(([text, days]) => ({ text, day: daysBefore(today, days) }))
+      .filter((one) => one.day >= first),
   );
 </script>
 
@@ -30,6 +32,7 @@
       ><span class="sr-only">Another day</span><input
         type="date"
         bind:value={day}
+        min={first || undefined}
         max={today}
         required
       /></label

@@ -54,7 +54,7 @@
     </ul>
     {#if left}
       <fieldset>
-        <legend class="mb-1 font-bold">The other {left}?</legend>
+        <legend class="mb-1 font-bold">And the {left} missing?</legend>
         <div class="flex flex-wrap gap-2">
           {#each [[true, 'Still coming'], [false, 'Not coming']] as [comes, text] (text)}
             <button
@@ -67,11 +67,11 @@
         </div>
       </fieldset>
     {/if}
-    <WhichDay bind:day {today} />
+    <WhichDay bind:day {today} first={order.ordered_on} />
     <p class="soft">{says}.</p>
     <div class="flex flex-wrap gap-2">
       <button class="btn btn-primary" disabled={stock.busy || (!here && restComes)}>Record it</button>
-      <button type="button" class="btn" onclick={onclose}>Close</button>
+      <button type="button" class="btn" onclick={onclose}>Cancel</button>
     </div>
   </form>
 </Modal>

@@ -4765,10 +4765,10 @@ export interface components {
              */
             id: string;
             /**
-             * Ordered At
-             * Format: date-time
+             * Ordered On
+             * Format: date
              */
-            ordered_at: string;
+            ordered_on: string;
             /** By */
             by: string;
             /**
