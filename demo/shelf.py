@@ -17,13 +17,17 @@ ROBOT_FILTER = (
     PartNumber("RF-8", check=Check.FITS),
     PartNumber("XF-8", maker=False, check=Check.DIFFERS, note="a tight fit, and its arrow is printed inside"),
 )
+DOCK_BAG = (
+    PartNumber("DB-24", check=Check.FITS),
+    PartNumber("XB-24", maker=False, check=Check.DIFFERS, note="its collar is of card: press it home until it clicks"),
+)
 KEPT: dict[str, tuple[tuple[PartNumber, ...], int]] = {
     "Bristle roller, Ground robot": ((PartNumber("RB-1", check=Check.FITS),), 1),
     "Rubber roller, Ground robot": ((PartNumber("RR-1", check=Check.FITS),), 1),
     "Side brush, Ground robot": ((PartNumber("SB-3", check=Check.FITS),), 2),
     "Filter, Ground robot": (ROBOT_FILTER, 0),
     "Mop pads, Ground robot": ((PartNumber("MP-2"),), 2),
-    "Dust bag, Ground dock": ((PartNumber("DB-24"),), 2),
+    "Dust bag, Ground dock": (DOCK_BAG, 2),
     "Brush, Attic robot": ((PartNumber("AR-5"),), 1),
     "Filter, Attic robot": ((PartNumber("AF-5"),), 1),
     "Side brush, Attic robot": ((PartNumber("AS-5"),), 2),

@@ -43,6 +43,7 @@ LINES = (
     Line("K-20", "Robot kit: rollers, brushes, filters", "RB-1 + RR-1 + SB-3 x 3 + RF-8 x 2", "34.90", 5),
     Line("DB-24x2", "Dock bags, 2.4 litres, two", "DB-24 x 2", "8.90"),
     Line("DB-24x6", "Dock bags, 2.4 litres, six", "DB-24 x 6", "21.90", 7),
+    Line("XB-24x8", "Dock bags of another maker, eight", "XB-24 x 8", "15.90", 7),
     Line("AR-5", "Belted brush for small robots", "AR-5", "11.50", 8),
     Line("AF-5x2", "Filters for small robots, two", "AF-5 x 2", "9.50"),
     Line("AS-5", "Side brush for small robots", "AS-5", "2.90"),

@@ -170,6 +170,32 @@ def learn(guess: Rate, container: Container, seen: Sequence[Seen]) -> Rate:
     return Rate(exp(total / weight), 1 / sqrt(weight), fillings)
 
 
+@dataclass(frozen=True, slots=True)
+class Forecast:
+    """How long a filling was expected to take when it began: in the middle, and in 10 and 90 % of cases [weeks]."""
+
+    p10: float
+    p50: float
+    p90: float
+
+
+def forecast(rate: Rate, container: Container) -> Forecast:
+    """How long a filling takes at a rate that may be off, one filling being unlike the next besides."""
+    sd = sqrt(rate.sd**2 + FILL_SD**2)
+    middle = weeks_full(container, rate.litres_per_week)
+    return Forecast(*(middle * exp(z * sd) for z in (-Z90, 0.0, Z90)))
+
+
+def off_by(expected: Forecast, seen: Seen) -> float:
+    """How many times as long it would have taken to fill as was expected [-]; how full it was found is rough.
+
+    >>> expected = Forecast(3.0, 4.0, 5.0)
+    >>> off_by(expected, Seen(6.0, Found.DUE)), off_by(expected, Seen(2.0, Found.LIGHT))
+    (1.5, 1.0)
+    """
+    return seen.weeks / LEVELS[seen.found] / expected.p50
+
+
 def heavier(index: float, usual: float) -> float:
     """How many times as much dirt a load index [0..1] brings as the usual one [-].
 
@@ -198,9 +224,9 @@ def filling(
     weight: Callable[[date], float] = lambda day: 1.0,
 ) -> Filling:
     """Where a container stands `weeks_since` it was emptied [usual weeks]; `weight` is how much a coming day counts."""
-    sd = sqrt(rate.sd**2 + FILL_SD**2)
-    middle = weeks_full(container, rate.litres_per_week)
-    left = [max(0.0, middle * exp(z * sd) - weeks_since) for z in (-Z90, 0.0, Z90)]
+    expected = forecast(rate, container)
+    middle = expected.p50
+    left = [max(0.0, weeks - weeks_since) for weeks in (expected.p10, middle, expected.p90)]
     days = [_day_of(weeks, today, weight) for weeks in left]
     first, second, third = days
     full = DueDate(first, second, third or second) if first and second else None

@@ -1,18 +1,22 @@
-"""Bags and bins of a machine by its records: what empties them, how they were found after how much use, coming days."""
+"""Bags and bins of a machine by its records: what empties them, what was found, what was expected, coming days."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
+from math import expm1
+from math import log as ln
 
 from care.due.context import Context
 from care.due.upkeep import WEEKS, times_a_year
 from care.kinds import Action, Archetype, Column, Found, LoadKind, Slot
-from care.shelf.dust import Seen, heavier
+from care.shelf.dust import Container, Forecast, Rate, Seen, forecast, heavier, learn, off_by
 
 EMPTYING = (Action.REPLACE, Action.EMPTY)
 """What empties a bag or bin."""
 SAME_WORK = timedelta(hours=12)
 """An emptying so soon after a look was done because of it. Ours."""
+LATELY = 4
+"""How many fillings tell how well they are foreseen. Ours."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,13 +56,59 @@ def usual_weeks(start: datetime, end: datetime, context: Context) -> float:
 
 def seen(past: Past, context: Context) -> list[Seen]:
     """How full it was found, each time after how many usual weeks since it was emptied or new."""
+    return [one for _, one in _seen(past, context)]
+
+
+def _seen(past: Past, context: Context) -> list[tuple[datetime, Seen]]:
     made = []
     for at, found in past.looks:
         since = max((one for one in past.emptied if one < at), default=past.first)
         if at > since:
             emptied = any(at <= one <= at + SAME_WORK for one in past.emptied)
-            made.append(Seen(usual_weeks(since, at, context), found, emptied))
+            made.append((at, Seen(usual_weeks(since, at, context), found, emptied)))
     return made
+
+
+@dataclass(frozen=True, slots=True)
+class Filled:
+    """One filling that is over: since when, until when, after how many usual weeks, how full it was found if told.
+
+    `expected` is what was to be expected when it began, from the fillings before it and what is known of sizes today.
+    """
+
+    start: datetime
+    end: datetime
+    weeks: float
+    found: Found | None
+    expected: Forecast
+
+    @property
+    def off_by(self) -> float | None:
+        """How many times as long it took to fill as was expected [-]; None where nobody told how full it was."""
+        return off_by(self.expected, Seen(self.weeks, self.found)) if self.found and self.weeks > 0 else None
+
+
+def log(past: Past, context: Context, guess: Rate, container: Container) -> list[Filled]:
+    """Each filling against what was expected of it, oldest first: where it was found fuller or emptier teaches."""
+    made, known, start = [], _seen(past, context), past.first
+    for end in past.emptied:
+        if end <= start:
+            continue
+        before = [one for at, one in known if at <= start]
+        told = [found for at, found in past.looks if start < at <= end <= at + SAME_WORK]
+        expected = forecast(learn(guess, container, before), container)
+        made.append(Filled(start, end, usual_weeks(start, end, context), told[-1] if told else None, expected))
+        start = end
+    return made
+
+
+def usual_miss(filled: Sequence[Filled]) -> float | None:
+    """By how much the times expected were missed of late, either way [-]; None where nobody told how full it was.
+
+    The last four that were found count: the first ones rest on what was borrowed. The mean of the logarithms, so that twice and half as long are missed alike.
+    """
+    misses = [abs(ln(one.off_by)) for one in filled if one.off_by is not None][-LATELY:]
+    return expm1(sum(misses) / len(misses)) if misses else None
 
 
 def book_weeks(slot: Slot, action: Action, kind: Archetype, context: Context) -> float | None:

@@ -34,12 +34,10 @@ from server.machines.renewals import Renewing
 from server.machines.standing import renewing
 from server.shelf import records
 from server.shelf.records import OnTheWay
-from server.shelf.sales import Sale, sales_of
+from server.shelf.sales import Sale, currency_of, sales_of
 from server.shelf.services import on_hand, place_of
 from server.shelf.told import guarantees
 
-USUAL_CURRENCY = "EUR"
-"""What prices are taken to be in while there are none."""
 USUAL_LEAD_DAYS = 5
 """How long a part takes to come where no list tells [days]. Ours."""
 KEEPS_DAYS = 730
@@ -101,7 +99,7 @@ def shelf(member: Member, horizon_days: int = 365) -> Shelf:
         loose=tuple(one for place, one in look.places.items() if place not in kept),
         lists=tuple(look.lists),
         orders=tuple(look.orders),
-        currency=look.lists[0].currency if look.lists else USUAL_CURRENCY,
+        currency=currency_of(look.lists),
         by_the_label=answers_at(member.household_id, clock.now()).school is School.LABEL,
         guarantees=guarantees(member),
     )

@@ -1,6 +1,6 @@
 """Bags and bins of a machine: what the household told of their size, how fast they fill, when they are full."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from uuid import UUID
 
 from django.db import transaction
@@ -8,8 +8,9 @@ from pydantic import TypeAdapter
 
 from care.errors import require
 from care.kinds import Action, Slot
-from care.shelf.dust import Container, Filling, Known, filling, first_guess, learn, litres
-from care.shelf.fillings import book_weeks, holders, seen, usual_weeks, weight_of_days
+from care.shelf import PartNumber, Place
+from care.shelf.dust import Container, Filling, Known, filling, first_guess, learn, litres, weeks_full
+from care.shelf.fillings import Filled, book_weeks, holders, log, seen, usual_weeks, weight_of_days
 from care.water import NO_UNKNOWN_KEYS
 from server.household.models import Member
 from server.household.services import require_writer
@@ -18,7 +19,9 @@ from server.logbook.services import standing
 from server.machines.fillings import filled
 from server.machines.services import machine_of
 from server.machines.state import MachineState, machine_states
+from server.shelf import records
 from server.shelf.models import ContainerVersion
+from server.shelf.sales import sales_of
 from server.shelf.services import journal_of
 
 
@@ -58,13 +61,29 @@ UNTOLD = Container(1.0, 1.0)
 
 
 @dataclass(frozen=True, slots=True)
+class BagPrice:
+    """What one bag costs [cents] in the cheapest offer of one number, and what a usual week comes to [cents]."""
+
+    number: PartNumber
+    supplier: str
+    name: str
+    each: float
+    a_week: float
+
+
+@dataclass(frozen=True, slots=True)
 class Estimate:
-    """A bag or bin: what was told of its size, how fast it fills and when it is full; None where nothing tells."""
+    """A bag or bin: what was told of its size, how fast it fills and when it is full; None where nothing tells.
+
+    `log` is each filling against what was expected of it, oldest first; `prices` what a bag of each number comes to.
+    """
 
     slot: Slot
     action: Action
     size: Size | None
     filling: Filling | None
+    log: list[Filled] = field(default_factory=list)
+    prices: list[BagPrice] = field(default_factory=list)
 
 
 def estimates(member: Member, machine_id: UUID) -> list[Estimate]:
@@ -90,9 +109,26 @@ def _estimate(member: Member, state: MachineState, slot: Slot, action: Action, t
     past = filled(member, state, slot.key)
     rate = learn(guess, container, seen(past, context))
     since = usual_weeks(past.last, context.now, context)
-    return Estimate(
-        slot, action, size, filling(container, rate, since, today=context.today, weight=weight_of_days(context))
-    )
+    stands = filling(container, rate, since, today=context.today, weight=weight_of_days(context))
+    prices = _prices(member, Place(state.machine.id, slot.key), weeks_full(container, rate.litres_per_week))
+    return Estimate(slot, action, size, stands, log(past, context, guess, container), prices)
+
+
+def _prices(member: Member, place: Place, weeks: float) -> list[BagPrice]:
+    """What a bag of each number that is sold comes to, the cheapest first; none where no such part is kept."""
+    kinds = records.kinds_of(member)
+    key = next((key for key, part in kinds.items() if place in part.places), None)
+    if key is None:
+        return []
+    cheapest: dict[str, BagPrice] = {}
+    for sale in sales_of({key: kinds[key]}, records.lists_of(member)):
+        number = kinds[key].number(sale.numbers[key])
+        if number is None or sale.foreign or not sale.offer.in_stock:
+            continue
+        each = sale.offer.price / sale.contents[key]
+        if number.number not in cheapest or each < cheapest[number.number].each:
+            cheapest[number.number] = BagPrice(number, sale.supplier, sale.offer.name, each, each / weeks)
+    return sorted(cheapest.values(), key=lambda one: one.each)
 
 
 @transaction.atomic

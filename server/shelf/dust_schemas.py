@@ -1,14 +1,16 @@
 """Bags and bins over HTTP."""
 
-from datetime import date
+from datetime import date, tzinfo
 from uuid import UUID
 
 from ninja import Schema
 
-from care.kinds import Action
+from care.kinds import Action, Found
+from care.shelf import Check
 from care.shelf.dust import in_unit
+from care.shelf.fillings import Filled, usual_miss
 from server.machines.schemas import BecauseOut, because_out
-from server.shelf.dust import Estimate, Size
+from server.shelf.dust import BagPrice, Estimate, Size
 
 
 class SizeIn(Schema):
@@ -35,10 +37,40 @@ class FullOut(Schema):
     certain: bool
 
 
+class FilledOut(Schema):
+    """A filling that is over: how long it took and was expected to take [usual weeks], how full it was found.
+
+    `off_by` is how many times as long it took to fill as was expected [-].
+    """
+
+    first: date
+    last: date
+    weeks: float
+    p10: float
+    p50: float
+    p90: float
+    found: Found | None
+    off_by: float | None
+
+
+class BagPriceOut(Schema):
+    """What a bag of one number costs and a week of it comes to [cents], and whether it was found to fit."""
+
+    number: str
+    maker: bool
+    check: Check
+    note: str
+    supplier: str
+    name: str
+    each: int
+    a_week: int
+
+
 class DustOut(Schema):
     """A bag or bin: how full it is taken to be [-], how fast it fills, when it is full.
 
-    The rate is in the unit of its size a week; without a size, in contents a week.
+    The rate is in the unit of its size a week; without a size, in contents a week. `missed` is by how much the times
+    expected were missed of late, either way [-].
     """
 
     slot: str
@@ -53,17 +85,21 @@ class DustOut(Schema):
     fillings: int
     full: FullOut | None
     because: BecauseOut | None
+    log: list[FilledOut]
+    missed: float | None
+    prices: list[BagPriceOut]
 
 
 class DustsOut(Schema):
-    """The bags and bins of a machine."""
+    """The bags and bins of a machine, and the currency of the prices of bags."""
 
     today: date
+    currency: str
     machine_id: UUID
     holders: list[DustOut]
 
 
-def dust_out(one: Estimate) -> DustOut:
+def dust_out(one: Estimate, zone: tzinfo) -> DustOut:
     """A bag or bin."""
     found = one.filling
     rate, full = (found.rate, found.full) if found else (None, None)
@@ -80,6 +116,37 @@ def dust_out(one: Estimate) -> DustOut:
         fillings=rate.fillings if rate else 0,
         full=FullOut(p10=full.p10, p50=full.p50, p90=full.p90, certain=full.certain) if full else None,
         because=because_out(found.because) if found else None,
+        log=[_filled(filled, zone) for filled in one.log],
+        missed=round(miss, 3) if (miss := usual_miss(one.log)) is not None else None,
+        prices=[_price(price) for price in one.prices],
+    )
+
+
+def _filled(one: Filled, zone: tzinfo) -> FilledOut:
+    expected = one.expected
+    return FilledOut(
+        first=one.start.astimezone(zone).date(),
+        last=one.end.astimezone(zone).date(),
+        weeks=round(one.weeks, 1),
+        p10=round(expected.p10, 1),
+        p50=round(expected.p50, 1),
+        p90=round(expected.p90, 1),
+        found=one.found,
+        off_by=round(off, 2) if (off := one.off_by) is not None else None,
+    )
+
+
+def _price(one: BagPrice) -> BagPriceOut:
+    number = one.number
+    return BagPriceOut(
+        number=number.number,
+        maker=number.maker,
+        check=number.check,
+        note=number.note,
+        supplier=one.supplier,
+        name=one.name,
+        each=round(one.each),
+        a_week=round(one.a_week),
     )
 
 

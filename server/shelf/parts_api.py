@@ -8,10 +8,11 @@ from ninja import Router
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
-from server.household.services import today_of
+from server.household.services import today_of, zone_of
 from server.machines.services import machine_of
-from server.shelf import dust, wear, worth
+from server.shelf import dust, records, wear, worth
 from server.shelf.dust_schemas import DustsOut, SizeIn, dust_out
+from server.shelf.sales import currency_of
 from server.shelf.told import tell_worth
 from server.shelf.wear_schemas import MeasureIn, WearsOut, WearWritten, wear_out
 from server.shelf.worth_schemas import RepairIn, RepairWeighedOut, WorthOut, WorthToldIn, weighed_out, worth_out
@@ -20,8 +21,13 @@ router = Router(tags=["wear"])
 
 
 def _dust(member: Member, machine_id: UUID) -> DustsOut:
-    found = dust.estimates(member, machine_id)
-    return DustsOut(today=today_of(member), machine_id=machine_id, holders=[dust_out(one) for one in found])
+    found, zone = dust.estimates(member, machine_id), zone_of(member)
+    return DustsOut(
+        today=today_of(member),
+        currency=currency_of(records.lists_of(member)),
+        machine_id=machine_id,
+        holders=[dust_out(one, zone) for one in found],
+    )
 
 
 @router.get("/machines/{machine_id}/dust", response={200: DustsOut, 404: Problem}, operation_id="dust_get")

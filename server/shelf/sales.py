@@ -1,6 +1,6 @@
 """What is sold of what the household keeps: offers of the price lists, by the numbers of its parts."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
@@ -32,6 +32,15 @@ class Sale:
         """As the programme sees it."""
         inside = {str(key): n for key, n in self.contents.items()}
         return Sold(self.key, self.supplier, self.offer.price, inside | ({"": self.foreign} if self.foreign else {}))
+
+
+USUAL_CURRENCY = "EUR"
+"""What prices are taken to be in while there are none."""
+
+
+def currency_of(lists: Sequence[PriceList]) -> str:
+    """The currency of all prices: lists of another one are not taken."""
+    return lists[0].currency if lists else USUAL_CURRENCY
 
 
 def sales_of(kinds: dict[UUID, SparePart], lists: Iterable[PriceList]) -> list[Sale]:

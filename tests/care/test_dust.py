@@ -1,6 +1,6 @@
 """Bags and bins: litres a week from a known container and from what is found, and the day on which it is full."""
 
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 from django.test import SimpleTestCase
 from hypothesis import given, settings
@@ -15,12 +15,15 @@ from care.shelf.dust import (
     Seen,
     filling,
     first_guess,
+    forecast,
     heavier,
     in_unit,
     learn,
     litres,
+    off_by,
     weeks_full,
 )
+from care.shelf.fillings import Filled, usual_miss
 
 TODAY = date(2026, 3, 4)
 BAG = Container(2.4)
@@ -87,6 +90,28 @@ class WhatIsFound(SimpleTestCase):
         self.assertLessEqual(rate.sd, 0.45 + 1e-9)
         each = [1.23, *(level * 2.16 / s.weeks for s in seen for level in (0.1, 0.5, 1.0, 1.15))]
         self.assertTrue(min(each) - 1e-9 <= rate.litres_per_week <= max(each) + 1e-9)
+
+
+class WhatWasExpected(SimpleTestCase):
+    def test_the_band_of_a_filling_is_wider_than_that_of_the_rate(self):
+        known = forecast(Rate(1.23, 0.0), BAG)
+        self.assertAlmostEqual(known.p50, 1.76, places=2)
+        self.assertAlmostEqual(known.p90 / known.p50, known.p50 / known.p10)
+        self.assertAlmostEqual(known.p90 / known.p50, 1.292, places=3)  # exp(1.2816 x 0.2)
+        self.assertGreater(forecast(Rate(1.23, 0.45), BAG).p90, known.p90)
+
+    def test_one_that_came_out_half_full_would_have_taken_twice_as_long(self):
+        expected = forecast(Rate(0.54, 0.1), BAG)  # 4 weeks
+        for weeks, found, off in ((4, Found.DUE, 1.0), (4, Found.LIGHT, 2.0), (2, Found.DUE, 0.5)):
+            self.assertAlmostEqual(off_by(expected, Seen(weeks, found)), off)
+
+    def test_missed_by_twice_and_by_half_is_missed_alike(self):
+        expected = forecast(Rate(0.54, 0.1), BAG)
+        at = datetime(2026, 1, 1, tzinfo=UTC)
+        twice, half, untold = (Filled(at, at, w, f, expected) for w, f in ((8, Found.DUE), (2, Found.DUE), (3, None)))
+        self.assertAlmostEqual(usual_miss([twice]), 1.0)
+        self.assertAlmostEqual(usual_miss([half, twice, untold]), 1.0)
+        self.assertIsNone(usual_miss([untold]))
 
 
 class WhenFull(SimpleTestCase):

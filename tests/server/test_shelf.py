@@ -601,6 +601,38 @@ class BagsAndBins(ShelfTestCase):
         self.assertLess(changed.rate.sd, after_look.sd)
         self.assertGreater((changed.full.p50 - (NOON + 56 * DAY).date()).days, 35)  # it began at 12
 
+    def change(self, day, found=None):
+        self.at(NOON + day * DAY)
+        already_done(member=self.member, machine_id=self.dock.pk, slot_key="bag", action=Action.REPLACE, found=found)
+
+    def test_each_bag_stands_in_the_log_against_what_was_expected_when_it_went_in(self):
+        self.tell(volume=2.4, known_volume=2.6, known_unit="qt", known_weeks=2)
+        self.change(28, Found.DUE)
+        self.change(42)
+        self.change(70, Found.LIGHT)
+        first, second, third = self.bag().log
+        self.assertEqual([one.found for one in (first, second, third)], [Found.DUE, None, Found.LIGHT])
+        self.assertAlmostEqual(first.weeks, 4, delta=0.3)
+        self.assertAlmostEqual(first.expected.p50, 1.76, delta=0.01)
+        self.assertAlmostEqual(first.off_by, 4 / 1.76, delta=0.2)
+        self.assertGreater(second.expected.p50, first.expected.p50)  # the first one taught it
+        self.assertAlmostEqual(third.expected.p50, second.expected.p50)  # nobody told how full the second was
+        self.assertIsNone(second.off_by)
+        self.assertAlmostEqual(third.weeks, 4, delta=0.3)
+
+    def test_what_a_bag_of_each_number_comes_to_in_a_week(self):
+        self.tell(volume=2.4, known_volume=2.6, known_unit="qt", known_weeks=2)
+        self.assertEqual(self.bag().prices, [])
+        numbers = (PartNumber("DB-1"), PartNumber("XB-1", False, Check.DIFFERS, "its collar is of card"))
+        part = SparePart("Bag", (Place(self.dock.pk, "bag"),), (*numbers, PartNumber("NO-1", False, Check.NO, "loose")))
+        services.keep_kind(member=self.member, spare_id=uuid4(), part=part)
+        sold = b"DB,One,DB-1,3.60\nDB5,Five,DB-1 x 5,12.00\nXB8,Eight,XB-1 x 8,8.00\nNO,None,NO-1,0.10\n"
+        self.prices(b"code,name,contents,price\n" + sold)
+        other, own = self.bag().prices
+        self.assertEqual((other.number.number, other.each, own.number.number, own.each), ("XB-1", 100, "DB-1", 240))
+        self.assertAlmostEqual(own.a_week, 240 / 1.76, delta=1)
+        self.assertAlmostEqual(own.a_week / other.a_week, 2.4)
+
     def test_a_bin_that_its_dock_empties_is_nobodys_to_watch(self):
         self.assertEqual(dust.estimates(self.member, self.machine.pk), [])
 

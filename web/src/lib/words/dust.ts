@@ -1,6 +1,7 @@
 /** Bags and bins in words. */
 import type { Schemas } from '../api/client';
 import { figure, plural } from './format';
+import { CHECK } from './shelf';
 
 type Holder = Schemas['DustOut'];
 
@@ -47,4 +48,28 @@ export function why(holder: Holder): string[] {
     `${plural(Number(v.weeks_since), 'week')} of usual use and dirt have passed since it was emptied.`,
     'Usual weeks: hours run, against a usual week; a time of more dirt counts for more.',
   ];
+}
+
+type Filled = Schemas['FilledOut'];
+
+/** How full it was when it was emptied. */
+export function took(filled: Filled): string {
+  return filled.found ? `found ${FULL[filled.found]}` : 'nobody told how full';
+}
+
+/** ", filled 1.3 times as slowly as expected"; nothing where it was near, or where nobody told how full it was. */
+export function outcome(filled: Filled): string {
+  const off = filled.off_by;
+  if (off === null || (off > 0.85 && off < 1.18)) return '';
+  return off > 1
+    ? `: ${figure(off)} times as long as expected`
+    : `: filled ${figure(1 / off)} times as fast as expected`;
+}
+
+/** Whose bag it is and whether it fits. */
+export function fit(price: Schemas['BagPriceOut']): string {
+  const whose = price.maker ? 'the maker’s' : 'another maker’s';
+  const note = price.note ? `: ${price.note}` : '';
+  const seal = price.check === 'unchecked' ? ', look that it seals' : '';
+  return `${whose}, ${CHECK[price.check]}${note}${seal}`;
 }

@@ -9,6 +9,7 @@
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { FULL, rate, restsOn, UNITS, why } from '../../lib/words/dust';
   import { percent, when } from '../../lib/words/format';
+  import FillLog from './FillLog.svelte';
 
   let { machine }: { machine: Schemas['MachineOut'] } = $props();
 
@@ -101,6 +102,7 @@
             Nothing tells yet how fast it fills: tell its size and one you know, or look inside.
           </p>
         {/if}
+        <FillLog {holder} currency={dust.load.data.currency} />
         {#if session.mayWrite}
           <div class="flex flex-wrap items-center gap-2">
             <span class="soft">I looked inside:</span>

@@ -5209,10 +5209,32 @@ export interface components {
             rest_comes: boolean;
         };
         /**
+         * BagPriceOut
+         * @description What a bag of one number costs and a week of it comes to [cents], and whether it was found to fit.
+         */
+        BagPriceOut: {
+            /** Number */
+            number: string;
+            /** Maker */
+            maker: boolean;
+            check: components["schemas"]["Check"];
+            /** Note */
+            note: string;
+            /** Supplier */
+            supplier: string;
+            /** Name */
+            name: string;
+            /** Each */
+            each: number;
+            /** A Week */
+            a_week: number;
+        };
+        /**
          * DustOut
          * @description A bag or bin: how full it is taken to be [-], how fast it fills, when it is full.
          *
-         *     The rate is in the unit of its size a week; without a size, in contents a week.
+         *     The rate is in the unit of its size a week; without a size, in contents a week. `missed` is by how much the times
+         *     expected were usually missed, either way [-].
          */
         DustOut: {
             /** Slot */
@@ -5237,10 +5259,16 @@ export interface components {
             fillings: number;
             full: components["schemas"]["FullOut"] | null;
             because: components["schemas"]["BecauseOut"] | null;
+            /** Log */
+            log: components["schemas"]["FilledOut"][];
+            /** Missed */
+            missed: number | null;
+            /** Prices */
+            prices: components["schemas"]["BagPriceOut"][];
         };
         /**
          * DustsOut
-         * @description The bags and bins of a machine.
+         * @description The bags and bins of a machine, and the currency of the prices of bags.
          */
         DustsOut: {
             /**
@@ -5248,6 +5276,8 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Currency */
+            currency: string;
             /**
              * Machine Id
              * Format: uuid
@@ -5255,6 +5285,35 @@ export interface components {
             machine_id: string;
             /** Holders */
             holders: components["schemas"]["DustOut"][];
+        };
+        /**
+         * FilledOut
+         * @description A filling that is over: how long it took and was expected to take [usual weeks], how full it was found.
+         *
+         *     `off_by` is how many times as long it took to fill as was expected [-].
+         */
+        FilledOut: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Weeks */
+            weeks: number;
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
+            found: components["schemas"]["Found"] | null;
+            /** Off By */
+            off_by: number | null;
         };
         /**
          * FullOut

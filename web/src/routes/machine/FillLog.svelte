@@ -1,0 +1,50 @@
+<!-- How long fillings took against what was expected of them, and what a bag comes to in a week. -->
+<script lang="ts">
+  import type { Holder } from '../../lib/state/dust.svelte';
+  import { fit, outcome, took } from '../../lib/words/dust';
+  import { day, percent, plural } from '../../lib/words/format';
+  import { money } from '../../lib/words/shelf';
+
+  let { holder, currency }: { holder: Holder; currency: string } = $props();
+  const SHOWN = 8;
+  const log = $derived(holder.log.slice(-SHOWN).reverse());
+</script>
+
+{#if holder.prices.length}
+  <ul class="soft" aria-label="What a bag costs">
+    {#each holder.prices as one (one.number)}
+      <li>
+        <b>{money(one.a_week, currency)}</b> a week with {one.number} ({money(one.each, currency)} each at
+        {one.supplier}): {fit(one)}
+      </li>
+    {/each}
+  </ul>
+{/if}
+{#if log.length}
+  <details class="soft">
+    <summary
+      >How long they took{holder.missed === null ? '' : `: lately ${percent(holder.missed)} off`}</summary
+    >
+    <ul class="log">
+      {#each log as one (`${one.first} ${one.last}`)}
+        <li>
+          <b>{day(one.last)}: {plural(one.weeks, 'week')}</b>, expected {one.p50} ({one.p10}–{one.p90}), {took(
+            one,
+          )}{outcome(one)}
+        </li>
+      {/each}
+    </ul>
+    <p>
+      Weeks are weeks of usual use and dirt; expected is what the fillings before it told when it went in.
+      Each one corrects the next.
+    </p>
+  </details>
+{/if}
+
+<style>
+  .log {
+    display: grid;
+    gap: 0.3rem;
+    padding-block: 0.3rem;
+  }
+</style>
