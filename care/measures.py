@@ -18,6 +18,8 @@ class Scale(StrEnum):
 
 MOST = {Scale.MM: 400.0, Scale.COUNT: 200.0, Scale.YES_NO: 1.0, Scale.MINUTES: 360.0}
 """The largest figure of each scale that can be."""
+INCH_MM = 25.4
+"""One inch [mm], exact."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,14 +53,28 @@ class Measure:
         """The figure at which the part has to go, for one that had `new`."""
         return self.limit if self.limit is not None else new * (self.limit_share or 0.0)
 
-    def check(self, value: float) -> None:
-        """Refuse a figure that cannot be. Raises `InvalidValue`."""
-        most = MOST[self.scale]
-        whole = self.scale not in (Scale.COUNT, Scale.YES_NO) or value == int(value)
-        require(0 <= value <= most and whole, "value", f"{value:g}", _limits(self.scale, most))
+    @property
+    def units(self) -> tuple[str, ...]:
+        """The units it may be told in, its own first."""
+        return (Scale.MM, "in") if self.scale is Scale.MM else (self.scale,)
+
+    def told(self, typed: float, unit: str = "") -> float:
+        """What was typed in `unit`, in the scale of the measure. Raises `InvalidValue` for what cannot be.
+
+        >>> width = Measure("width", "Width", "", Scale.MM, ("belt",), "", 0.3, limit=8.0)
+        >>> width.told(0.5, "in"), width.told(9.5)
+        (12.7, 9.5)
+        """
+        unit = unit or self.scale
+        require(unit in self.units, "unit", unit, "one of " + ", ".join(self.units))
+        per_unit = INCH_MM if unit == "in" else 1.0
+        most = MOST[self.scale] / per_unit
+        whole = self.scale not in (Scale.COUNT, Scale.YES_NO) or typed == int(typed)
+        require(0 <= typed <= most and whole, "value", f"{typed:g}", _limits(self.scale, most, unit))
+        return typed * per_unit
 
 
-def _limits(scale: Scale, most: float) -> str:
-    return (
-        "0 (no) or 1 (yes)" if scale is Scale.YES_NO else f"0 to {most:g}{'' if scale is Scale.COUNT else f' {scale}'}"
-    )
+def _limits(scale: Scale, most: float, unit: str) -> str:
+    if scale is Scale.YES_NO:
+        return "0 (no) or 1 (yes)"
+    return f"0 to {most:.3g}" if scale is Scale.COUNT else f"0 to {most:.3g} {unit}"

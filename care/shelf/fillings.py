@@ -105,7 +105,8 @@ def log(past: Past, context: Context, guess: Rate, container: Container) -> list
 def usual_miss(filled: Sequence[Filled]) -> float | None:
     """By how much the times expected were missed of late, either way [-]; None where nobody told how full it was.
 
-    The last four that were found count: the first ones rest on what was borrowed. The mean of the logarithms, so that twice and half as long are missed alike.
+    The last four that were found count: the first ones rest on what was borrowed. The mean of the logarithms, so that
+    twice and half as long are missed alike.
     """
     misses = [abs(ln(one.off_by)) for one in filled if one.off_by is not None][-LATELY:]
     return expm1(sum(misses) / len(misses)) if misses else None

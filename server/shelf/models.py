@@ -71,11 +71,13 @@ class ContainerVersion(Detail):
 
 
 class Measured(Detail):
-    """What somebody measured on one part: a measure of the book by its key, and the figure in its scale."""
+    """What somebody measured on one part: a measure of the book, the figure in its scale, and what was typed."""
 
     item_id = models.UUIDField(db_index=True)
     measure = models.CharField(max_length=40)
     value = models.FloatField()
+    typed = models.FloatField()
+    unit = models.CharField(max_length=10)
 
 
 class WorthVersion(Detail):

@@ -73,7 +73,9 @@ def _wear(member: Member, machine_id: UUID) -> WearsOut:
 def measure(request: HttpRequest, machine_id: UUID, item_id: UUID, data: MeasureIn) -> WearWritten:
     """What somebody measured on a part."""
     member = asking(request)
-    entry = wear.measure(member=member, item_id=item_id, key=data.measure, value=data.value, day=data.day)
+    entry = wear.measure(
+        member=member, item_id=item_id, key=data.measure, value=data.value, unit=data.unit, day=data.day
+    )
     return WearWritten(entry_id=entry.pk, wear=_wear(member, machine_id))
 
 

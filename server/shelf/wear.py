@@ -149,17 +149,28 @@ def _in(fitting: Fitting, at: datetime) -> bool:
 
 
 @transaction.atomic
-def measure(*, member: Member, item_id: UUID, key: str, value: float, day: date | None = None) -> Entry:
-    """What somebody measured on a part. Raises `InvalidValue` for a measure it does not have or what cannot be."""
+def measure(*, member: Member, item_id: UUID, key: str, value: float, unit: str = "", day: date | None = None) -> Entry:
+    """What somebody measured on a part, in `unit` or else in the measure's own.
+
+    Raises `InvalidValue` for a measure it does not have, another unit or what cannot be.
+    """
     require_writer(member)
     item, today = item_of(member, item_id), today_of(member)
     [state] = machine_states(member, item.home_machine_id)
     measures = {one.key: one for one in load_book().measures_of(state.machine.archetype.slot(item.home_slot).use)}
     require(key in measures, "measure", key, "one of " + (", ".join(measures) or "none for this part"))
-    measures[key].check(value)
+    told = measures[key].told(value, unit)
     require(day is None or day <= today, "day", day, "today or an earlier day")
     journal = journal_of(member.household_id, member.pk)
     at = journal.entered_at if day in (None, today) else noon(day or today, member)
     entry = journal.write(Entry.Kind.READING, at)
-    Measured.everything.create(entry=entry, household_id=member.household_id, item_id=item_id, measure=key, value=value)
+    Measured.everything.create(
+        entry=entry,
+        household_id=member.household_id,
+        item_id=item_id,
+        measure=key,
+        value=told,
+        typed=value,
+        unit=unit or measures[key].scale,
+    )
     return entry

@@ -15,10 +15,11 @@ from server.shelf.wear import Gauge, Wear
 
 
 class MeasureIn(Schema):
-    """What was measured on a part, in the scale of the measure; today without a day."""
+    """What was measured on a part, in a unit or else in the scale of the measure; today without a day."""
 
     measure: str
     value: float
+    unit: str = ""
     day: date | None = None
 
 
@@ -39,6 +40,7 @@ class GaugeOut(Schema):
     how: str
     why: str
     scale: Scale
+    units: list[str]
     points: list[WearPointOut]
     course: Course | None
     new: float | None
@@ -107,6 +109,7 @@ def _gauge(gauge: Gauge) -> GaugeOut:
         how=measure.how,
         why=measure.why,
         scale=measure.scale,
+        units=list(measure.units),
         points=[
             WearPointOut(entry_id=entry, used_h=round(p.used_h, 1), day=p.day, value=p.value)
             for entry, p in gauge.points

@@ -29,7 +29,7 @@ from server.machines.usage import log_run, rest, set_schedule
 from server.machines.work import already_done, renew_kit
 from server.round.board import round_of
 from server.shelf import buying, dust, orders, prices, records, services, wear, worth
-from server.shelf.models import Movement, PricesVersion, SpareVersion
+from server.shelf.models import Measured, Movement, PricesVersion, SpareVersion
 from server.shelf.orders import Line
 from server.shelf.told import tell_worth
 from standins import shop
@@ -688,6 +688,23 @@ class WearOfParts(ShelfTestCase):
         self.assertAlmostEqual(gauge.points[0][1].used_h, self.brush().used_h)
         self.assertAlmostEqual(gauge.trend.per_hour, 2 / self.brush().used_h)
         self.assertIsNotNone(gauge.trend.reaches)
+
+    def test_inches_become_millimetres_and_what_was_typed_is_kept(self):
+        item = self.brush().item
+        wear.measure(member=self.member, item_id=item.id, key="bend", value=0.25, unit="in")
+        self.assertAlmostEqual(self.bend().points[0][1].value, 6.35)
+        row = Measured.objects.of(self.member.household_id).get()
+        self.assertEqual((row.typed, row.unit), (0.25, "in"))
+        for key, value, unit, field in (("bend", 16, "in", "value"), ("bend", 3, "ft", "unit"), ("nicks", 1, "in", "")):
+            with self.subTest(key, unit=unit), self.assertRaises(InvalidValue) as told:
+                wear.measure(member=self.member, item_id=item.id, key=key, value=value, unit=unit)
+            self.assertEqual(told.exception.field, field or "measure")
+        self.assertIn("0 to 15.7 in", self.refusal(item.id, 16))
+
+    def refusal(self, item_id, inches):
+        with self.assertRaises(InvalidValue) as told:
+            wear.measure(member=self.member, item_id=item_id, key="bend", value=inches, unit="in")
+        return str(told.exception)
 
     def test_undone_it_is_gone(self):
         entry = self.measure(3)

@@ -45,6 +45,20 @@ class WearOnScreen(BrowserTestCase):
         dialog.get_by_role("button", name="Note it").click()
         expect(self.part("Filter B")).to_contain_text("yes: replace it.")
 
+    def test_in_inches_for_who_chose_them_and_back_in_millimetres(self):
+        self.page.get_by_role("link", name="Household").first.click()
+        self.page.get_by_role("button", name=re.compile("^US: sq ft")).click()
+        self.open_wear()
+        brush = self.part("Side brush")
+        expect(brush).to_contain_text("0.16 in of 0.39 in")
+        brush.get_by_role("button", name=re.compile("^Measure: Bristles bent")).click()
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_label("Figure in in").fill("0.2")
+        dialog.get_by_role("button", name="mm", exact=True).click()
+        dialog.get_by_label("Figure in mm").fill("6")
+        dialog.get_by_role("button", name="Note it").click()
+        expect(brush).to_contain_text("0.24 in of 0.39 in")
+
     def test_nothing_that_axe_finds_nothing_cut(self):
         for viewport, scheme in ((LAPTOP, "light"), (PHONE, "dark")):
             with self.subTest(viewport["width"], scheme=scheme):
@@ -72,6 +86,14 @@ class BagAndBinOnScreen(BrowserTestCase):
         self.bag.get_by_role("button", name="Keep").click()
         expect(self.bag).to_contain_text("qt a week")
         expect(self.bag).to_contain_text("fillings of its own")
+
+    def test_each_filling_against_what_was_expected_and_what_a_week_costs(self):
+        costs = self.bag.get_by_role("list", name="What a bag costs").get_by_role("listitem")
+        expect(costs).to_have_count(2)
+        expect(costs.first).to_contain_text(re.compile(r"0\.\d\d.EUR a week with XB-24 .*another maker’s, fits", re.S))
+        expect(costs.last).to_contain_text(re.compile(r"0\.\d\d.EUR a week with DB-24 .*the maker’s, fits", re.S))
+        self.bag.get_by_text(re.compile("^How long they took")).click()
+        expect(self.bag.get_by_text(re.compile(r"weeks, expected \d.*found full", re.S)).first).to_be_visible()
 
     def test_a_look_inside_moves_the_day(self):
         before = self.bag.inner_text()

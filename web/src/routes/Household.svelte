@@ -285,8 +285,8 @@
       <Choice
         legend="Units, for you on every device"
         options={[
-          ['metric', 'metric: m², °C'],
-          ['us', 'US: sq ft, °F'],
+          ['metric', 'metric: m², °C, mm'],
+          ['us', 'US: sq ft, °F, inches'],
         ]}
         value={session.us ? 'us' : 'metric'}
         small

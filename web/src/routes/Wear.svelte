@@ -115,12 +115,12 @@
                     <div class="min-w-0">
                       <p><b>{gauge.name}</b></p>
                       <p class={gauge.course === 'worn' ? 'ink-overdue font-bold' : ''}>
-                        {outlook(gauge, data.today)}
+                        {outlook(gauge, data.today, session.us)}
                       </p>
                       {#if gauge.course === 'wears'}
                         <details class="soft">
                           <summary>Why</summary>
-                          {#each lineWhy(gauge) as line (line)}<p>{line}</p>{/each}
+                          {#each lineWhy(gauge, session.us) as line (line)}<p>{line}</p>{/each}
                         </details>
                       {/if}
                       {#if session.mayWrite && part.state !== 'retired'}

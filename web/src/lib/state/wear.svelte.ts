@@ -18,10 +18,10 @@ export class WearState {
     this.load = loaded(await ask(client.GET('/api/machines/{machine_id}/wear', { params })));
   }
 
-  async measure(part: Part, gauge: Gauge, value: number, day: string): Promise<boolean> {
+  async measure(part: Part, gauge: Gauge, value: number, unit: string, day: string): Promise<boolean> {
     this.busy = true;
     const params = { path: { machine_id: this.machine_id, item_id: part.item_id } };
-    const body = { measure: gauge.key, value, day };
+    const body = { measure: gauge.key, value, unit, day };
     const answer = await ask(client.POST('/api/machines/{machine_id}/wear/{item_id}', { params, body }));
     this.busy = false;
     if (!answer.ok) {

@@ -15,18 +15,21 @@ export const WHERE: Record<Schemas['State'], string> = {
   retired: 'thrown away',
 };
 
-/** A figure in its scale: "4 mm", "3", "yes", "24 min". */
-export function told(value: number, scale: Schemas['Scale']): string {
+const INCH_MM = 25.4;
+
+/** A figure in its scale: "4 mm", "0.16 in" in US units, "3", "yes", "24 min". */
+export function told(value: number, scale: Schemas['Scale'], us: boolean): string {
   if (scale === 'yes_no') return value ? 'yes' : 'no';
+  if (scale === 'mm' && us) return `${(value / INCH_MM).toFixed(2)}\u00a0in`;
   return scale === 'count' ? figure(value) : `${figure(value)}\u00a0${scale}`;
 }
 
 /** What the line says: "4 mm of 10 mm: there in about 5 months (4–8)". */
-export function outlook(gauge: Gauge, today: string): string {
+export function outlook(gauge: Gauge, today: string, us: boolean): string {
   const last = gauge.points.at(-1);
   if (!last) return 'Not measured yet.';
-  const now = told(last.value, gauge.scale);
-  const end = gauge.limit === null ? '' : told(gauge.limit, gauge.scale);
+  const now = told(last.value, gauge.scale, us);
+  const end = gauge.limit === null ? '' : told(gauge.limit, gauge.scale, us);
   switch (gauge.course) {
     case 'worn':
       return gauge.scale === 'yes_no'
@@ -42,14 +45,14 @@ export function outlook(gauge: Gauge, today: string): string {
 }
 
 /** The arithmetic behind a line: readings, slope, scatter, what is left. */
-export function lineWhy(gauge: Gauge): string[] {
+export function lineWhy(gauge: Gauge, us: boolean): string[] {
   const v = gauge.because?.values;
   if (!v || gauge.scale === 'yes_no') return [];
   const [now, limit, slope] = [Number(v.now), Number(v.limit), Number(v.per_100_h)];
-  const from = gauge.new === null ? 'the first reading' : `new, ${told(gauge.new, gauge.scale)}`;
+  const from = gauge.new === null ? 'the first reading' : `new, ${told(gauge.new, gauge.scale, us)}`;
   return [
     `${plural(Number(v.readings), 'reading')} and ${from}, against ${figure(Number(v.used_h))} h in use.`,
-    `The line moves ${told(Math.abs(slope), gauge.scale)} in 100 h; readings lie ${told(Number(v.sd), gauge.scale)} about it.`,
-    `From ${told(now, gauge.scale)} to ${told(limit, gauge.scale)} at the hours it usually runs.`,
+    `The line moves ${told(Math.abs(slope), gauge.scale, us)} in 100 h; readings lie ${told(Number(v.sd), gauge.scale, us)} about it.`,
+    `From ${told(now, gauge.scale, us)} to ${told(limit, gauge.scale, us)} at the hours it usually runs.`,
   ];
 }

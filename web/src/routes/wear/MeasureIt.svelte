@@ -2,6 +2,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
+  import { session } from '../../lib/state/session.svelte';
   import type { Gauge, Part, WearState } from '../../lib/state/wear.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import WhichDay from '../../lib/ui/WhichDay.svelte';
@@ -17,10 +18,11 @@
 
   let value = $state<number | null>(null);
   let day = $state(untrack(() => today));
+  let unit = $state(untrack(() => (session.us ? gauge.units.at(-1) : gauge.units[0]) ?? ''));
 
   async function note(event: SubmitEvent) {
     event.preventDefault();
-    if (value !== null && (await wear.measure(part, gauge, value, day))) onclose();
+    if (value !== null && (await wear.measure(part, gauge, value, unit, day))) onclose();
   }
 </script>
 
@@ -28,7 +30,7 @@
   <form onsubmit={note} class="grid gap-4">
     <p>{gauge.how}</p>
     <p class="soft">
-      {gauge.why}{gauge.limit === null ? '' : ` The end: ${told(gauge.limit, gauge.scale)}.`}
+      {gauge.why}{gauge.limit === null ? '' : ` The end: ${told(gauge.limit, gauge.scale, session.us)}.`}
     </p>
     {#if gauge.scale === 'yes_no'}
       <div class="flex gap-2" role="group" aria-label={gauge.name}>
@@ -42,16 +44,31 @@
         {/each}
       </div>
     {:else}
-      <label class="grid gap-1"
-        >Figure{gauge.scale === 'count' ? '' : ` in ${gauge.scale}`}
-        <input
-          class="input w-40"
-          type="number"
-          step={gauge.scale === 'count' ? 1 : 'any'}
-          bind:value
-          required
-        /></label
-      >
+      <div class="flex flex-wrap items-end gap-2">
+        <label class="grid gap-1"
+          >Figure{gauge.scale === 'count' ? '' : ` in ${unit}`}
+          <input
+            class="input w-40"
+            type="number"
+            step={gauge.scale === 'count' ? 1 : 'any'}
+            bind:value
+            required
+          /></label
+        >
+        {#if gauge.units.length > 1}
+          <div class="flex gap-2" role="group" aria-label="Unit">
+            {#each gauge.units as one (one)}
+              <button
+                type="button"
+                class={['btn', unit === one && 'btn-primary']}
+                aria-pressed={unit === one}
+                onclick={() => (unit = one)}>{one}</button
+              >
+            {/each}
+          </div>
+        {/if}
+      </div>
+      {#if unit === 'in'}<p class="soft">A sixteenth of an inch is 0.06.</p>{/if}
     {/if}
     <WhichDay bind:day {today} />
     <div class="flex justify-end gap-2">

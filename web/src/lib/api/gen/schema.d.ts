@@ -5234,7 +5234,7 @@ export interface components {
          * @description A bag or bin: how full it is taken to be [-], how fast it fills, when it is full.
          *
          *     The rate is in the unit of its size a week; without a size, in contents a week. `missed` is by how much the times
-         *     expected were usually missed, either way [-].
+         *     expected were missed of late, either way [-].
          */
         DustOut: {
             /** Slot */
@@ -5385,6 +5385,8 @@ export interface components {
             /** Why */
             why: string;
             scale: components["schemas"]["Scale"];
+            /** Units */
+            units: string[];
             /** Points */
             points: components["schemas"]["WearPointOut"][];
             course: components["schemas"]["Course"] | null;
@@ -5519,13 +5521,18 @@ export interface components {
         };
         /**
          * MeasureIn
-         * @description What was measured on a part, in the scale of the measure; today without a day.
+         * @description What was measured on a part, in a unit or else in the scale of the measure; today without a day.
          */
         MeasureIn: {
             /** Measure */
             measure: string;
             /** Value */
             value: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
             /** Day */
             day?: string | null;
         };
