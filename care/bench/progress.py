@@ -8,10 +8,10 @@ from datetime import datetime
 from uuid import UUID
 
 from care.bench.drying import Hanging
-from care.bench.steps import DONE, DRY, SKIP, UNSURE, Sheet, Step, StepKind, applies
+from care.bench.steps import DONE, DRY, SKIP, UNSURE, WHY_GONE, Sheet, Step, StepKind, applies
 from care.errors import InvalidValue
 from care.items import Item, Move, MoveKind, move
-from care.kinds import Action, Found
+from care.kinds import Action, Found, Gone
 
 
 @dataclass(frozen=True, slots=True)
@@ -135,6 +135,8 @@ def _moved(step: Step, answer: Answer, progress: Progress, item_id: UUID) -> Non
         progress.items[item_id] = move(progress.items[item_id], made)
         progress.moves.append((item_id, made))
     _count(step, answer, progress)
+    if step.kind is StepKind.RETIRE and answer.value in WHY_GONE:
+        _learn_of_its_life(step, Gone(answer.value), answer.at, progress)
     if step.kind is StepKind.RACK and answer.value == DONE:
         progress.hung.append((item_id, answer.hanging, answer.at))
     if step.kind is StepKind.FIT and step.is_task:
@@ -148,6 +150,16 @@ def _look(step: Step, answer: Answer, progress: Progress) -> None:
         progress.saw.append(Saw(step.item_id, step.slot, about, Found(answer.value), answer.at))
     if step.is_task:  # the look was all there was to do
         progress.done.append(Done(step.item_id, step.slot, Action.INSPECT, answer.at))
+
+
+def _learn_of_its_life(step: Step, gone: Gone, at: datetime, progress: Progress) -> None:
+    """Why a part goes stands for a look at its life where there was none; one that goes by chance teaches nothing."""
+    assert step.item_id is not None
+    told = [saw for saw in progress.saw if saw.item_id == step.item_id and saw.about is Action.REPLACE]
+    if gone.tells is None:
+        progress.saw = [saw for saw in progress.saw if saw not in told]
+    elif not told:
+        progress.saw.append(Saw(step.item_id, step.slot or "", Action.REPLACE, gone.tells, at))
 
 
 def _handed_over(step: Step, answer: Answer, progress: Progress) -> None:
@@ -197,7 +209,8 @@ def _fit(step: Step, answer: Answer) -> Moves:
 
 
 def _retire(step: Step, answer: Answer) -> Moves:
-    return (Move(MoveKind.RETIRE, answer.at, reason="replaced"),)
+    reason = answer.value if answer.value in WHY_GONE else "replaced"
+    return (Move(MoveKind.RETIRE, answer.at, reason=reason),)
 
 
 def _simple(kind: MoveKind) -> Callable[[Step, Answer], Moves]:

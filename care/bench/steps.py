@@ -7,7 +7,7 @@ from uuid import UUID
 
 from care.errors import InvalidValue
 from care.items import Item
-from care.kinds import Action, Archetype, Found
+from care.kinds import Action, Archetype, Found, Gone
 
 
 class StepKind(StrEnum):
@@ -42,6 +42,8 @@ class Effect(StrEnum):
 DONE, SKIP, UNSURE = "done", "skip", "unsure"
 DRY, DAMP = "dry", "damp"
 PASS, FAIL = "pass", "fail"
+WHY_GONE = (Gone.WORN, Gone.SCHEDULE, Gone.ACCIDENT)
+"""Why a part that is in somebody's hands goes: `done` where nobody says."""
 
 EFFECTS: dict[StepKind, Effect] = {
     StepKind.GATE: Effect.EVIDENCE,
@@ -72,7 +74,7 @@ ANSWERS: dict[StepKind, tuple[str, ...]] = {
     StepKind.CLEAN_IN_PLACE: (DONE, SKIP),
     StepKind.WASH: (DONE, SKIP),
     StepKind.RACK: (DONE,),
-    StepKind.RETIRE: (DONE, SKIP),
+    StepKind.RETIRE: (DONE, *WHY_GONE, SKIP),
     StepKind.DRY_CHECK: (DRY, DAMP),
     StepKind.FIT: (DONE, SKIP),
     StepKind.TEST: (PASS, FAIL),

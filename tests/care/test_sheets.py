@@ -8,11 +8,11 @@ from django.test import SimpleTestCase
 from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow
 from care.bench.progress import ahead
 from care.bench.sheets import EVERYTHING
-from care.bench.steps import DAMP, EFFECTS, SKIP
+from care.bench.steps import ANSWERS, DAMP, EFFECTS, SKIP, UNSURE
 from care.errors import InvalidValue
 from care.household import AtTheBench
-from care.items import Item, State
-from care.kinds import Action, Found, Skill
+from care.items import Item, MoveKind, State
+from care.kinds import Action, Found, Gone, Skill
 from tests.care.world import BOOK, MACHINE, ROBOT, START
 
 
@@ -137,6 +137,30 @@ class AReplacement(SimpleTestCase):
         _, progress = work(sheet_of([task]), items_of([task]), yes)
         self.assertEqual(progress.items[task.item.id].state, State.RETIRED)
         self.assertEqual(progress.items[task.new_item_id].state, State.FITTED)
+
+    def told(self, why, seen):
+        """Replace a brush that was `seen` so, because of `why`: the reason it was retired for and what is learned."""
+        task = chosen("side-brush", Action.REPLACE)
+        says = {StepKind.LOOK: seen, StepKind.RETIRE: why}
+        _, progress = work(sheet_of([task]), items_of([task]), lambda step: says.get(step.kind) or yes(step))
+        [reason] = [move.reason for _, move in progress.moves if move.kind is MoveKind.RETIRE]
+        return reason, [(saw.about, saw.found) for saw in progress.saw]
+
+    def test_why_the_old_one_goes_stands_for_a_look_at_its_life_where_there_was_none(self):
+        replace = Action.REPLACE
+        self.assertEqual(self.told(Gone.WORN, UNSURE), ("worn", [(replace, Found.DUE)]))
+        self.assertEqual(self.told(Gone.SCHEDULE, UNSURE), ("schedule", [(replace, Found.LIGHT)]))
+        self.assertEqual(self.told(Gone.WORN, Found.OVERDUE), ("worn", [(replace, Found.OVERDUE)]))
+        self.assertEqual(self.told("done", UNSURE), ("replaced", []))
+
+    def test_one_that_broke_by_accident_teaches_nothing_of_how_long_they_last(self):
+        self.assertEqual(self.told(Gone.ACCIDENT, Found.OVERDUE), ("accident", []))
+
+    def test_skipped_it_stays_and_why_it_went_is_not_asked(self):
+        self.assertNotIn(Gone.LOST, ANSWERS[StepKind.RETIRE])
+        task = chosen("side-brush", Action.REPLACE)
+        _, progress = work(sheet_of([task]), items_of([task]), lambda s: SKIP if s.kind is StepKind.RETIRE else yes(s))
+        self.assertEqual(progress.items[task.item.id].state, State.FITTED)
 
 
 class TheSecondSitting(SimpleTestCase):

@@ -10,6 +10,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from care.bench.depth import Depth
+from care.bench.steps import StepKind
 from care.errors import IllegalMove, InvalidValue
 from care.items import State
 from care.kinds import Action
@@ -24,6 +25,8 @@ from server.config.problems import Conflict, NotFound
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.history import history
+from server.machines.looks import why_gone
+from server.machines.models import Inspection
 from server.machines.own import mark_part
 from server.machines.rack import rack_page
 from server.machines.readings import feel_pull
@@ -157,6 +160,17 @@ class ASitting(BenchTestCase):
         self.finish(self.work(self.open(("side-brush", Action.REPLACE))))
         self.assertNotEqual(self.item("side-brush").id, old)
         self.assertEqual(self.due("side-brush", Action.REPLACE).clocks[0].used, 0)
+
+    def test_why_a_part_was_replaced_is_on_record_and_stands_in_for_a_look(self):
+        old = self.item("side-brush").id
+        sheet = self.open(("side-brush", Action.REPLACE))
+        says = {StepKind.LOOK: "unsure", StepKind.RETIRE: "schedule"}
+        while sheet.progress.current is not None:
+            sheet = self.say(sheet, says.get(sheet.progress.current.kind))
+        self.finish(sheet)
+        self.assertEqual(why_gone(self.member, [old]), {old: "schedule"})
+        seen = Inspection.objects.of(self.member.household_id).get(item_id=old)
+        self.assertEqual((seen.about, seen.found), (Action.REPLACE, "light"))
 
 
 class Opening(BenchTestCase):

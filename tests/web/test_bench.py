@@ -102,6 +102,25 @@ class TheWholeSlice(BenchCase):
         self.assertNotIn("contacts", self.due_slots())
 
 
+    def test_a_replaced_part_is_asked_why_it_went_and_wear_tells_it(self):
+        self.open_machine(machine="Ground robot")
+        self.page.get_by_role("link", name="Wear", exact=True).click()
+        self.page.goto(self.page.url.replace("/wear/", "/machines/") + "/side-brush")
+        self.press("Now: replace")
+        self.press("Start")
+        self.answer_steps(self.page, "side-brush.replace.do", found="2")
+        expect(self.step()).to_contain_text("Why does the old one go?")
+        for name in ("Worn out", "On its date, still good", "Broken by accident"):
+            expect(self.page.get_by_role("button", name=re.compile(name))).to_be_visible()
+        self.page.keyboard.press("4")
+        self.answer_steps(self.page, "end", found="2")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Recorded. The clocks have moved.")
+        self.open_machine(machine="Ground robot")
+        self.page.get_by_role("link", name="Wear", exact=True).click()
+        expect(self.page.get_by_text("thrown away: broken by accident")).to_be_visible()
+
+
 class Waiting(BenchCase):
     def test_a_reload_and_another_browser_find_the_sheet_where_it_was(self):
         self.open_sheet()

@@ -1,6 +1,6 @@
 /** The steps of a sheet in words: what the step is called, and what each answer says. */
 import type { Schemas } from '../api/client';
-import { doWord, FOUND } from './tasks';
+import { doWord, FOUND, GONE } from './tasks';
 
 type Step = Schemas['StepOut'];
 
@@ -79,6 +79,9 @@ export function extra(step: Step): string[] {
   if (step.kind === 'look' && step.action && step.text.length) {
     return ['Your answer moves the next date.'];
   }
+  if (step.kind === 'retire' && step.answers.length > 2) {
+    return ['Why does the old one go? It teaches how long they last here.'];
+  }
   if (step.kind === 'look') return ['Before you clean it: your answer moves the next date.'];
   return [];
 }
@@ -114,6 +117,9 @@ export function choices(step: Step): Choice[] {
         const words = step.found_words[value] ?? '';
         return { value, text: FOUND[value as Schemas['Found']], more: capital(words), main: false };
       }
+      if (step.kind === 'retire' && value in GONE) {
+        return { value, text: GONE[value as Schemas['Gone']], more: 'and the new one fits', main: false };
+      }
       const text: Record<string, string> = {
         done: gateOf(step) === 'hazardous-dust' ? 'Ordinary house dust: go on' : (DONE[step.kind] ?? 'Done'),
         unsure: 'Cannot tell',
@@ -122,7 +128,8 @@ export function choices(step: Step): Choice[] {
         pass: 'Yes',
         fail: 'No, not yet',
       };
-      const more = value === 'damp' ? 'It rests 12 hours more' : '';
+      const why = step.kind === 'retire' && step.answers.length > 2;
+      const more = value === 'damp' ? 'It rests 12 hours more' : why ? 'Not saying why the old one goes' : '';
       if (step.kind === 'power') text.pass = 'All as it should be';
       return { value, text: text[value] ?? value, more, main: value === 'done' || value === 'pass' };
     });
