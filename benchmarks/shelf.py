@@ -76,11 +76,15 @@ KIT = ("robot kit", 3490, {"bristle roller": 1, "rubber roller": 1, "side brush"
 
 @dataclass
 class Place:
-    """A place whose part wears out: its hidden pace, when the present one went in and will go, lives seen."""
+    """A place whose part wears out: its hidden pace, when the present one went in and will go, lives seen.
+
+    Each draws from a stream of its own, so that its parts last equally long under every way of keeping spares.
+    """
 
     kind: str
     life: float
     pace: float
+    rng: np.random.Generator
     since: float = 0.0
     fails: float = 0.0
     seen: list[float] = field(default_factory=list)
@@ -104,7 +108,6 @@ class Household:
     """Places wearing out day by day under one way of keeping spares."""
 
     def __init__(self, seed: int, prices: Prices, policy: "Policy") -> None:
-        self.rng = np.random.default_rng(seed)
         _, self.delivery, offers = prices
         self.offers = [offer for name, _, price, _ in KINDS for offer in offers(name, price)]
         self.offers += [KIT] if policy.kits else []
@@ -112,18 +115,19 @@ class Household:
         self.stock = {name: 0 for name, *_ in KINDS}
         self.coming: list[tuple[int, dict[str, int]]] = []
         self.waiting: list[tuple[Place, int]] = []
+        sites = [(name, life) for name, life, _, places in KINDS for _ in range(places)]
+        streams = [np.random.default_rng([seed, n]) for n in range(len(sites))]
         self.places = [
-            Place(name, life, float(np.exp(self.rng.normal(0, 0.25))))
-            for name, life, _, places in KINDS
-            for _ in range(places)
+            Place(name, life, float(np.exp(rng.normal(0, 0.25))), rng)
+            for (name, life), rng in zip(sites, streams, strict=True)
         ]
         for place in self.places:
             self._fit(place, 0, first=True)
 
     def _fit(self, place: Place, day: int, *, first: bool = False) -> None:
         """A new part goes in, at first one some way through its life: Weibull, shape 4, about the place's own mean."""
-        life = max(2.0, place.life * place.pace * float(self.rng.weibull(4.0)) / 0.9064)
-        place.since = day - (life * float(self.rng.random()) if first else 0.0)
+        life = max(2.0, place.life * place.pace * float(place.rng.weibull(4.0)) / 0.9064)
+        place.since = day - (life * float(place.rng.random()) if first else 0.0)
         place.fails = place.since + life
 
     def live(self) -> Tally:

@@ -723,6 +723,12 @@ class Archetype:
         """The slots that a machine with these features has."""
         return tuple(slot for slot in self.slots if slot.only_with is None or slot.only_with in features)
 
+    def filters(self, features: frozenset[str]) -> tuple[Slot, ...]:
+        """The slots behind the bin that the air is cleaned in: screens, filters, what sits at the exhaust."""
+        columns = {station.key: station.column for station in self.stations}
+        cleans = (Column.SCREEN, Column.FILTER, Column.EXHAUST)
+        return tuple(slot for slot in self.parts(features) if columns[slot.station] in cleans)
+
     def brought_forward(self, mishap: Mishap, features: frozenset[str]) -> list[tuple[Slot, Action]]:
         """What `mishap` makes due at once on a machine with these features."""
         return [

@@ -1,6 +1,5 @@
 """The shelf over HTTP: what is there, what will be needed, what to buy; and everything recorded of it."""
 
-import csv
 from uuid import UUID
 
 from django.conf import settings
@@ -9,6 +8,7 @@ from ninja import Router
 
 from care.errors import require
 from care.shelf.offers import MOST_BYTES
+from server.config.csv_out import csv_file
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
@@ -51,20 +51,10 @@ def ways(request: HttpRequest, horizon: int = 365, waste: float = buying.WASTE) 
 def as_csv(request: HttpRequest, horizon: int = 365) -> HttpResponse:
     """The shopping list as CSV: of the best way what to order, and what nobody sells."""
     found = ways_out(buying.ways_to_buy(asking(request), horizon))
-    answer = HttpResponse(content_type="text/csv; charset=utf-8")
-    answer["Content-Disposition"] = 'attachment; filename="shopping-list.csv"'
-    rows = csv.writer(answer)
-    rows.writerow(["supplier", "code", "name", "count", "price each", "currency"])
-    for pick in found.ways[0].picks if found.ways else []:
-        told = (_plain(pick.supplier), _plain(pick.code), _plain(pick.name))
-        rows.writerow([*told, pick.count, f"{pick.price / 100:.2f}", found.currency])
-    rows.writerows(["", "", _plain(one.name), one.count, "", ""] for one in found.unsold)
-    return answer
-
-
-def _plain(text: str) -> str:
-    """A cell that no spreadsheet takes for a formula."""
-    return f"'{text}" if text[:1] in "=+-@\t" else text
+    picks = found.ways[0].picks if found.ways else []
+    sold = [(p.supplier, p.code, p.name, p.count, f"{p.price / 100:.2f}", found.currency) for p in picks]
+    rest = [("", "", one.name, one.count, "", "") for one in found.unsold]
+    return csv_file("shopping-list", ("supplier", "code", "name", "count", "price each", "currency"), [*sold, *rest])
 
 
 @router.post("/shelf/propose", response=WRITTEN, operation_id="shelf_propose")

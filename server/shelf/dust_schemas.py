@@ -6,6 +6,7 @@ from uuid import UUID
 from ninja import Schema
 
 from care.kinds import Action, Found
+from care.model import DueDate
 from care.shelf import Check
 from care.shelf.dust import in_unit
 from care.shelf.fillings import Filled, usual_miss
@@ -35,6 +36,11 @@ class FullOut(Schema):
     p50: date
     p90: date
     certain: bool
+
+
+def full_out(due: DueDate | None) -> FullOut | None:
+    """An expected day with its band, if there is one."""
+    return FullOut(p10=due.p10, p50=due.p50, p90=due.p90, certain=due.certain) if due else None
 
 
 class FilledOut(Schema):
@@ -102,7 +108,7 @@ class DustsOut(Schema):
 def dust_out(one: Estimate, zone: tzinfo) -> DustOut:
     """A bag or bin."""
     found = one.filling
-    rate, full = (found.rate, found.full) if found else (None, None)
+    rate = found.rate if found else None
     return DustOut(
         slot=one.slot.key,
         name=one.slot.name,
@@ -114,7 +120,7 @@ def dust_out(one: Estimate, zone: tzinfo) -> DustOut:
         per_week_low=_a_week(rate.quantile(0.1), one) if rate else None,
         per_week_high=_a_week(rate.quantile(0.9), one) if rate else None,
         fillings=rate.fillings if rate else 0,
-        full=FullOut(p10=full.p10, p50=full.p50, p90=full.p90, certain=full.certain) if full else None,
+        full=full_out(found.full) if found else None,
         because=because_out(found.because) if found else None,
         log=[_filled(filled, zone) for filled in one.log],
         missed=round(miss, 3) if (miss := usual_miss(one.log)) is not None else None,

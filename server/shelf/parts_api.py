@@ -2,18 +2,21 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from server.config.csv_out import csv_file
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
 from server.household.services import today_of, zone_of
+from server.machines.filterlog import filter_log
 from server.machines.services import machine_of
 from server.shelf import dust, records, wear, worth
 from server.shelf.dust_schemas import DustsOut, SizeIn, dust_out
+from server.shelf.filter_schemas import FilterLogOut, filter_log_out
 from server.shelf.sales import currency_of
-from server.shelf.told import tell_worth
+from server.shelf.told import tell_worth, told_of
 from server.shelf.wear_schemas import MeasureIn, WearsOut, WearWritten, wear_out
 from server.shelf.worth_schemas import RepairIn, RepairWeighedOut, WorthOut, WorthToldIn, weighed_out, worth_out
 
@@ -99,3 +102,21 @@ def tell(request: HttpRequest, machine_id: UUID, data: WorthToldIn) -> WorthOut:
 def weigh(request: HttpRequest, machine_id: UUID, data: RepairIn) -> RepairWeighedOut:
     """Whether a repair pays against a new machine; nothing is recorded."""
     return weighed_out(worth.weigh_repair(asking(request), machine_id, data.repair()))
+
+
+@router.get("/machines/{machine_id}/filters", response={200: FilterLogOut, 404: Problem}, operation_id="filters_log")
+def filters(request: HttpRequest, machine_id: UUID) -> FilterLogOut:
+    """Each time a filter of a machine was cleaned or renewed, and what comes next."""
+    member = asking(request)
+    return filter_log_out(filter_log(member, machine_id), machine_id, today_of(member), told_of(member, machine_id)[1])
+
+
+@router.get("/machines/{machine_id}/filters.csv", operation_id="filters_csv")
+def filters_csv(request: HttpRequest, machine_id: UUID) -> HttpResponse:
+    """The filter log as CSV, newest first."""
+    log = filter_log(asking(request), machine_id)
+    rows = [
+        (line.day.isoformat(), log.machine, line.slot_name, line.item, line.action, line.found or "", line.by)
+        for line in log.lines
+    ]
+    return csv_file("filter-log", ("date", "machine", "place", "part", "action", "found before", "person"), rows)

@@ -10,7 +10,7 @@ from care.kinds import Found, Meter
 from care.measures import Scale
 from care.shelf.wear import Course
 from server.machines.schemas import BecauseOut, because_out
-from server.shelf.dust_schemas import FullOut
+from server.shelf.dust_schemas import FullOut, full_out
 from server.shelf.wear import Gauge, Wear
 
 
@@ -102,7 +102,6 @@ class WearWritten(Schema):
 
 def _gauge(gauge: Gauge) -> GaugeOut:
     measure, found = gauge.measure, gauge.trend
-    reaches = found.reaches if found else None
     return GaugeOut(
         key=measure.key,
         name=measure.name,
@@ -119,16 +118,13 @@ def _gauge(gauge: Gauge) -> GaugeOut:
         limit=found.limit if found else measure.limit,
         at_zero=found.at_zero if found else None,
         per_hour=found.per_hour if found else None,
-        reaches=FullOut(p10=reaches.p10, p50=reaches.p50, p90=reaches.p90, certain=reaches.certain)
-        if reaches
-        else None,
+        reaches=full_out(found.reaches) if found else None,
         because=because_out(found.because) if found else None,
     )
 
 
 def wear_out(wear: Wear) -> WearOut:
     """One part."""
-    due = wear.life.due if wear.life else None
     back = wear.recovery
     clocks = wear.life.clocks if wear.life else ()
     counted = bool(clocks) and clocks[0].meter is not Meter.CONDITION
@@ -146,7 +142,7 @@ def wear_out(wear: Wear) -> WearOut:
         found=[WearFoundOut(day=day, found=found) for day, found in wear.found],
         gauges=[_gauge(one) for one in wear.gauges],
         life=round(wear.life.share, 3) if wear.life and counted else None,
-        life_due=FullOut(p10=due.p10, p50=due.p50, p90=due.p90, certain=due.certain) if due else None,
+        life_due=full_out(wear.life.due) if wear.life else None,
         recovers_no_more=bool(back and back.falling),
         recovery_first=back.first if back else None,
         recovery_lately=round(back.lately, 1) if back else None,

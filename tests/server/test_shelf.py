@@ -23,6 +23,7 @@ from server.household.models import Member
 from server.logbook.services import undo
 from server.machines import work
 from server.machines.models import Inspection, Standing
+from server.machines.own import rename_machine
 from server.machines.readings import feel_pull
 from server.machines.setup import Spare, add_machine
 from server.machines.usage import log_run, rest, set_schedule
@@ -470,6 +471,32 @@ class OverHttp(ShelfTestCase):
         [after] = self.send("post", path, {"came": {key: 1}}).json()["shelf"]["orders"]
         wanted = {"spare_id": key, "name": "Robot filter", "missing": 2, "ordered": 3}
         self.assertEqual((order["begun"], after["begun"], after["coming"]), (False, True, [wanted]))
+
+    def test_the_filter_log_says_when_what_by_whom_and_what_is_next_and_goes_out_as_a_file(self):
+        self.at(NOON)
+        for days, found in ((20, Found.DUE), (6, None)):
+            day = (NOON - days * DAY).date()
+            args = {"member": self.member, "machine_id": self.machine.pk, "slot_key": "filter", "day": day}
+            already_done(**args, action=Action.WASH, found=found)
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="bristle-roller", action=Action.DE_HAIR)
+        tell_worth(member=self.member, machine_id=self.machine.pk, told=Told(), guarantee_until=(NOON + DAY).date())
+        log = self.client.get(self.machine_path("filters")).json()
+        told = [(line["day"], line["slot_name"], line["action"], line["found"], line["by"]) for line in log["lines"]]
+        days = [str((NOON - n * DAY).date()) for n in (6, 20)]
+        self.assertEqual(told, [(days[0], "Filter", "wash", None, "Ash"), (days[1], "Filter", "wash", "due", "Ash")])
+        self.assertEqual(log["guarantee_until"], str((NOON + DAY).date()))
+        self.assertIn(("Filter", "wash"), [(one["slot_name"], one["action"]) for one in log["coming"]])
+        lines = self.client.get(self.machine_path("filters.csv")).content.decode().splitlines()
+        self.assertEqual(lines[0], "date,machine,place,part,action,found before,person")
+        self.assertEqual(lines[2], f"{days[1]},Robot,Filter,Filter,wash,due,Ash")
+        self.assertEqual(self.client.get(f"/api/machines/{uuid4()}/filters").status_code, 404)
+
+    def test_a_name_that_a_spreadsheet_would_run_is_only_a_name_in_a_file(self):
+        rename_machine(member=self.member, machine_id=self.machine.pk, name="=SUM(A1)")
+        day = (NOON - DAY).date()
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="filter", action=Action.WASH, day=day)
+        lines = self.client.get(self.machine_path("filters.csv")).content.decode().splitlines()
+        self.assertIn(",'=SUM(A1),", lines[1])
 
     def machine_path(self, rest):
         return f"/api/machines/{self.machine.pk}/{rest}"

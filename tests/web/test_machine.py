@@ -21,6 +21,18 @@ class ThePage(BrowserTestCase):
     def test_opens_at_the_part_that_is_worst(self):
         expect(self.part).to_have_attribute("data-part", "rubber-roller")
 
+    def test_the_filter_log_has_all_of_them_and_what_is_next(self):
+        self.page.get_by_role("link", name=re.compile("^Filter log")).click()
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Filter log, Ground robot")
+        done = self.page.get_by_role("list", name="What was done").get_by_role("listitem")
+        self.assertGreater(done.count(), 14, "more than the machine's page shows")
+        expect(done.first).to_contain_text("2026")
+        expect(self.page.get_by_role("list", name="What comes next")).to_contain_text("wash")
+        with self.page.expect_download() as file:
+            self.page.get_by_role("link", name="As CSV").click()
+        self.assertEqual(file.value.suggested_filename, "filter-log.csv")
+        self.assert_accessible(self.page, "filter log")
+
     def test_shows_both_clocks_the_washes_and_the_spare(self):
         self.choose("filter")
         expect(self.part).to_contain_text("In the machine: Filter A, cleaned 2 times (2 washes).")

@@ -45,6 +45,7 @@
     '/shelf': wrap({ asyncComponent: () => import('./routes/Shelf.svelte') }),
     '/shelf/list/:horizon': wrap({ asyncComponent: () => import('./routes/ShelfList.svelte') }),
     '/wear/:id': wrap({ asyncComponent: () => import('./routes/Wear.svelte') }),
+    '/filters/:id': wrap({ asyncComponent: () => import('./routes/FilterLog.svelte') }),
     '/rack': wrap({ asyncComponent: () => import('./routes/Rack.svelte') }),
     '/labels': wrap({ asyncComponent: () => import('./routes/Labels.svelte') }),
     '/print/:id': wrap({ asyncComponent: () => import('./routes/PrintSheet.svelte') }),
@@ -59,7 +60,12 @@
   };
   const tabs = [
     { to: '/', name: 'Round', icon: ListChecks, at: (path: string) => path === '/' },
-    { to: '/machines', name: 'Machines', icon: Fan, at: (path: string) => /^\/(machines|wear)/.test(path) },
+    {
+      to: '/machines',
+      name: 'Machines',
+      icon: Fan,
+      at: (path: string) => /^\/(machines|wear|filters)/.test(path),
+    },
     { to: '/bench', name: 'Bench', icon: Wrench, at: (path: string) => path.startsWith('/bench') },
     { to: '/rack', name: 'Rack', icon: Droplets, at: (path: string) => path.startsWith('/rack') },
     { to: '/trace', name: 'Trace', icon: Search, at: (path: string) => path.startsWith('/trace') },

@@ -216,6 +216,7 @@
           slot={part.slot}
           today={page.today}
           mayWrite={session.mayWrite}
+          filters={`#/filters/${id}`}
         />
         <Notes
           machine_id={page.strip.id}

@@ -49,6 +49,11 @@ export function day(iso: string): string {
   return (far ? farDay() : nearDay()).format(at);
 }
 
+/** "Nov 12, 2026": a day on a record that is kept. */
+export function fullDay(iso: string): string {
+  return farDay().format(asDay(iso));
+}
+
 export function dayAndTime(iso: string, zone: string | undefined): string {
   return new Intl.DateTimeFormat(undefined, {
     weekday: 'short',

@@ -15,8 +15,15 @@
     slot,
     today,
     mayWrite,
-  }: { lines: Line[]; parts: Schemas['PartOut'][]; slot: string; today: string; mayWrite: boolean } =
-    $props();
+    filters,
+  }: {
+    lines: Line[];
+    parts: Schemas['PartOut'][];
+    slot: string;
+    today: string;
+    mayWrite: boolean;
+    filters: string;
+  } = $props();
 
   let all = $state(false);
   // A look stands there with what was found; that it was looked at needs no line of its own.
@@ -79,6 +86,9 @@
       </button>
     </div>
   </div>
+  {#if filters}
+    <p class="mb-2"><a class="link" href={filters}>Filter log: all of it, on paper or as CSV</a></p>
+  {/if}
   {#if shown.length === 0}
     <p class="soft">Nothing yet. What you do and find will stand here.</p>
   {:else}

@@ -1664,6 +1664,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/filters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Filters
+         * @description Each time a filter of a machine was cleaned or renewed, and what comes next.
+         */
+        get: operations["filters_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/filters.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Filters Csv
+         * @description The filter log as CSV, newest first.
+         */
+        get: operations["filters_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5650,6 +5690,64 @@ export interface components {
             minutes: number;
             /** Adds Years */
             adds_years: number;
+        };
+        /**
+         * FilterLineOut
+         * @description A filter that was cleaned or renewed, how it was found before if that was told, and by whom.
+         */
+        FilterLineOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Slot Name */
+            slot_name: string;
+            /** Item */
+            item: string;
+            action: components["schemas"]["Action"];
+            found: components["schemas"]["Found"] | null;
+            /** By */
+            by: string;
+        };
+        /**
+         * FilterLogOut
+         * @description The filter log of a machine, newest first, what comes next, and until when the machine is under guarantee.
+         */
+        FilterLogOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine */
+            machine: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Guarantee Until */
+            guarantee_until: string | null;
+            /** Lines */
+            lines: components["schemas"]["FilterLineOut"][];
+            /** Coming */
+            coming: components["schemas"]["FilterNextOut"][];
+        };
+        /**
+         * FilterNextOut
+         * @description What comes next at a filter, and when.
+         */
+        FilterNextOut: {
+            /** Slot Name */
+            slot_name: string;
+            action: components["schemas"]["Action"];
+            due: components["schemas"]["FullOut"] | null;
         };
     };
     responses: never;
@@ -9839,6 +9937,57 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problem"];
                 };
+            };
+        };
+    };
+    filters_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilterLogOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    filters_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

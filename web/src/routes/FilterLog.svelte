@@ -1,0 +1,108 @@
+<!-- The filter log of a machine, for the screen and on paper: what was done when and by whom, and what comes next. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+
+  import { ask, client, type Schemas } from '../lib/api/client';
+  import { type Load, loaded, PENDING } from '../lib/state/load';
+  import Trouble from '../lib/ui/Trouble.svelte';
+  import Waiting from '../lib/ui/Waiting.svelte';
+  import { fullDay, plural, when } from '../lib/words/format';
+  import { didWord, doWord, foundWords } from '../lib/words/tasks';
+
+  let { params }: { params: { id: string } } = $props();
+  const machine_id = untrack(() => params.id);
+  let load = $state.raw<Load<Schemas['FilterLogOut']>>(PENDING);
+
+  async function refresh() {
+    load = loaded(
+      await ask(client.GET('/api/machines/{machine_id}/filters', { params: { path: { machine_id } } })),
+    );
+  }
+  void refresh();
+
+  const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+  const found = (line: Schemas['FilterLineOut']) =>
+    line.found ? foundWords(line.action)[line.found] : 'not told';
+</script>
+
+<svelte:head><title>Filter log · Yperon</title></svelte:head>
+
+{#if load.status === 'pending'}
+  <Waiting what="Reading the log" />
+{:else if load.status === 'error'}
+  <div class="mx-auto max-w-xl p-6"><Trouble problem={load.problem} retry={() => void refresh()} /></div>
+{:else}
+  {@const log = load.data}
+  <article>
+    <p class="no-print flex flex-wrap gap-2">
+      <button class="btn btn-primary" onclick={() => print()}>Print</button>
+      <a class="btn" href={`/api/machines/${log.machine_id}/filters.csv`} download>As CSV</a>
+      <a class="btn btn-ghost" href={`#/machines/${log.machine_id}`}>Back to {log.machine}</a>
+    </p>
+    <h1>Filter log, {log.machine}</h1>
+    <p class="soft">
+      {log.lines.length ? plural(log.lines.length, 'record') : 'No record yet'}, read on {fullDay(log.today)}.
+      {log.guarantee_until ? `Under guarantee until ${fullDay(log.guarantee_until)}.` : ''}
+    </p>
+    <h2>What comes next</h2>
+    <ul aria-label="What comes next">
+      {#each log.coming as one (one.slot_name + one.action)}
+        <li>
+          <b>{one.slot_name}</b>
+          <span>{doWord(one.action)}</span>
+          <span>{capital(when(one.due, log.today))}</span>
+        </li>
+      {/each}
+    </ul>
+    <h2>What was done</h2>
+    {#if log.lines.length}
+      <ol aria-label="What was done">
+        {#each log.lines as line (line.entry_id)}
+          <li>
+            <b>{fullDay(line.day)}</b>
+            <span>{line.item} {didWord(line.action)}</span>
+            <span class="soft">found before: {found(line).toLowerCase()}</span>
+            <span class="soft">{line.by}</span>
+          </li>
+        {/each}
+      </ol>
+    {:else}
+      <p>Clean or renew a filter, at the bench or by “Already done”: each time stands here.</p>
+    {/if}
+  </article>
+{/if}
+
+<style>
+  article {
+    display: grid;
+    gap: 0.75rem;
+    max-width: 50rem;
+    margin-inline: auto;
+    padding: 1.25rem 1.25rem 5rem;
+  }
+  h1 {
+    font-size: 1.6rem;
+    font-weight: 800;
+  }
+  h2 {
+    margin-top: 0.75rem;
+    font-size: 1.15rem;
+    font-weight: 800;
+  }
+  li {
+    display: grid;
+    grid-template-columns: 8rem 1fr auto;
+    gap: 0.15rem 0.75rem;
+    padding-block: 0.4rem;
+    border-top: 1px solid var(--color-base-300);
+  }
+  ol li {
+    grid-template-columns: 8rem 1fr 1fr 5rem;
+  }
+  @media (max-width: 639px) {
+    li,
+    ol li {
+      grid-template-columns: 1fr auto;
+    }
+  }
+</style>
