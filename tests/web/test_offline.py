@@ -1,5 +1,6 @@
 """The bench without a connection: cut at every request, reloaded offline, signed out, and worked on by two."""
 
+import re
 from collections import Counter
 
 from django.contrib.sessions.models import Session
@@ -100,6 +101,30 @@ class NoConnection(CutCase):
         expect(self.page.get_by_role("heading", level=1)).to_have_text("Recorded. The clocks have moved.")
         self.assertEqual(self.status(), "finished")
         self.assertNotIn("side-brush", self.due_slots())
+
+    def test_the_shopping_list_is_there_in_the_shop_and_says_of_when_it_is(self):
+        self.keep_the_page()
+        for path, words in (("shelf", "Nothing needs ordering|Order"), ("shelf/list/90", "Shopping list")):
+            self.page.goto(f"/#/{path}")
+            expect(self.page.get_by_role("heading", level=1)).to_contain_text(re.compile(words))
+        needed = self.page.get_by_role("article").inner_text()
+        self.page.context.set_offline(True)
+        self.page.reload()
+        expect(self.page.get_by_role("status")).to_contain_text("No connection. This is as of")
+        for line in needed.splitlines()[3:]:
+            expect(self.page.get_by_role("article")).to_contain_text(line)
+        self.page.goto("/#/shelf")
+        expect(self.page.get_by_role("status").first).to_contain_text("No connection.")
+        row = self.page.locator('li[data-kind="Paper liner, Workshop tub"]')
+        row.get_by_role("button", name=re.compile("^More")).click()
+        expect(self.page.get_by_role("alert").first).to_be_visible()
+        expect(row.get_by_role("status")).to_have_text("0")
+        self.page.goto("/#/shelf/list/365")
+        expect(self.page.get_by_role("alert").first).to_be_visible()
+        self.page.context.set_offline(False)
+        self.page.reload()
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Shopping list")
+        expect(self.page.get_by_text("No connection.")).to_have_count(0)
 
     def test_an_ended_session_loses_nothing_and_sends_as_the_same_person(self):
         self.open_sheet(only="Charging contacts")

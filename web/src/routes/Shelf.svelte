@@ -6,6 +6,7 @@
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
   import { type Kind, ShelfState } from '../lib/state/shelf.svelte';
+  import AsOf from '../lib/ui/AsOf.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { plural, together } from '../lib/words/format';
@@ -81,6 +82,7 @@
     <div class="page">
       <header class="lead">
         <div class="min-w-0">
+          <AsOf since={stock.since} />
           <h1>{head}</h1>
           <p class="soft">
             By how your machines run. A bar is a year from today: full as long as what is there lasts, striped

@@ -3,6 +3,7 @@
   import { untrack } from 'svelte';
 
   import { ShelfState } from '../lib/state/shelf.svelte';
+  import AsOf from '../lib/ui/AsOf.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { because, money, orderBy } from '../lib/words/shelf';
@@ -36,6 +37,7 @@
       <button class="btn btn-primary" onclick={() => print()}>Print</button>
       <a class="btn btn-ghost" href="#/shelf">Back to the shelf</a>
     </p>
+    <AsOf since={stock.since} />
     <h1>Shopping list</h1>
     {#if best}
       <h2>To buy, {money(best.cost, found.currency)}{best.delivery ? ' with delivery' : ''}</h2>

@@ -4,6 +4,7 @@
 
   import { session } from '../lib/state/session.svelte';
   import { type Gauge, type Part, WearState } from '../lib/state/wear.svelte';
+  import AsOf from '../lib/ui/AsOf.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { day, figure, percent, plural, when } from '../lib/words/format';
@@ -48,6 +49,7 @@
   </div>
 {:else if data}
   <div class="page">
+    <AsOf since={wear.since} />
     <header>
       <p class="soft"><a class="link" href={`#/machines/${data.machine_id}`}>{data.machine}</a></p>
       <h1>

@@ -2,6 +2,7 @@ import { v4 as uuid } from 'uuid';
 
 import { type Answer, ask, client, type Problem, type Schemas } from '../api/client';
 import { house } from './house.svelte';
+import { askOrKept } from './kept';
 import { type Load, loaded, PENDING } from './load';
 import { notice } from './notice.svelte';
 
@@ -20,6 +21,8 @@ export const WASTES = [0, 0.34, 1];
 export class ShelfState {
   load = $state.raw<Load<Shelf>>(PENDING);
   ways = $state.raw<Load<Ways>>(PENDING);
+  /** When what is shown was got, where nothing is reached now. */
+  since = $state<string | null>(null);
   horizon = $state(90);
   /** Share of the parts bought that may be left unused. */
   waste = $state(WASTES[1]);
@@ -31,14 +34,16 @@ export class ShelfState {
   shelf = $derived(this.load.status === 'ok' ? this.load.data : null);
 
   async refresh(): Promise<void> {
-    this.load = loaded(await ask(client.GET('/api/shelf')));
+    const { answer, since } = await askOrKept('shelf', client.GET('/api/shelf'));
+    [this.load, this.since] = [loaded(answer), since];
   }
 
   /** What to buy for a span of time. */
   async findWays(horizon = this.horizon, waste = this.waste): Promise<void> {
     [this.horizon, this.waste, this.ways, this.asked] = [horizon, waste, PENDING, true];
-    const found = loaded(await ask(client.GET('/api/shelf/ways', { params: { query: { horizon, waste } } })));
-    if (this.horizon === horizon && this.waste === waste) this.ways = found;
+    const request = client.GET('/api/shelf/ways', { params: { query: { horizon, waste } } });
+    const { answer, since } = await askOrKept(`ways ${horizon} ${waste}`, request);
+    if (this.horizon === horizon && this.waste === waste) [this.ways, this.since] = [loaded(answer), since];
   }
 
   propose(): Promise<boolean> {
@@ -160,7 +165,7 @@ export class ShelfState {
       else notice.refused(answer.problem);
       return false;
     }
-    this.load = { status: 'ok', data: answer.data.shelf };
+    [this.load, this.since] = [{ status: 'ok', data: answer.data.shelf }, null];
     const entry_id = answer.data.entry_id;
     notice.done(text, entry_id ? () => this.undo(entry_id) : null);
     if (this.asked) void this.findWays();

@@ -1,4 +1,4 @@
-/** What this device keeps of its own: answers that are not sent yet, and the sheets they belong to. */
+/** What this device keeps of its own: answers that are not sent yet, the sheets they belong to, and pages to look at. */
 import { type DBSchema, openDB } from 'idb';
 
 import type { Schemas } from '../api/client';
@@ -22,13 +22,30 @@ export interface Waiting {
 interface Kept extends DBSchema {
   outbox: { key: number; value: Waiting };
   sheets: { key: string; value: { id: string; member: string; sheet: Schemas['SheetOut'] } };
+  pages: { key: [string, string]; value: Page };
+}
+
+/** What a page showed last to somebody on this device, to look at where nothing is reached. */
+export interface Page {
+  member: string;
+  name: string;
+  at: string;
+  data: unknown;
 }
 
 const open = () =>
-  openDB<Kept>('yperon', 1, {
-    upgrade(db) {
-      db.createObjectStore('outbox', { keyPath: 'number', autoIncrement: true });
-      db.createObjectStore('sheets', { keyPath: 'id' });
+  openDB<Kept>('yperon', 2, {
+    upgrade(db, before) {
+      if (before < 1) {
+        db.createObjectStore('outbox', { keyPath: 'number', autoIncrement: true });
+        db.createObjectStore('sheets', { keyPath: 'id' });
+      }
+      db.createObjectStore('pages', { keyPath: ['member', 'name'] });
+    },
+    /** Another tab has the older one open: let go, so that it can be brought up to date. */
+    blocking(_current, _wanted, event) {
+      (event.target as IDBDatabase).close();
+      opened = null;
     },
   });
 let opened: ReturnType<typeof open> | null = null;
@@ -53,6 +70,12 @@ export const store = {
   async sheet(member: string, id: string): Promise<Schemas['SheetOut'] | null> {
     const kept = await (await database()).get('sheets', id);
     return kept?.member === member ? kept.sheet : null;
+  },
+  async keepPage(page: Page): Promise<void> {
+    await (await database()).put('pages', page);
+  },
+  async page(member: string, name: string): Promise<Page | null> {
+    return (await (await database()).get('pages', [member, name])) ?? null;
   },
   async dropSheet(id: string): Promise<void> {
     await (await database()).delete('sheets', id);

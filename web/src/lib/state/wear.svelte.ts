@@ -1,5 +1,6 @@
 import { ask, client, type Schemas } from '../api/client';
 import { house } from './house.svelte';
+import { askOrKept } from './kept';
 import { type Load, loaded, PENDING } from './load';
 import { notice } from './notice.svelte';
 
@@ -10,12 +11,16 @@ export type Gauge = Schemas['GaugeOut'];
 export class WearState {
   load = $state.raw<Load<Schemas['WearsOut']>>(PENDING);
   busy = $state(false);
+  /** When what is shown was got, where nothing is reached now. */
+  since = $state<string | null>(null);
 
   constructor(readonly machine_id: string) {}
 
   async refresh(): Promise<void> {
     const params = { path: { machine_id: this.machine_id } };
-    this.load = loaded(await ask(client.GET('/api/machines/{machine_id}/wear', { params })));
+    const request = client.GET('/api/machines/{machine_id}/wear', { params });
+    const { answer, since } = await askOrKept(`wear ${this.machine_id}`, request);
+    [this.load, this.since] = [loaded(answer), since];
   }
 
   async measure(part: Part, gauge: Gauge, value: number, unit: string, day: string): Promise<boolean> {
@@ -28,7 +33,7 @@ export class WearState {
       notice.refused(answer.problem);
       return false;
     }
-    this.load = { status: 'ok', data: answer.data.wear };
+    [this.load, this.since] = [{ status: 'ok', data: answer.data.wear }, null];
     notice.done(`${part.name}: ${gauge.name.toLowerCase()} is noted.`, () => this.undo(answer.data.entry_id));
     return true;
   }
