@@ -62,6 +62,10 @@ class Override:
         require(bool(self.reason.strip()), "reason", repr(self.reason), "a reason in words")
 
 
+REPLACED = "replaced"
+"""The reason of a part that made room for a new one, where nobody told why."""
+
+
 @dataclass(frozen=True, slots=True)
 class Move:
     """One move of one item at an instant.

@@ -10,7 +10,7 @@ from uuid import UUID
 from care.bench.drying import Hanging
 from care.bench.steps import DONE, DRY, SKIP, UNSURE, WHY_GONE, Sheet, Step, StepKind, applies
 from care.errors import InvalidValue
-from care.items import Item, Move, MoveKind, move
+from care.items import REPLACED, Item, Move, MoveKind, move
 from care.kinds import Action, Found, Gone
 
 
@@ -167,7 +167,7 @@ def _handed_over(step: Step, answer: Answer, progress: Progress) -> None:
     assert step.item_id is not None
     assert step.action is not None
     back = step.new_item_id or step.item_id
-    middle = Move(MoveKind.RETIRE, answer.at, reason="replaced") if step.new_item_id else None
+    middle = Move(MoveKind.RETIRE, answer.at, reason=REPLACED) if step.new_item_id else None
     moves = [
         (step.item_id, Move(MoveKind.TAKE_OUT, answer.at)),
         (step.item_id, middle or Move(MoveKind.DRY_CLEAN, answer.at)),
@@ -209,7 +209,7 @@ def _fit(step: Step, answer: Answer) -> Moves:
 
 
 def _retire(step: Step, answer: Answer) -> Moves:
-    reason = answer.value if answer.value in WHY_GONE else "replaced"
+    reason = answer.value if answer.value in WHY_GONE else REPLACED
     return (Move(MoveKind.RETIRE, answer.at, reason=reason),)
 
 

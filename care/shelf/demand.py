@@ -24,6 +24,10 @@ SPREAD_SD = 0.25
 PACE_SD = 0.2
 """How far all lives of a place may be off together, in log space [-]: where the first part goes early, the next ones do
 so, too. Ours; none for plain dates."""
+BY_CHANCE = 0.03
+"""Share of parts that go by chance at any time of their life, broken or lost [-]. Ours; none for plain dates."""
+CHANCE_WEIGHT = 50
+"""So many parts that went say as much of it as `BY_CHANCE` does [-]. Ours."""
 SHORTEST_LIFE_DAYS = 2.0
 """No part is taken to be renewed more often than this [days]."""
 WIDER = 1.4
@@ -60,13 +64,28 @@ class Spread:
     p90: int
 
 
-class Demand:
-    """The needs of some places from `today` for `horizon_days`: days on which each is felt, in every future."""
+def chance_share(by_chance: int, gone: int) -> float:
+    """Share of parts that go by chance in a household where `by_chance` of `gone` parts did [-].
 
-    def __init__(self, renewals: Iterable[Renewal], *, today: date, horizon_days: int) -> None:
+    >>> chance_share(0, 0), round(chance_share(5, 50), 3)
+    (0.03, 0.065)
+    """
+    return (BY_CHANCE * CHANCE_WEIGHT + by_chance) / (CHANCE_WEIGHT + gone)
+
+
+class Demand:
+    """The needs of some places from `today` for `horizon_days`: days on which each is felt, in every future.
+
+    `by_chance` is the share of parts that go by chance at any time of their life [-].
+    """
+
+    def __init__(
+        self, renewals: Iterable[Renewal], *, today: date, horizon_days: int, by_chance: float = BY_CHANCE
+    ) -> None:
         require(1 <= horizon_days <= 3660, "horizon_days", horizon_days, "1 day to ten years")
-        self.today, self.horizon_days = today, horizon_days
-        each = [_needs(one, today, horizon_days) for one in renewals]
+        require(0 <= by_chance < 1, "by_chance", f"{by_chance:g}", "0 to 1")
+        self.today, self.horizon_days, self.by_chance = today, horizon_days, by_chance
+        each = [_needs(one, today, horizon_days, by_chance) for one in renewals]
         together = np.concatenate(each, axis=1) if each else np.full((DRAWS, 1), np.inf)
         self._days: Floats = np.sort(together, axis=1)
 
@@ -92,23 +111,29 @@ class Demand:
         return self.today + timedelta(days=int(day)) if day <= self.horizon_days else None
 
 
-def _needs(one: Renewal, today: date, horizon_days: int) -> Floats:
+def _needs(one: Renewal, today: date, horizon_days: int, by_chance: float) -> Floats:
     """Days from today of each need of a place: (future, need), infinite where it lies beyond the horizon."""
     if one.due is None:
         return np.full((DRAWS, 1), np.inf)
     rng = np.random.default_rng([SEED, one.machine_id.int % 2**32, *one.slot.encode()])
     z = _even_normal(rng)
-    first = _first(one.due, today, z)
+    sure = one.due.certain
+    first = np.floor(_first(one.due, today, z) * _cut_short(rng, (DRAWS,), 0.0 if sure else by_chance))
     if one.every_days is None:
         days = first[:, None]
     else:
         life = max(SHORTEST_LIFE_DAYS, one.every_days)
         most = ceil(horizon_days / life * 2) + 1
-        sure = 0.0 if one.due.certain else 1.0
         apart = rng.normal(0, SPREAD_SD, (DRAWS, most)) + PACE_SD * z[:, None]
-        lives = life * np.exp(sure * (apart - (SPREAD_SD**2 + PACE_SD**2) / 2))
+        lives = np.full_like(apart, life) if sure else life * np.exp(apart - (SPREAD_SD**2 + PACE_SD**2) / 2)
+        lives *= _cut_short(rng, lives.shape, 0.0 if sure else by_chance)
         days = np.concatenate([first[:, None], first[:, None] + lives.cumsum(axis=1)], axis=1)
     return np.where(days <= horizon_days, days, np.inf)
+
+
+def _cut_short(rng: np.random.Generator, shape: tuple[int, ...], by_chance: float) -> Floats:
+    """The share of each life that is lived: all of it, but for those that end by chance, at any time."""
+    return np.where(rng.random(shape) < by_chance, rng.random(shape), 1.0)
 
 
 def _even_normal(rng: np.random.Generator) -> Floats:

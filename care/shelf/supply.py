@@ -125,7 +125,8 @@ def _because(holding: Holding, demand: Demand, lead: Spread) -> Because:
         Because("needs_while_it_comes", needs),
         Because("first_short", first),
     )
-    return Because("supply", {"needed_a_year": round(demand.mean(365), 1)}, parts)
+    year: dict[str, Scalar] = {"needed_a_year": round(demand.mean(365), 1), "by_chance": round(demand.by_chance, 3)}
+    return Because("supply", year, parts)
 
 
 def to_buy(holding: Holding, demand: Demand, horizon_days: int) -> int:

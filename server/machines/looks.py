@@ -5,8 +5,8 @@ from collections.abc import Iterable
 from datetime import datetime, timedelta
 from uuid import UUID
 
-from care.items import MoveKind
-from care.kinds import WETTING, Action, Found
+from care.items import REPLACED, MoveKind
+from care.kinds import WETTING, Action, Found, Gone
 from care.units import Quantity
 from server.household.models import Member
 from server.logbook.services import standing
@@ -43,3 +43,10 @@ def why_gone(member: Member, item_ids: Iterable[UUID]) -> dict[UUID, str]:
     """Why parts went for good, those that did."""
     rows = Move.objects.of(member.household_id).filter(item__in=list(item_ids), kind=MoveKind.RETIRE)
     return dict(standing(rows).values_list("item_id", "reason"))
+
+
+def gone_by_chance(member: Member) -> tuple[int, int]:
+    """How many parts of the household went by chance, and of how many that were replaced, whyever."""
+    rows = Move.objects.of(member.household_id).filter(kind=MoveKind.RETIRE, reason__in=[*Gone, REPLACED])
+    reasons = list(standing(rows).values_list("reason", flat=True))
+    return sum(reason != REPLACED and Gone(reason).tells is None for reason in reasons), len(reasons)

@@ -11,7 +11,7 @@ from care.bench.drying import Hanging
 from care.due.counters import used_hours
 from care.due.learning import contradict
 from care.errors import InvalidValue, require
-from care.items import Move, MoveKind, Override
+from care.items import REPLACED, Move, MoveKind, Override
 from care.kinds import Action, Found, Gone, Meter, Slot
 from server.config import clock
 from server.config.problems import Conflict
@@ -133,7 +133,7 @@ def _moves_done(
         return _swapped(machine, slot, item, at)
     if action is Action.REPLACE:
         new = items.create_item(machine, slot=slot.key, part=slot.part, name=item.name)
-        old = [Move(MoveKind.TAKE_OUT, at), Move(MoveKind.RETIRE, at, reason=gone or "replaced")]
+        old = [Move(MoveKind.TAKE_OUT, at), Move(MoveKind.RETIRE, at, reason=gone or REPLACED)]
         return [*((item.pk, move) for move in old), *new_part(new.pk, machine, slot.key, at)]
     dries = slot.drying_of(action)
     if not slot.removable and dries is None:

@@ -21,6 +21,7 @@ from care.shelf import (
     Way,
     Weighed,
     best,
+    chance_share,
     cover,
     weigh,
 )
@@ -30,6 +31,7 @@ from server.config import clock
 from server.household.models import Member
 from server.household.services import answers_at, today_of
 from server.machines.drying import hours_to_dry
+from server.machines.looks import gone_by_chance
 from server.machines.renewals import Renewing
 from server.machines.standing import renewing
 from server.shelf import records
@@ -120,6 +122,7 @@ class _Look:
         self._sales = sales_of(self.kinds, self.lists)
         self._there = on_hand(member)
         self._coming = sum((one.missing for one in self.orders), Counter())
+        self._by_chance = chance_share(*gone_by_chance(member))
         self._dries: dict[str, float] = {}
 
     def at(self, key: UUID, part: SparePart) -> OnShelf:
@@ -135,7 +138,7 @@ class _Look:
             lead_days=usual.offer.lead_days if usual else USUAL_LEAD_DAYS,
         )
         far = self.horizon_days + KEEPS_DAYS
-        demand = Demand([one.renewal for one in places], today=self.today, horizon_days=far)
+        demand = Demand([one.renewal for one in places], today=self.today, horizon_days=far, by_chance=self._by_chance)
         wanted = to_buy(holding, demand, self.horizon_days)
         later = demand.count(far, 0.5) - demand.count(self.horizon_days, 0.5)
         return OnShelf(key, part, places, holding, cover(holding, demand), wanted, Need(wanted, max(0, later)), sales)

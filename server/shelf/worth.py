@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from uuid import UUID
 
-from care.due.upkeep import upkeep
+from care.due.upkeep import RunsEvery, if_it_ran, upkeep
 from care.kinds import WETTING, Action
 from care.shelf.lives import YEAR_DAYS, washes_a_year
 from care.shelf.worth import (
@@ -38,6 +38,15 @@ class Washable:
 
 
 @dataclass(frozen=True, slots=True)
+class RunOften:
+    """What a machine takes a year if it ran once in so many days: minutes, and its parts at known prices [cents]."""
+
+    days: int
+    minutes: float
+    parts_cost: int
+
+
+@dataclass(frozen=True, slots=True)
 class Worth:
     """What a machine costs a year, by what was told of it.
 
@@ -53,6 +62,8 @@ class Worth:
     washing: tuple[Washable, ...]
     saved: int
     currency: str
+    runs_a_week: float
+    often: tuple[RunOften, ...]
 
 
 def worth_of_machine(member: Member, machine_id: UUID) -> Worth:
@@ -63,18 +74,27 @@ def worth_of_machine(member: Member, machine_id: UUID) -> Worth:
     told, until = told_of(member, machine_id)
     mine = [(kind, place) for kind in on.kinds for place in kind.places if place.renewal.machine_id == machine_id]
     context, machine = state.context, state.machine
-    takes = upkeep(machine.archetype, machine.features, context.pace, context.loads.own(context.now), context.school)
+    at_work = (machine.archetype, machine.features, context.pace, context.loads.own(context.now), context.school)
+    going = keep_going(_used_up(mine, on, machine_id), upkeep(*at_work).minutes_a_year, told.hour_value)
     since = clock.now() - timedelta(days=YEAR_DAYS)
     return Worth(
         told=told,
         guarantee_until=until,
         under_guarantee=until is not None and until >= context.today,
         age_years=_age(state),
-        going=keep_going(_used_up(mine, on, machine_id), takes.minutes_a_year, told.hour_value),
+        going=going,
         washing=tuple(one for pair in mine if (one := _washable(state, *pair, told.hour_value)) is not None),
         saved=washed_since(member, machine_id, since),
         currency=on.currency,
+        runs_a_week=context.pace.runs_per_week,
+        often=tuple(_often(one, going) for one in if_it_ran(*at_work)),
     )
+
+
+def _often(one: RunsEvery, going: KeepGoing) -> RunOften:
+    prices = {part.name: part.price or 0 for part in going.parts}
+    cost = sum(count * prices.get(name, 0) for name, count in one.takes.uses_up.items())
+    return RunOften(one.days, one.takes.minutes_a_year, round(cost))
 
 
 def _age(state: MachineState) -> float:

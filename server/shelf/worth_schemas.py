@@ -4,6 +4,7 @@ from datetime import date
 
 from ninja import Schema
 
+from care.due.upkeep import WEEKS
 from care.shelf.worth import Repair, RepairOrReplace, Told
 from server.shelf.worth import Worth
 
@@ -66,8 +67,17 @@ class WashableOut(Schema):
     washing_pays: bool | None
 
 
+class RunOftenOut(Schema):
+    """What a machine takes if it ran once in so many days: minutes a week and a year, parts a year [cents]."""
+
+    days: int
+    minutes_a_week: float
+    minutes: float
+    parts_cost: int
+
+
 class WorthOut(Schema):
-    """What a machine costs a year."""
+    """What a machine costs a year, and what it would if it ran more or less often."""
 
     currency: str
     told: WorthToldIn
@@ -81,6 +91,8 @@ class WorthOut(Schema):
     unpriced: list[str]
     washing: list[WashableOut]
     saved: int
+    runs_a_week: float
+    often: list[RunOftenOut]
 
 
 def worth_out(worth: Worth) -> WorthOut:
@@ -117,6 +129,16 @@ def worth_out(worth: Worth) -> WorthOut:
             for one in worth.washing
         ],
         saved=worth.saved,
+        runs_a_week=round(worth.runs_a_week, 1),
+        often=[
+            RunOftenOut(
+                days=one.days,
+                minutes_a_week=round(one.minutes / WEEKS, 1),
+                minutes=round(one.minutes),
+                parts_cost=one.parts_cost,
+            )
+            for one in worth.often
+        ],
     )
 
 

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.due.effects import effects
-from care.due.upkeep import WEEKS, upkeep
+from care.due.upkeep import WEEKS, if_it_ran, upkeep
 from care.due.usage import Pace
 from care.errors import InvalidValue
 from care.household import DryingPlace, DustSource, Profile, check_area, held_against, load_of
@@ -96,6 +96,24 @@ class Upkeep(SimpleTestCase):
         self.assertAlmostEqual(told.minutes_a_run * told.runs_a_year, told.minutes_a_year)
         more = upkeep(ROBOT, frozenset(), Pace(10.0, 10.0), Load(), School.LABEL)
         self.assertGreater(more.minutes_a_week, told.minutes_a_week)
+
+    def test_run_less_often_it_takes_less_but_not_in_proportion(self):
+        """A quarter of the runs: dust and what ages stay, so more than a quarter of the minutes stays."""
+        daily, second, third, fourth = if_it_ran(ROBOT, frozenset(), Pace(5.0, 7.0), Load(), School.LABEL)
+        now = upkeep(ROBOT, frozenset(), Pace(5.0, 7.0), Load(), School.LABEL)
+        self.assertEqual((daily.days, daily.takes), (1, now))
+        minutes = [one.takes.minutes_a_year for one in (daily, second, third, fourth)]
+        self.assertEqual(minutes, sorted(minutes, reverse=True))
+        self.assertTrue(1 / 4 < minutes[3] / minutes[0] < 0.9, minutes)
+        self.assertEqual(if_it_ran(ROBOT, frozenset(), Pace(0.0, 0.0), Load(), School.LABEL), [])
+
+    def test_of_dirt_as_much_comes_in_however_often_it_runs_but_hair_winds_up_by_the_hour(self):
+        by_dust = rule(Action.WASH, Trigger(Meter.RUNS, 10, 10), moved_by=LoadKind.DUST)
+        by_hair = rule(Action.DE_HAIR, Trigger(Meter.RUNS, 10, 10), moved_by=LoadKind.HAIR)
+        for one, share in ((by_dust, 1.0), (by_hair, 0.25)):
+            kind = Archetype("k", "K", 1, "plug-out", "", 30, (Station("here", "bin", "here"),), (slot(one),))
+            daily, *_, fourth = if_it_ran(kind, frozenset(), Pace(5.0, 7.0), Load(), School.LABEL)
+            self.assertAlmostEqual(fourth.takes.minutes_a_year / daily.takes.minutes_a_year, share)
 
     def test_of_every_kind_is_told_and_of_one_that_never_runs_only_what_ages(self):
         for kind in BOOK.archetypes.values():

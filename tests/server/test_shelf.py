@@ -1,6 +1,7 @@
 """The shelf of a household: kinds and counts, price lists and shops, orders that come, parts that go into machines."""
 
 import json
+from datetime import timedelta
 from unittest import mock
 from uuid import uuid4
 
@@ -762,6 +763,21 @@ class WearOfParts(ShelfTestCase):
             *_, old = (w for w in wear.wear_of(self.member, self.machine.pk) if w.slot.key == "side-brush")
             with self.subTest(gone):
                 self.assertEqual((old.why_gone, self.life_found()), (gone, found))
+
+    def test_a_house_where_parts_break_orders_sooner(self):
+        self.keep(places=(Place(self.machine.pk, "side-brush"),), name="Side brush")
+        self.at(clock.now() + 40 * DAY)
+        self.replaced(gone=Gone.WORN)
+        before = self.kind()
+        for _ in range(8):
+            self.undo(self.replaced(gone=Gone.ACCIDENT))
+        self.assertEqual(self.kind().cover, before.cover, "what is undone says nothing")
+        for _ in range(8):
+            self.at(clock.now() + timedelta(minutes=1))
+            self.replaced(gone=Gone.ACCIDENT)
+        after = self.kind().cover
+        self.assertLess(after.order_by, before.cover.order_by)
+        self.assertAlmostEqual(after.because.values["by_chance"], (1.5 + 8) / (50 + 9), places=3)
 
     def test_a_reason_that_cannot_be_is_refused_and_nothing_replaced(self):
         with self.assertRaises(InvalidValue) as told:

@@ -1,6 +1,6 @@
 /** The shelf in words. */
 import type { Schemas } from '../api/client';
-import { day, daysBetween, plural, when } from './format';
+import { day, daysBetween, figure, plural, when } from './format';
 
 type Kind = Schemas['SparePartOut'];
 type Because = Schemas['BecauseOut'];
@@ -92,7 +92,8 @@ export function because(kind: Kind, today: string): string {
 }
 
 const WHY: Record<string, (v: Record<string, unknown>) => string> = {
-  supply: (v) => `About ${v.needed_a_year} a year are needed.`,
+  supply: (v) =>
+    `About ${v.needed_a_year} a year are needed; ${figure(Number(v.by_chance) * 100)} in 100 break or are lost before their time.`,
   there: (v) => `${v.on_hand} on the shelf${v.on_order ? `, ${v.on_order} on the way` : ''}.`,
   kept_back: (v) => {
     const parts = [

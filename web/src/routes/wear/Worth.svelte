@@ -17,6 +17,7 @@
   let repair = $state({ cost: '', minutes: 30, adds_years: 3 });
   const worth = $derived(costs.worth);
   const weighed = $derived(costs.weighed);
+  const ORDINAL: Record<number, string> = { 2: 'second', 3: 'third', 4: 'fourth' };
   const price = (cents: number) => money(cents, worth?.currency ?? '');
   const cents = (text: string | number) => Math.round(Number(text) * 100);
 
@@ -160,6 +161,29 @@
           </p>
         {/if}
       </div>
+      {#if worth.often.length}
+        <div>
+          <h3>How often to run it?</h3>
+          <ul aria-label="How often to run it">
+            <li>
+              <b>Now, {figure(worth.runs_a_week)} times a week:</b>
+              {minutesWords(worth.minutes)} a year
+            </li>
+            {#each worth.often as one (one.days)}
+              <li>
+                <b>{one.days === 1 ? 'Every day' : `Every ${ORDINAL[one.days] ?? ''} day`}:</b>
+                {minutesWords(one.minutes)} a year, {figure(one.minutes_a_week)} min a week{one.parts_cost
+                  ? `; parts ${price(one.parts_cost)} a year`
+                  : ''}
+              </li>
+            {/each}
+          </ul>
+          <p class="soft">
+            For as long each time as now. As much dust falls however often it runs, so the runs get dirtier:
+            that part of the work stays. Hair winds up by the hour, and some work is due by the calendar.
+          </p>
+        </div>
+      {/if}
       <div>
         <h3>Repair, or a new machine?</h3>
         {#if worth.told.price_new === null}
@@ -241,7 +265,7 @@
   }
   .columns {
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(min(19rem, 100%), 1fr));
+    grid-template-columns: repeat(auto-fit, minmax(min(24rem, 100%), 1fr));
     gap: 1.25rem 2rem;
   }
   .line {

@@ -5577,6 +5577,20 @@ export interface components {
             day?: string | null;
         };
         /**
+         * RunOftenOut
+         * @description What a machine takes if it ran once in so many days: minutes a week and a year, parts a year [cents].
+         */
+        RunOftenOut: {
+            /** Days */
+            days: number;
+            /** Minutes A Week */
+            minutes_a_week: number;
+            /** Minutes */
+            minutes: number;
+            /** Parts Cost */
+            parts_cost: number;
+        };
+        /**
          * UsedUpOut
          * @description A part that is used up: how many a year, what one costs and a year's.
          */
@@ -5616,7 +5630,7 @@ export interface components {
         };
         /**
          * WorthOut
-         * @description What a machine costs a year.
+         * @description What a machine costs a year, and what it would if it ran more or less often.
          */
         WorthOut: {
             /** Currency */
@@ -5642,6 +5656,10 @@ export interface components {
             washing: components["schemas"]["WashableOut"][];
             /** Saved */
             saved: number;
+            /** Runs A Week */
+            runs_a_week: number;
+            /** Often */
+            often: components["schemas"]["RunOftenOut"][];
         };
         /**
          * WorthToldIn
