@@ -11,7 +11,7 @@ from django.test.utils import CaptureQueriesContext
 
 from care.due.usage import weekly
 from care.errors import InvalidValue
-from care.kinds import Action, Found, Gone, Silence
+from care.kinds import Action, Found, Gone, LoadKind, Silence
 from care.model import Why
 from care.shelf import BadLines, Check, PartNumber, Place, SparePart, Supply
 from care.shelf.wear import Course
@@ -21,6 +21,7 @@ from server.bench.services import Given, Pick
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
+from server.household.services import more_load
 from server.logbook.services import undo
 from server.machines import work
 from server.machines.models import Inspection, Standing
@@ -867,3 +868,76 @@ class WhatItCosts(ShelfTestCase):
         self.at(NOON + 31 * DAY)
         self.assertEqual(buying.shelf(self.member).guarantees, {})
         self.assertFalse(self.worth().under_guarantee)
+
+
+class EveryKindOfContainer(ShelfTestCase):
+    """A dock's bin with a window, a plain bin told in fills, a canister's bag: all by the same few answers."""
+
+    def add(self, archetype, **more):
+        schedule = None if more else weekly(WEEKDAYS, 30, None, silence=Silence.RAN)
+        return add_machine(
+            member=self.member, machine_id=uuid4(), name=archetype, archetype=archetype, schedule=schedule, **more
+        ).pk
+
+    def only(self, machine_id):
+        [one] = dust.estimates(self.member, machine_id)
+        return one
+
+    def look(self, machine_id, found):
+        about = self.only(machine_id).action
+        slot = self.only(machine_id).slot.key
+        work.look(member=self.member, machine_id=machine_id, slot_key=slot, about=about, found=found)
+
+    def test_a_docks_bin_seen_half_full_through_its_window_after_two_weeks_is_full_after_about_four(self):
+        set_schedule(
+            member=self.member, machine_id=self.machine.pk, schedule=weekly(WEEKDAYS, 50, None, silence=Silence.RAN)
+        )
+        dock = self.add("dock-bin", serves=self.machine.pk)
+        for weeks in (2, 6, 10):  # emptied after each look
+            self.at(NOON + weeks * 7 * DAY)
+            self.look(dock, Found.LIGHT)
+            if weeks != 10:
+                self.at(NOON + (weeks + 2) * 7 * DAY)
+                slot = self.only(dock).slot.key
+                already_done(member=self.member, machine_id=dock, slot_key=slot, action=Action.EMPTY, found=Found.DUE)
+        found = self.only(dock)
+        self.assertAlmostEqual(found.filling.because.values["weeks_full"], 4, delta=0.6)
+        self.assertAlmostEqual(found.filling.share, 0.5, delta=0.1)
+        self.assertEqual(found.filling.rate.fillings, 2)
+
+    def test_a_plain_bin_of_so_many_fills_a_week_and_a_canisters_bag_at_the_same_dirt(self):
+        """0.5 L twice a week is 1 L a week: a bin of 0.5 L lasts 0.45 weeks, a bag of 3.5 L pressed twice 6.3 weeks."""
+        for archetype, volume, pressed, weeks in (("upright-belt", 0.5, 1.0, 0.45), ("canister-bagged", 3.5, 2.0, 6.3)):
+            machine = self.add(archetype)
+            size = dust.Size(volume, known_volume=0.5, known_weeks=0.5, pressed=pressed)
+            slot = self.only(machine).slot.key
+            dust.tell_size(member=self.member, machine_id=machine, slot=slot, size=size)
+            found = self.only(machine).filling
+            with self.subTest(archetype):
+                self.assertAlmostEqual(found.because.values["weeks_full"], weeks, places=1)
+                days = (found.full.p50 - NOON.date()).days
+                self.assertAlmostEqual(days / 7, weeks, delta=0.2)
+                self.assertTrue(found.full.p10 <= found.full.p50 <= found.full.p90)
+
+    def test_a_size_told_in_quarts_gallons_or_cups_is_the_same_container(self):
+        machine = self.add("canister-bagged")
+        slot = self.only(machine).slot.key
+        told = []
+        for volume, unit in ((3.785411784, "L"), (4, "qt"), (1, "gal"), (16, "cup")):
+            dust.tell_size(member=self.member, machine_id=machine, slot=slot, size=dust.Size(volume, unit))
+            told.append(self.only(machine).filling.because.values["capacity_l"])
+        self.assertEqual(told, [3.407] * 4)
+
+    def test_building_work_fills_it_sooner_while_it_lasts(self):
+        machine = self.add("canister-bagged")
+        before = self.only(machine).filling.full.p50
+        today = NOON.date()
+        more_load(
+            member=self.member,
+            kind=LoadKind.VOLUME,
+            level=1.0,
+            first=today,
+            last=today + 60 * DAY,
+            note="building work",
+        )
+        self.assertLess(self.only(machine).filling.full.p50, before)
