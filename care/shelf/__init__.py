@@ -1,7 +1,7 @@
 """Spare parts: what is on the shelf and fits, what will be needed when, what to buy, how parts wear, what they cost."""
 
 from care.shelf.buying import Need, Way, Weighed, best, weigh
-from care.shelf.demand import Demand, Renewal, Spread, chance_share
+from care.shelf.demand import Demand, Renewal, Spread, early_share
 from care.shelf.offers import BadLines, LineProblem, read_csv, read_json
 from care.shelf.stock import Check, Offer, PartNumber, Place, PriceList, SparePart
 from care.shelf.supply import Cover, Holding, Supply, cover
@@ -25,8 +25,8 @@ __all__ = [
     "Way",
     "Weighed",
     "best",
-    "chance_share",
     "cover",
+    "early_share",
     "read_csv",
     "read_json",
     "weigh",

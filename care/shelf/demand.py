@@ -28,6 +28,10 @@ BY_CHANCE = 0.03
 """Share of parts that go by chance at any time of their life, broken or lost [-]. Ours; none for plain dates."""
 CHANCE_WEIGHT = 50
 """So many parts that went say as much of it as `BY_CHANCE` does [-]. Ours."""
+POOR = 0.05
+"""Share of parts that wear out at any time of their life, whatever the usual one is [-]. Ours; none for plain dates."""
+EARLY = BY_CHANCE + POOR
+"""Share of parts that go before their time where a household told nothing of its own [-]."""
 SHORTEST_LIFE_DAYS = 2.0
 """No part is taken to be renewed more often than this [days]."""
 WIDER = 1.4
@@ -38,7 +42,9 @@ TODAY_DAYS = 0.5
 Z90 = NormalDist().inv_cdf(0.9)
 
 Floats = NDArray[np.float64]
-EVEN: Floats = np.array([NormalDist().inv_cdf((n + 0.5) / DRAWS) for n in range(DRAWS)])
+SHARES: Floats = (np.arange(DRAWS) + 0.5) / DRAWS
+"""Even shares from 0 to 1, one for each future."""
+EVEN: Floats = np.array([NormalDist().inv_cdf(share) for share in SHARES])
 """Even quantiles of the standard normal curve, one for each future."""
 
 
@@ -64,28 +70,26 @@ class Spread:
     p90: int
 
 
-def chance_share(by_chance: int, gone: int) -> float:
-    """Share of parts that go by chance in a household where `by_chance` of `gone` parts did [-].
+def early_share(by_chance: int, gone: int) -> float:
+    """Share of parts that go before their time in a household where `by_chance` of `gone` parts went by chance [-].
 
-    >>> chance_share(0, 0), round(chance_share(5, 50), 3)
-    (0.03, 0.065)
+    >>> early_share(0, 0), round(early_share(5, 50), 3)
+    (0.08, 0.115)
     """
-    return (BY_CHANCE * CHANCE_WEIGHT + by_chance) / (CHANCE_WEIGHT + gone)
+    return POOR + (BY_CHANCE * CHANCE_WEIGHT + by_chance) / (CHANCE_WEIGHT + gone)
 
 
 class Demand:
     """The needs of some places from `today` for `horizon_days`: days on which each is felt, in every future.
 
-    `by_chance` is the share of parts that go by chance at any time of their life [-].
+    `early` is the share of parts that go before their time, at any moment of their life [-].
     """
 
-    def __init__(
-        self, renewals: Iterable[Renewal], *, today: date, horizon_days: int, by_chance: float = BY_CHANCE
-    ) -> None:
+    def __init__(self, renewals: Iterable[Renewal], *, today: date, horizon_days: int, early: float = EARLY) -> None:
         require(1 <= horizon_days <= 3660, "horizon_days", horizon_days, "1 day to ten years")
-        require(0 <= by_chance < 1, "by_chance", f"{by_chance:g}", "0 to 1")
-        self.today, self.horizon_days, self.by_chance = today, horizon_days, by_chance
-        each = [_needs(one, today, horizon_days, by_chance) for one in renewals]
+        require(0 <= early < 1, "early", f"{early:g}", "0 to 1")
+        self.today, self.horizon_days, self.early = today, horizon_days, early
+        each = [_needs(one, today, horizon_days, early) for one in renewals]
         together = np.concatenate(each, axis=1) if each else np.full((DRAWS, 1), np.inf)
         self._days: Floats = np.sort(together, axis=1)
 
@@ -111,14 +115,14 @@ class Demand:
         return self.today + timedelta(days=int(day)) if day <= self.horizon_days else None
 
 
-def _needs(one: Renewal, today: date, horizon_days: int, by_chance: float) -> Floats:
+def _needs(one: Renewal, today: date, horizon_days: int, early: float) -> Floats:
     """Days from today of each need of a place: (future, need), infinite where it lies beyond the horizon."""
     if one.due is None:
         return np.full((DRAWS, 1), np.inf)
     rng = np.random.default_rng([SEED, one.machine_id.int % 2**32, *one.slot.encode()])
     z = _even_normal(rng)
     sure = one.due.certain
-    first = np.floor(_first(one.due, today, z) * _cut_short(rng, (DRAWS,), 0.0 if sure else by_chance))
+    first = np.floor(_first(one.due, today, z) * _cut_short(rng, 1, 0.0 if sure else early)[:, 0])
     if one.every_days is None:
         days = first[:, None]
     else:
@@ -126,14 +130,18 @@ def _needs(one: Renewal, today: date, horizon_days: int, by_chance: float) -> Fl
         most = ceil(horizon_days / life * 2) + 1
         apart = rng.normal(0, SPREAD_SD, (DRAWS, most)) + PACE_SD * z[:, None]
         lives = np.full_like(apart, life) if sure else life * np.exp(apart - (SPREAD_SD**2 + PACE_SD**2) / 2)
-        lives *= _cut_short(rng, lives.shape, 0.0 if sure else by_chance)
+        lives *= _cut_short(rng, most, 0.0 if sure else early)
         days = np.concatenate([first[:, None], first[:, None] + lives.cumsum(axis=1)], axis=1)
     return np.where(days <= horizon_days, days, np.inf)
 
 
-def _cut_short(rng: np.random.Generator, shape: tuple[int, ...], by_chance: float) -> Floats:
-    """The share of each life that is lived: all of it, but for those that end by chance, at any time."""
-    return np.where(rng.random(shape) < by_chance, rng.random(shape), 1.0)
+def _cut_short(rng: np.random.Generator, count: int, early: float) -> Floats:
+    """The share of each life that is lived, (future, life): all of it, but for those that end early, at any time.
+
+    Just as many futures as `early` says, evenly spread over the life: 2 of 100 futures decide when to order.
+    """
+    even = rng.permuted(np.repeat(SHARES[:, None], count, axis=1), axis=0)
+    return np.minimum(1.0, even / early) if early else np.ones((DRAWS, count))
 
 
 def _even_normal(rng: np.random.Generator) -> Floats:

@@ -125,7 +125,7 @@ def _because(holding: Holding, demand: Demand, lead: Spread) -> Because:
         Because("needs_while_it_comes", needs),
         Because("first_short", first),
     )
-    year: dict[str, Scalar] = {"needed_a_year": round(demand.mean(365), 1), "by_chance": round(demand.by_chance, 3)}
+    year: dict[str, Scalar] = {"needed_a_year": round(demand.mean(365), 1), "early": round(demand.early, 3)}
     return Because("supply", year, parts)
 
 

@@ -9,12 +9,13 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from care.bench.rotation import gap_h
+from care.book import load_book
 from care.due.upkeep import times_a_year
 from care.items import State
 from care.kinds import Action, Slot
 from care.model import DueState, Level
 from care.shelf.demand import Renewal
-from care.shelf.lives import YEAR_DAYS, anywhere, renewal, washes_a_year
+from care.shelf.lives import YEAR_DAYS, anywhere, calling_for_new, renewal, washes_a_year
 from server.machines.state import MachineState
 
 
@@ -33,7 +34,10 @@ class Turns:
 
 @dataclass(frozen=True, slots=True)
 class Renewing:
-    """A place that is renewed: the part in it, how it stands, what is coming, and whether sets take turns there."""
+    """A place that is renewed: the part in it, how it stands, what is coming, and whether sets take turns there.
+
+    `faults` are those that a new part puts right.
+    """
 
     machine_name: str
     slot_name: str
@@ -42,6 +46,7 @@ class Renewing:
     level: Level
     renewal: Renewal
     turns: Turns | None = None
+    faults: tuple[str, ...] = ()
 
 
 _stored: TypeAdapter[Renewing] = TypeAdapter(Renewing)
@@ -67,7 +72,7 @@ def _renewing(state: MachineState, due: DueState) -> Renewing:
     slot = machine.archetype.slot(due.slot)
     item = state.items[due.item_id].name if due.item_id else slot.name
     coming = renewal(machine.id, due, machine.archetype, state.context.pace, _washes(state, slot))
-    return Renewing(machine.name, slot.name, slot.part, item, due.level, coming, turns_of(state, slot))
+    return _place(state, slot, item, due.level, coming)
 
 
 def _empty(state: MachineState, slot: Slot) -> Renewing:
@@ -76,7 +81,12 @@ def _empty(state: MachineState, slot: Slot) -> Renewing:
     load = context.loads.own(context.now)
     often = times_a_year(slot, Action.REPLACE, machine.archetype, context.pace, load, context.school)
     coming = anywhere(machine.id, slot.key, YEAR_DAYS / often if often else None, today=context.today)
-    return Renewing(machine.name, slot.name, slot.part, slot.name, Level.MISSING, coming, turns_of(state, slot))
+    return _place(state, slot, slot.name, Level.MISSING, coming)
+
+
+def _place(state: MachineState, slot: Slot, item: str, level: Level, coming: Renewal) -> Renewing:
+    faults = calling_for_new(slot, load_book().faults.faults)
+    return Renewing(state.machine.name, slot.name, slot.part, item, level, coming, turns_of(state, slot), faults)
 
 
 def _washes(state: MachineState, slot: Slot) -> float:

@@ -21,8 +21,8 @@ from care.shelf import (
     Way,
     Weighed,
     best,
-    chance_share,
     cover,
+    early_share,
     weigh,
 )
 from care.shelf.buying import not_sold
@@ -122,7 +122,7 @@ class _Look:
         self._sales = sales_of(self.kinds, self.lists)
         self._there = on_hand(member)
         self._coming = sum((one.missing for one in self.orders), Counter())
-        self._by_chance = chance_share(*gone_by_chance(member))
+        self._early = early_share(*gone_by_chance(member))
         self._dries: dict[str, float] = {}
 
     def at(self, key: UUID, part: SparePart) -> OnShelf:
@@ -138,7 +138,7 @@ class _Look:
             lead_days=usual.offer.lead_days if usual else USUAL_LEAD_DAYS,
         )
         far = self.horizon_days + KEEPS_DAYS
-        demand = Demand([one.renewal for one in places], today=self.today, horizon_days=far, by_chance=self._by_chance)
+        demand = Demand([one.renewal for one in places], today=self.today, horizon_days=far, early=self._early)
         wanted = to_buy(holding, demand, self.horizon_days)
         later = demand.count(far, 0.5) - demand.count(self.horizon_days, 0.5)
         return OnShelf(key, part, places, holding, cover(holding, demand), wanted, Need(wanted, max(0, later)), sales)

@@ -151,7 +151,10 @@ class SaleOut(Schema):
 
 
 class SparePartOut(Schema):
-    """A kind of part: what is there, how it stands and why, what to buy for the horizon."""
+    """A kind of part: what is there, how it stands and why, what to buy for the horizon.
+
+    `faults` are those that a new one puts right.
+    """
 
     id: UUID
     name: str
@@ -164,6 +167,7 @@ class SparePartOut(Schema):
     lead_days: int
     supply: Supply
     guarantee_until: date | None
+    faults: list[str]
     short_of: int
     short: ShortOut | None
     order_by: date | None
@@ -312,6 +316,7 @@ def _kind(kind: OnShelf, on: Shelf) -> SparePartOut:
         lead_days=holding.lead_days,
         supply=cover.supply,
         guarantee_until=max(until, default=None),
+        faults=list(dict.fromkeys(fault for one in kind.places for fault in one.faults)),
         short_of=cover.short_of,
         short=ShortOut(p10=short.p10, p50=short.p50, p90=short.p90, certain=short.certain) if short else None,
         order_by=cover.order_by,

@@ -23,8 +23,8 @@ from care.shelf import (
     SparePart,
     Supply,
     best,
-    chance_share,
     cover,
+    early_share,
     read_csv,
     read_json,
     weigh,
@@ -45,9 +45,9 @@ def plain(days):
     return DueDate(on(days), on(days), on(days), certain=True)
 
 
-def demand(*renewals, horizon=365, by_chance=0.03):
+def demand(*renewals, horizon=365, early=0.08):
     made = [Renewal(MACHINE, f"slot {n}", due, every) for n, (due, every) in enumerate(renewals)]
-    return Demand(made, today=TODAY, horizon_days=horizon, by_chance=by_chance)
+    return Demand(made, today=TODAY, horizon_days=horizon, early=early)
 
 
 class WhenNeeded(SimpleTestCase):
@@ -58,30 +58,30 @@ class WhenNeeded(SimpleTestCase):
         self.assertIsNone(needs.nth(6, 0.5))
 
     def test_a_band_is_met_at_its_ends(self):
-        needs = demand((DueDate(on(20), on(40), on(80)), None), by_chance=0)
+        needs = demand((DueDate(on(20), on(40), on(80)), None), early=0)
         for share, days in ((0.1, 20 / 2**0.4), (0.5, 40), (0.9, 80 * 2**0.4)):  # 1.4 times as wide as said
             found = needs.nth(1, share)
             self.assertAlmostEqual((found - TODAY).days, days, delta=1.5)
 
-    def test_parts_that_go_by_chance_bring_the_early_needs_forward_and_leave_the_middle(self):
+    def test_parts_that_go_before_their_time_bring_the_early_needs_forward_and_leave_the_middle(self):
         band = DueDate(on(250), on(300), on(360))
         days = {
-            chance: [(demand((band, None), by_chance=chance).nth(1, share) - TODAY).days for share in (0.02, 0.5)]
-            for chance in (0.0, 0.03, 0.1)
+            early: [(demand((band, None), early=early).nth(1, share) - TODAY).days for share in (0.02, 0.5)]
+            for early in (0.0, 0.03, 0.1)
         }
         self.assertGreater(days[0.0][0], days[0.03][0])
         self.assertAlmostEqual(days[0.1][0], 300 * 0.02 / 0.1, delta=45)  # spread evenly over its life
         self.assertAlmostEqual(days[0.1][1], days[0.0][1], delta=15)
 
     def test_a_plain_date_is_moved_by_no_chance(self):
-        self.assertEqual(demand((plain(30), 90), by_chance=0.5).nth(1, 0.02), on(30))
+        self.assertEqual(demand((plain(30), 90), early=0.5).nth(1, 0.02), on(30))
         with self.assertRaises(InvalidValue):
-            demand((plain(30), 90), by_chance=1.0)
+            demand((plain(30), 90), early=1.0)
 
     def test_what_a_household_told_of_its_parts_moves_the_share_that_goes_by_chance(self):
-        self.assertEqual(chance_share(0, 0), 0.03)
-        self.assertLess(chance_share(0, 50), 0.03)
-        self.assertAlmostEqual(chance_share(20, 100), 21.5 / 150)
+        self.assertEqual(early_share(0, 0), 0.08)
+        self.assertEqual(early_share(0, 50), 0.05 + 0.015)
+        self.assertAlmostEqual(early_share(20, 100), 0.05 + 21.5 / 150)
 
     def test_what_nobody_can_foresee_is_never_needed(self):
         self.assertEqual(demand((None, None)).count(365, 0.98), 0)
@@ -109,8 +109,8 @@ class WhenToOrder(SimpleTestCase):
         self.assertEqual(cover(Holding(0, lead_days=7), demand((plain(30), 60))).order_by, on(23))
 
     def test_it_goes_by_the_early_needs_not_by_the_middle(self):
-        found = cover(Holding(0, lead_days=5), demand((DueDate(on(20), on(40), on(60)), None)))
-        self.assertLess(found.order_by, on(20 - 5))
+        found = cover(Holding(0, lead_days=5), demand((DueDate(on(40), on(60), on(90)), None)))
+        self.assertLess(found.order_by, on(40 - 5))
         self.assertEqual(found.supply, Supply.SOON)
 
     def test_what_is_wanted_now_and_is_not_there_waits(self):

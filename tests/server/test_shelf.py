@@ -778,7 +778,7 @@ class WearOfParts(ShelfTestCase):
             self.replaced(gone=Gone.ACCIDENT)
         after = self.kind().cover
         self.assertLess(after.order_by, before.cover.order_by)
-        self.assertAlmostEqual(after.because.values["by_chance"], (1.5 + 8) / (50 + 9), places=3)
+        self.assertAlmostEqual(after.because.values["early"], 0.05 + (1.5 + 8) / (50 + 9), places=3)
 
     def test_a_reason_that_cannot_be_is_refused_and_nothing_replaced(self):
         with self.assertRaises(InvalidValue) as told:

@@ -93,7 +93,7 @@ export function because(kind: Kind, today: string): string {
 
 const WHY: Record<string, (v: Record<string, unknown>) => string> = {
   supply: (v) =>
-    `About ${v.needed_a_year} a year are needed; ${figure(Number(v.by_chance) * 100)} in 100 break or are lost before their time.`,
+    `About ${v.needed_a_year} a year are needed; ${figure(Number(v.early) * 100)} in 100 break, are lost or wear out long before their time.`,
   there: (v) => `${v.on_hand} on the shelf${v.on_order ? `, ${v.on_order} on the way` : ''}.`,
   kept_back: (v) => {
     const parts = [

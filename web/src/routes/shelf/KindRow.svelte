@@ -93,6 +93,9 @@
           </p>
         {/each}
       </div>
+      {#if kind.faults.length}
+        <p><b>A new one puts right:</b> {kind.faults.map((one) => one.toLowerCase()).join('; ')}.</p>
+      {/if}
       <div>
         <h3>Numbers and offers</h3>
         {#each kind.numbers as number (number.number)}

@@ -4939,6 +4939,8 @@ export interface components {
         /**
          * SparePartOut
          * @description A kind of part: what is there, how it stands and why, what to buy for the horizon.
+         *
+         *     `faults` are those that a new one puts right.
          */
         SparePartOut: {
             /**
@@ -4965,6 +4967,8 @@ export interface components {
             supply: components["schemas"]["Supply"];
             /** Guarantee Until */
             guarantee_until: string | null;
+            /** Faults */
+            faults: string[];
             /** Short Of */
             short_of: number;
             short: components["schemas"]["ShortOut"] | null;
