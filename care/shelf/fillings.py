@@ -15,6 +15,8 @@ EMPTYING = (Action.REPLACE, Action.EMPTY)
 """What empties a bag or bin."""
 SAME_WORK = timedelta(hours=12)
 """An emptying so soon after a look was done because of it. Ours."""
+LOGGED = 10
+"""How many fillings are held against what was expected of them. Ours."""
 LATELY = 4
 """How many fillings tell how well they are foreseen. Ours."""
 
@@ -89,9 +91,10 @@ class Filled:
 
 
 def log(past: Past, context: Context, guess: Rate, container: Container) -> list[Filled]:
-    """Each filling against what was expected of it, oldest first: where it was found fuller or emptier teaches."""
-    made, known, start = [], _seen(past, context), past.first
-    for end in past.emptied:
+    """The last fillings, each against what was expected of it, oldest first: what they were found like teaches."""
+    made, known, times = [], _seen(past, context), [past.first, *past.emptied][-LOGGED - 1 :]
+    start = times[0]
+    for end in times[1:]:
         if end <= start:
             continue
         before = [one for at, one in known if at <= start]

@@ -53,7 +53,7 @@ class WearOnScreen(BrowserTestCase):
         expect(brush).to_contain_text("0.16 in of 0.39 in")
         brush.get_by_role("button", name=re.compile("^Measure: Bristles bent")).click()
         dialog = self.page.get_by_role("dialog")
-        dialog.get_by_label("Figure in in").fill("0.2")
+        dialog.get_by_label("Figure in inches").fill("0.2")
         dialog.get_by_role("button", name="mm", exact=True).click()
         dialog.get_by_label("Figure in mm").fill("6")
         dialog.get_by_role("button", name="Note it").click()

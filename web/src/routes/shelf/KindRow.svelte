@@ -4,7 +4,7 @@
   import type { Schemas } from '../../lib/api/client';
   import type { Kind, ShelfState } from '../../lib/state/shelf.svelte';
   import Stepper from '../../lib/ui/Stepper.svelte';
-  import { day, plural, when } from '../../lib/words/format';
+  import { fullDay, plural, when } from '../../lib/words/format';
   import { arithmetic, because, CHECK, money, orderBy, TONE } from '../../lib/words/shelf';
   import LastsBar from './LastsBar.svelte';
   import Moves from './Moves.svelte';
@@ -117,7 +117,7 @@
         {#if flagged}
           <p class="mind">
             <b>Mind:</b> another maker’s part may end the guarantee{kind.guarantee_until
-              ? `, which runs until ${day(kind.guarantee_until)}`
+              ? `, which runs until ${fullDay(kind.guarantee_until)}`
               : '. You keep by the label'}: read its terms first.
           </p>
         {/if}

@@ -46,7 +46,7 @@
     {:else}
       <div class="flex flex-wrap items-end gap-2">
         <label class="grid gap-1"
-          >Figure{gauge.scale === 'count' ? '' : ` in ${unit}`}
+          >Figure{gauge.scale === 'count' ? '' : ` in ${unit === 'in' ? 'inches' : unit}`}
           <input
             class="input w-40"
             type="number"

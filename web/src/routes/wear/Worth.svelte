@@ -5,7 +5,7 @@
   import { session } from '../../lib/state/session.svelte';
   import { WorthState } from '../../lib/state/worth.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
-  import { day, figure, minutesWords, plural } from '../../lib/words/format';
+  import { figure, fullDay, minutesWords, plural } from '../../lib/words/format';
   import { money } from '../../lib/words/shelf';
 
   let { machine_id }: { machine_id: string } = $props();
@@ -102,8 +102,8 @@
     {/if}
     {#if worth.under_guarantee && worth.told.guarantee_until}
       <p class="mind">
-        <b>Under guarantee until {day(worth.told.guarantee_until)}.</b> Opening what is screwed, or another maker’s
-        part, may end it: its terms come first.
+        <b>Under guarantee until {fullDay(worth.told.guarantee_until)}.</b> Opening what is screwed, or another
+        maker’s part, may end it: its terms come first.
       </p>
     {/if}
     {#if costs.problem}<Trouble problem={costs.problem} />{/if}
