@@ -9,7 +9,7 @@ from uuid import UUID, uuid4
 
 from care.bench.drying import Hanging
 from care.due.usage import Schedule
-from care.kinds import Action, Found
+from care.kinds import Action, Found, Gone
 from care.model import Provenance
 from server.bench.services import Given, Pick, SheetState, answer, finish, open_sheet
 from server.config import clock
@@ -139,7 +139,8 @@ class Story:
         *,
         days_later: int = 0,
     ) -> Event:
-        """A task done without a sheet; told some days later."""
+        """A task done without a sheet; told some days later. What was found worn and replaced went because of that."""
+        worn = action is Action.REPLACE and found in (Found.DUE, Found.OVERDUE)
 
         def call() -> object:
             return already_done(
@@ -149,6 +150,7 @@ class Story:
                 action=action,
                 day=self.day(days_ago),
                 found=found,
+                gone=Gone.WORN if worn else None,
             )
 
         return Event(self.when(days_ago - days_later, hour), f"{machine} {slot} {action}", call)

@@ -47,6 +47,11 @@ class DueOut(Schema):
     certain: bool
 
 
+def due_out(due: core.DueDate | None) -> DueOut | None:
+    """An expectation, if there is one."""
+    return DueOut(p10=due.p10, p50=due.p50, p90=due.p90, certain=due.certain) if due else None
+
+
 class StateOut(Schema):
     """How one rule of one part stands."""
 

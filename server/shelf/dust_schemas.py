@@ -6,11 +6,10 @@ from uuid import UUID
 from ninja import Schema
 
 from care.kinds import Action, Found
-from care.model import DueDate
 from care.shelf import Check
 from care.shelf.dust import in_unit
 from care.shelf.fillings import Filled, usual_miss
-from server.machines.schemas import BecauseOut, because_out
+from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.dust import BagPrice, Estimate, Size
 
 
@@ -27,20 +26,6 @@ class SizeIn(Schema):
     def size(self) -> Size:
         """As the services take it."""
         return Size(**self.model_dump())
-
-
-class FullOut(Schema):
-    """When it is expected to be full."""
-
-    p10: date
-    p50: date
-    p90: date
-    certain: bool
-
-
-def full_out(due: DueDate | None) -> FullOut | None:
-    """An expected day with its band, if there is one."""
-    return FullOut(p10=due.p10, p50=due.p50, p90=due.p90, certain=due.certain) if due else None
 
 
 class FilledOut(Schema):
@@ -89,7 +74,7 @@ class DustOut(Schema):
     per_week_low: float | None
     per_week_high: float | None
     fillings: int
-    full: FullOut | None
+    full: DueOut | None
     because: BecauseOut | None
     log: list[FilledOut]
     missed: float | None
@@ -120,7 +105,7 @@ def dust_out(one: Estimate, zone: tzinfo) -> DustOut:
         per_week_low=_a_week(rate.quantile(0.1), one) if rate else None,
         per_week_high=_a_week(rate.quantile(0.9), one) if rate else None,
         fillings=rate.fillings if rate else 0,
-        full=full_out(found.full) if found else None,
+        full=due_out(found.full) if found else None,
         because=because_out(found.because) if found else None,
         log=[_filled(filled, zone) for filled in one.log],
         missed=round(miss, 3) if (miss := usual_miss(one.log)) is not None else None,

@@ -7,7 +7,7 @@ from ninja import Schema
 
 from care.kinds import Action, Found
 from server.machines.filterlog import FilterLog
-from server.shelf.dust_schemas import FullOut, full_out
+from server.machines.schemas import DueOut, due_out
 
 
 class FilterLineOut(Schema):
@@ -27,7 +27,7 @@ class FilterNextOut(Schema):
 
     slot_name: str
     action: Action
-    due: FullOut | None
+    due: DueOut | None
 
 
 class FilterLogOut(Schema):
@@ -49,5 +49,5 @@ def filter_log_out(log: FilterLog, machine_id: UUID, today: date, guarantee_unti
         today=today,
         guarantee_until=guarantee_until,
         lines=[FilterLineOut(**{key: getattr(line, key) for key in FilterLineOut.model_fields}) for line in log.lines],
-        coming=[FilterNextOut(slot_name=one.slot_name, action=one.action, due=full_out(one.due)) for one in log.coming],
+        coming=[FilterNextOut(slot_name=one.slot_name, action=one.action, due=due_out(one.due)) for one in log.coming],
     )

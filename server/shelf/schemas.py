@@ -10,7 +10,7 @@ from pydantic import Field
 
 from care.shelf import Check, PartNumber, Place, SparePart, Spread, Supply
 from server.machines.renewals import Renewing
-from server.machines.schemas import BecauseOut, because_out
+from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.buying import OnShelf, Shelf
 from server.shelf.models import Movement
 from server.shelf.orders import Line
@@ -127,15 +127,6 @@ class PartPlaceOut(Schema):
     turns_have: int | None
 
 
-class ShortOut(Schema):
-    """When one would be lacking."""
-
-    p10: date
-    p50: date
-    p90: date
-    certain: bool
-
-
 class SaleOut(Schema):
     """An offer for a part: price in cents, what is in it by kind, what of it fits nothing here."""
 
@@ -169,7 +160,7 @@ class SparePartOut(Schema):
     guarantee_until: date | None
     faults: list[str]
     short_of: int
-    short: ShortOut | None
+    short: DueOut | None
     order_by: date | None
     lead: SpreadOut
     year: SpreadOut
@@ -302,7 +293,6 @@ def _sale(sale: Sale) -> SaleOut:
 
 def _kind(kind: OnShelf, on: Shelf) -> SparePartOut:
     part, holding, cover = kind.part, kind.holding, kind.cover
-    short = cover.short
     until = [day for p in kind.places if (day := on.guarantees.get(p.renewal.machine_id)) is not None]
     return SparePartOut(
         id=kind.id,
@@ -318,7 +308,7 @@ def _kind(kind: OnShelf, on: Shelf) -> SparePartOut:
         guarantee_until=max(until, default=None),
         faults=list(dict.fromkeys(fault for one in kind.places for fault in one.faults)),
         short_of=cover.short_of,
-        short=ShortOut(p10=short.p10, p50=short.p50, p90=short.p90, certain=short.certain) if short else None,
+        short=due_out(cover.short),
         order_by=cover.order_by,
         lead=_spread(cover.lead),
         year=_spread(cover.year),

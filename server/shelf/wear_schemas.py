@@ -9,8 +9,7 @@ from care.items import State
 from care.kinds import Found, Meter
 from care.measures import Scale
 from care.shelf.wear import Course
-from server.machines.schemas import BecauseOut, because_out
-from server.shelf.dust_schemas import FullOut, full_out
+from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.wear import Gauge, Wear
 
 
@@ -47,7 +46,7 @@ class GaugeOut(Schema):
     limit: float | None
     at_zero: float | None
     per_hour: float | None
-    reaches: FullOut | None
+    reaches: DueOut | None
     because: BecauseOut | None
 
 
@@ -77,7 +76,7 @@ class WearOut(Schema):
     found: list[WearFoundOut]
     gauges: list[GaugeOut]
     life: float | None
-    life_due: FullOut | None
+    life_due: DueOut | None
     recovers_no_more: bool
     recovery_first: float | None
     recovery_lately: float | None
@@ -118,7 +117,7 @@ def _gauge(gauge: Gauge) -> GaugeOut:
         limit=found.limit if found else measure.limit,
         at_zero=found.at_zero if found else None,
         per_hour=found.per_hour if found else None,
-        reaches=full_out(found.reaches) if found else None,
+        reaches=due_out(found.reaches) if found else None,
         because=because_out(found.because) if found else None,
     )
 
@@ -142,7 +141,7 @@ def wear_out(wear: Wear) -> WearOut:
         found=[WearFoundOut(day=day, found=found) for day, found in wear.found],
         gauges=[_gauge(one) for one in wear.gauges],
         life=round(wear.life.share, 3) if wear.life and counted else None,
-        life_due=full_out(wear.life.due) if wear.life else None,
+        life_due=due_out(wear.life.due) if wear.life else None,
         recovers_no_more=bool(back and back.falling),
         recovery_first=back.first if back else None,
         recovery_lately=round(back.lately, 1) if back else None,

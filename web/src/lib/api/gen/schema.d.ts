@@ -4914,29 +4914,6 @@ export interface components {
             lists: components["schemas"]["ListOut"][];
         };
         /**
-         * ShortOut
-         * @description When one would be lacking.
-         */
-        ShortOut: {
-            /**
-             * P10
-             * Format: date
-             */
-            p10: string;
-            /**
-             * P50
-             * Format: date
-             */
-            p50: string;
-            /**
-             * P90
-             * Format: date
-             */
-            p90: string;
-            /** Certain */
-            certain: boolean;
-        };
-        /**
          * SparePartOut
          * @description A kind of part: what is there, how it stands and why, what to buy for the horizon.
          *
@@ -4971,7 +4948,7 @@ export interface components {
             faults: string[];
             /** Short Of */
             short_of: number;
-            short: components["schemas"]["ShortOut"] | null;
+            short: components["schemas"]["DueOut"] | null;
             /** Order By */
             order_by: string | null;
             lead: components["schemas"]["SpreadOut"];
@@ -5301,7 +5278,7 @@ export interface components {
             per_week_high: number | null;
             /** Fillings */
             fillings: number;
-            full: components["schemas"]["FullOut"] | null;
+            full: components["schemas"]["DueOut"] | null;
             because: components["schemas"]["BecauseOut"] | null;
             /** Log */
             log: components["schemas"]["FilledOut"][];
@@ -5358,29 +5335,6 @@ export interface components {
             found: components["schemas"]["Found"] | null;
             /** Off By */
             off_by: number | null;
-        };
-        /**
-         * FullOut
-         * @description When it is expected to be full.
-         */
-        FullOut: {
-            /**
-             * P10
-             * Format: date
-             */
-            p10: string;
-            /**
-             * P50
-             * Format: date
-             */
-            p50: string;
-            /**
-             * P90
-             * Format: date
-             */
-            p90: string;
-            /** Certain */
-            certain: boolean;
         };
         /**
          * SizeIn
@@ -5442,7 +5396,7 @@ export interface components {
             at_zero: number | null;
             /** Per Hour */
             per_hour: number | null;
-            reaches: components["schemas"]["FullOut"] | null;
+            reaches: components["schemas"]["DueOut"] | null;
             because: components["schemas"]["BecauseOut"] | null;
         };
         /**
@@ -5504,7 +5458,7 @@ export interface components {
             gauges: components["schemas"]["GaugeOut"][];
             /** Life */
             life: number | null;
-            life_due: components["schemas"]["FullOut"] | null;
+            life_due: components["schemas"]["DueOut"] | null;
             /** Recovers No More */
             recovers_no_more: boolean;
             /** Recovery First */
@@ -5769,7 +5723,7 @@ export interface components {
             /** Slot Name */
             slot_name: string;
             action: components["schemas"]["Action"];
-            due: components["schemas"]["FullOut"] | null;
+            due: components["schemas"]["DueOut"] | null;
         };
     };
     responses: never;
