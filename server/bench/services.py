@@ -373,6 +373,12 @@ def sheet_of_case(member: Member, case_id: UUID) -> UUID | None:
     return rows.order_by("-made_at").values_list("pk", flat=True).first()
 
 
+def cases_of_actions(household_id: UUID, actions: Iterable[UUID]) -> list[UUID]:
+    """The searches for faults whose sheets ended with one of these actions."""
+    rows = Sheet.objects.of(household_id).filter(action_id__in=list(actions)).exclude(case_id=None)
+    return list(rows.values_list("case_id", flat=True))
+
+
 def _due(member: Member, sheet: SheetState) -> dict[tuple[UUID, str, Action], DueState]:
     states = machine_states(member, only=set(sheet.machines))
     return {(state.machine.id, due.slot, due.action): due for state in states for due in state.due}

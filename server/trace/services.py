@@ -19,13 +19,13 @@ from care.trace.background import influences
 from care.trace.cure import cure_of
 from care.trace.verdict import assess_belief
 from care.units import Quantity, from_si
-from server.bench.services import SheetState, on_finish, sheet_of_case
+from server.bench.services import SheetState, cases_of_actions, on_finish, sheet_of_case
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
-from server.logbook.services import undo
+from server.logbook.services import on_void, undo
 from server.machines.cases import note_task, write_case
 from server.machines.rack import OnRack, rack
 from server.machines.readings import Figure, clean_suction, take
@@ -277,6 +277,24 @@ def _put_right_at_the_bench(member: Member, sheet: SheetState) -> None:
     if waits is not None and _task_of(row, state.known.subject, waits) in did:
         told = Told(uuid4(), state.told, CaseEvent.Kind.CURED, waits)
         _keep(member, state, told, records.AT_THE_BENCH)
+
+
+@on_void
+def _no_longer_put_right(household_id: UUID, action: list[Entry]) -> None:
+    """The sheet that put a case right was undone: the case waits for its cure again, unless it went on since."""
+    ids = cases_of_actions(household_id, {entry.action_id for entry in action})
+    for row in Case.objects.of(household_id).filter(pk__in=ids, status=Case.Status.OPEN):
+        events = list(row.events.order_by("number"))
+        last = records.standing_events(events)[-1]
+        if (last.kind, last.says) == (CaseEvent.Kind.CURED, records.AT_THE_BENCH):
+            CaseEvent.everything.create(
+                id=uuid4(),
+                household_id=household_id,
+                case=row,
+                number=len(events),
+                kind=CaseEvent.Kind.BACK,
+                at=clock.now(),
+            )
 
 
 def _read(member: Member, state: CaseState, told: Told) -> str:

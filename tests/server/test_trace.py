@@ -150,6 +150,19 @@ class TheCure(CaseTestCase):
         self.assertEqual(waits.item.name, "Centre filter")
         self.assertGreaterEqual(waits.item.locked_until, NOON + 10 * DAY)
 
+    def test_undone_the_sheet_leaves_the_case_waiting_for_its_cure_unless_it_went_on(self):
+        for gone_on in (False, True):
+            state = self.sheet(self.to_a_full_filter())
+            if gone_on:
+                state = self.tell(state, "retested", says="still")
+            before = state.now.verdict
+            undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=self.washes().last().entry_id)
+            after = services.case_state(self.member, state.row.pk)
+            with self.subTest(gone_on=gone_on):
+                self.assertEqual(self.washes().count(), 0)
+                self.assertEqual(after.now.verdict.stand, before.stand if gone_on else "cure")
+            self.close(after, "enough")
+
     def test_a_sheet_that_did_something_else_leaves_it_where_it_stood(self):
         state = self.sheet(self.to_a_full_filter(), ("bin", Action.EMPTY))
         self.assertEqual(state.now.verdict.stand, "cure")
