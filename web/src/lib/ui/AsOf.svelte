@@ -7,7 +7,7 @@
 </script>
 
 {#if since}
-  <p class="panel border-l-4 border-l-[var(--unknown)] p-3" role="status">
+  <p class="panel mb-2 border-l-4 border-l-[var(--unknown)] p-3" role="status">
     <b>No connection.</b> This is as of {dayAndTime(since, session.member?.time_zone)}; nothing can be
     recorded here until it is back.
   </p>
