@@ -118,7 +118,10 @@ def order(request: HttpRequest, data: schemas.OrderIn) -> WrittenOut:
 def arrived(request: HttpRequest, order_id: UUID, data: schemas.ArrivedIn) -> WrittenOut:
     """An order came, or part of it."""
     member = asking(request)
-    return _written(member, orders.arrived(member=member, order_id=order_id, **data.model_dump()))
+    entry = orders.arrived(
+        member=member, order_id=order_id, day=data.day, came=data.parts(), rest_comes=data.rest_comes
+    )
+    return _written(member, entry)
 
 
 @router.post("/shelf/prices", response=WRITTEN, operation_id="prices_take")

@@ -121,7 +121,7 @@ class _Look:
         self.places = {place_of(one): one for one in renewing(member)}
         self._sales = sales_of(self.kinds, self.lists)
         self._there = on_hand(member)
-        self._coming = sum((one.missing for one in self.orders), Counter())
+        self._coming = sum((one.missing_by_kind for one in self.orders), Counter())
         self._early = early_share(*gone_by_chance(member))
         self._dries: dict[str, float] = {}
 

@@ -17,7 +17,7 @@ from server.logbook.services import Journal
 from server.machines.services import noon
 from server.shelf import records
 from server.shelf.models import Movement, Order, OrderClosed
-from server.shelf.records import OnTheWay
+from server.shelf.records import OnTheWay, Part
 from server.shelf.sales import Sale, sales_of
 from server.shelf.services import journal_of, write_movement
 
@@ -83,10 +83,10 @@ def arrived(
     member: Member,
     order_id: UUID,
     day: date | None = None,
-    came: Mapping[UUID, int] | None = None,
+    came: Mapping[Part, int] | None = None,
     rest_comes: bool = True,
 ) -> Entry:
-    """An order came, or part of it: that goes on the shelf. All that was missing without `came`, by kind of part.
+    """An order came, or part of it: that goes on the shelf. All that was missing without `came`.
 
     What is still missing stays on the way, unless `rest_comes` is false. Raises `InvalidValue` for more than is
     missing, for nothing of which the rest comes, or a day out of range; `Conflict` when nothing is on the way any more.
@@ -99,10 +99,9 @@ def arrived(
     require(day is None or ordered <= day <= today, "day", day, f"a day from {ordered} to today")
     journal = journal_of(member.household_id, member.pk)
     at = noon(day, member) if day is not None and ordered < day < today else None
-    numbers = {UUID(key): number for line in one.row.lines for key, number in line["numbers"].items()}
     entries = [
-        write_movement(journal, key, n, Movement.Why.CAME, number=numbers.get(key, ""), order_id=one.row.pk, at=at)
-        for key, n in took.items()
+        write_movement(journal, key, n, Movement.Why.CAME, number=number, order_id=one.row.pk, at=at)
+        for (key, number), n in took.items()
     ]
     if not rest_comes and one.missing - took:
         entries.append(_close(journal, one.row))
@@ -117,9 +116,9 @@ def _open(member: Member, order_id: UUID) -> OnTheWay:
     return found
 
 
-def _checked(came: Mapping[UUID, int], one: OnTheWay) -> Counter[UUID]:
-    for key, n in came.items():
-        missing = one.missing[key]
+def _checked(came: Mapping[Part, int], one: OnTheWay) -> Counter[Part]:
+    for part, n in came.items():
+        missing = one.missing[part]
         require(0 <= n <= missing, "came", n, f"0 to {missing}: count what is more as come from elsewhere")
     return +Counter(came)
 

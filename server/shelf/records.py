@@ -54,26 +54,35 @@ def movements_of(member: Member) -> list[Movement]:
     return list(standing(Movement.objects.of(member.household_id)).select_related("entry__by"))
 
 
+Part = tuple[UUID, str]
+"""A kind of part under one of its numbers."""
+
+
 @dataclass(frozen=True, slots=True)
 class OnTheWay:
-    """An order that is open: how many of each kind of part were ordered and how many of them came by now."""
+    """An order that is open: how many of each part were ordered and how many of them came by now."""
 
     row: Order
     ordered_on: date
-    ordered: Counter[UUID]
-    came: Counter[UUID]
+    ordered: Counter[Part]
+    came: Counter[Part]
 
     @property
-    def missing(self) -> Counter[UUID]:
-        """How many of each kind still have to come; kinds of which all came are left out."""
+    def missing(self) -> Counter[Part]:
+        """How many of each still have to come; those of which all came are left out."""
         return self.ordered - self.came
+
+    @property
+    def missing_by_kind(self) -> Counter[UUID]:
+        """How many of each kind still have to come, under whatever number."""
+        return _by_kind(self.ordered) - _by_kind(self.came)
 
 
 def open_orders(member: Member) -> list[OnTheWay]:
     """Orders that stand, of which something has not come and may still come, oldest first."""
-    come: dict[UUID, Counter[UUID]] = {}
+    come: dict[UUID, Counter[Part]] = {}
     for row in standing(Movement.objects.of(member.household_id)).exclude(order=None):
-        come.setdefault(row.order_id, Counter())[row.spare_id] += row.count
+        come.setdefault(row.order_id, Counter())[row.spare_id, row.number] += row.count
     closed = standing(OrderClosed.objects.of(member.household_id)).values_list("order_id", flat=True)
     rows = standing(Order.objects.of(member.household_id)).exclude(pk__in=list(closed)).select_related("entry__by")
     zone = zone_of(member)
@@ -81,12 +90,19 @@ def open_orders(member: Member) -> list[OnTheWay]:
         OnTheWay(row, row.entry.happened_at.astimezone(zone).date(), _parts_of(row), come.get(row.pk, Counter()))
         for row in rows
     ]
-    return [one for one in made if one.missing]
+    return [one for one in made if one.missing_by_kind]
 
 
-def _parts_of(order: Order) -> Counter[UUID]:
-    made: Counter[UUID] = Counter()
+def _parts_of(order: Order) -> Counter[Part]:
+    made: Counter[Part] = Counter()
     for line in order.lines:
         for key, each in line["contents"].items():
-            made[UUID(key)] += each * line["count"]
+            made[UUID(key), line["numbers"].get(key, "")] += each * line["count"]
+    return made
+
+
+def _by_kind(parts: Counter[Part]) -> Counter[UUID]:
+    made: Counter[UUID] = Counter()
+    for (key, _), count in parts.items():
+        made[key] += count
     return made

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from datetime import date, datetime
 from uuid import UUID
 
@@ -14,7 +15,7 @@ from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.buying import OnShelf, Shelf
 from server.shelf.models import Movement
 from server.shelf.orders import Line
-from server.shelf.records import OnTheWay
+from server.shelf.records import OnTheWay, Part
 from server.shelf.sales import Sale
 
 NO_LONGER_KEPT = "A part that is no longer kept"
@@ -94,12 +95,29 @@ class OrderIn(Schema):
     lines: list[LineIn]
 
 
+class CameIn(Schema):
+    """So many of a kind of part that came under a number."""
+
+    spare_id: UUID
+    number: str = ""
+    count: int
+
+
 class ArrivedIn(Schema):
-    """What came, by kind of part (all of it without), on which day (today without), and whether the rest comes."""
+    """What came (all of it without), on which day (today without), and whether the rest comes."""
 
     day: date | None = None
-    came: dict[UUID, int] | None = None
+    came: list[CameIn] | None = None
     rest_comes: bool = True
+
+    def parts(self) -> Counter[Part] | None:
+        """What came, as the services take it."""
+        if self.came is None:
+            return None
+        made: Counter[Part] = Counter()
+        for one in self.came:
+            made[one.spare_id, one.number] += one.count
+        return made
 
 
 class SpreadOut(Schema):
@@ -180,9 +198,10 @@ class OrderLineOut(Schema):
 
 
 class ComingOut(Schema):
-    """How many of a kind of part an order still has to bring, of how many that were ordered."""
+    """How many of a kind of part under a number an order still has to bring, of how many that were ordered."""
 
     spare_id: UUID
+    number: str
     name: str
     missing: int
     ordered: int
@@ -330,8 +349,14 @@ def _order(one: OnTheWay, on: Shelf) -> OrderOut:
         lines=[OrderLineOut(**{key: line[key] for key in OrderLineOut.model_fields}) for line in row.lines],
         begun=bool(one.came),
         coming=[
-            ComingOut(spare_id=key, name=names.get(key, NO_LONGER_KEPT), missing=n, ordered=one.ordered[key])
-            for key, n in one.missing.items()
+            ComingOut(
+                spare_id=key,
+                number=number,
+                name=names.get(key, NO_LONGER_KEPT),
+                missing=n,
+                ordered=one.ordered[key, number],
+            )
+            for (key, number), n in one.missing.items()
         ],
     )
 

@@ -301,14 +301,14 @@ class OrdersAndArrivals(ShelfTestCase):
         self.assertEqual(records.open_orders(self.member), [])
 
     def some(self, entry, count, rest_comes=True):
-        came = {self.filter: count}
+        came = {(self.filter, "RF-8"): count}
         return orders.arrived(member=self.member, order_id=entry.pk, came=came, rest_comes=rest_comes)
 
     def test_part_of_it_comes_and_the_rest_is_still_on_the_way_until_it_does(self):
         entry = self.order()
         self.some(entry, 2)
         [row] = records.open_orders(self.member)
-        self.assertEqual((self.there(), row.missing[self.filter]), (2, 4))
+        self.assertEqual((self.there(), row.missing_by_kind[self.filter]), (2, 4))
         self.assertEqual(self.kind().holding.on_order, 4)
         orders.arrived(member=self.member, order_id=entry.pk)
         self.assertEqual((self.there(), records.open_orders(self.member)), (6, []))
@@ -329,7 +329,7 @@ class OrdersAndArrivals(ShelfTestCase):
         self.assertEqual((self.there(), records.open_orders(self.member)), (5, []))
         self.undo(came)
         [row] = records.open_orders(self.member)
-        self.assertEqual((self.there(), row.missing[self.filter]), (0, 6))
+        self.assertEqual((self.there(), row.missing_by_kind[self.filter]), (0, 6))
 
     def test_more_than_is_missing_or_nothing_at_all_is_refused_and_writes_nothing(self):
         entry = self.order()
@@ -339,8 +339,19 @@ class OrdersAndArrivals(ShelfTestCase):
                 self.some(entry, count)
             self.assertEqual(told.exception.field, "came")
         with self.assertRaises(InvalidValue):
-            orders.arrived(member=self.member, order_id=entry.pk, came={uuid4(): 1})
+            orders.arrived(member=self.member, order_id=entry.pk, came={(uuid4(), "RF-8"): 1})
         self.assertEqual(self.there(), 4)
+
+    def test_of_two_numbers_of_one_kind_each_counts_as_what_it_is(self):
+        self.keep("RF-8", "XF-8")
+        self.prices(b"code,name,contents,price\nR,Ours,RF-8,6.90\nX,Theirs,XF-8 x 4,9.00\n", supplier="Both")
+        entry = self.order(Line("Both", "R", 2), Line("Both", "X", 1))
+        came = {(self.filter, "RF-8"): 1, (self.filter, "XF-8"): 4}
+        orders.arrived(member=self.member, order_id=entry.pk, came=came)
+        self.unfit("XF-8")
+        self.assertEqual((self.there(), self.kind().holding.on_order), (1, 1))
+        orders.arrived(member=self.member, order_id=entry.pk)
+        self.assertEqual((self.there(), records.open_orders(self.member)), (2, []))
 
     def test_an_order_of_which_some_came_is_not_called_off(self):
         entry = self.order()
@@ -469,9 +480,12 @@ class OverHttp(ShelfTestCase):
         lines = [{"supplier": "Corner", "code": "RF-8x3", "count": 1}]
         [order] = self.send("post", "/orders", {"lines": lines}).json()["shelf"]["orders"]
         path, key = f"/orders/{order['id']}/arrived", str(self.filter)
-        self.assertEqual(self.send("post", path, {"came": {key: 9}}).status_code, 422)
-        [after] = self.send("post", path, {"came": {key: 1}}).json()["shelf"]["orders"]
-        wanted = {"spare_id": key, "name": "Robot filter", "missing": 2, "ordered": 3}
+        self.assertEqual(
+            self.send("post", path, {"came": [{"spare_id": key, "number": "RF-8", "count": 9}]}).status_code, 422
+        )
+        came = [{"spare_id": key, "number": "RF-8", "count": 1}]
+        [after] = self.send("post", path, {"came": came}).json()["shelf"]["orders"]
+        wanted = {"spare_id": key, "number": "RF-8", "name": "Robot filter", "missing": 2, "ordered": 3}
         self.assertEqual((order["begun"], after["begun"], after["coming"]), (False, True, [wanted]))
 
     def test_the_filter_log_says_when_what_by_whom_and_what_is_next_and_goes_out_as_a_file(self):

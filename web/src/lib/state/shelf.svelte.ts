@@ -99,7 +99,7 @@ export class ShelfState {
 
   /** What is missing of an order is given up. */
   restNotComing(order: Schemas['OrderOut']): Promise<boolean> {
-    return this.arrived(order, { came: {}, rest_comes: false }, 'Given up: the rest does not come.');
+    return this.arrived(order, { came: [], rest_comes: false }, 'Given up: the rest does not come.');
   }
 
   /** An order is called off by undoing it. */

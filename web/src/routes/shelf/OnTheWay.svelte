@@ -25,7 +25,9 @@
       {#if order.begun}
         <p>Some of it came. Still to come:</p>
         <ul>
-          {#each order.coming as one (one.spare_id)}<li>{one.missing} of {one.ordered}: {one.name}</li>{/each}
+          {#each order.coming as one (one.spare_id + one.number)}<li>
+              {one.missing} of {one.ordered}: {one.name}{one.number ? ` (${one.number})` : ''}
+            </li>{/each}
         </ul>
       {:else}
         <ul>

@@ -17,9 +17,8 @@
   }: { stock: ShelfState; order: Schemas['OrderOut']; today: string; onclose: () => void } = $props();
 
   let day = $state(untrack(() => today));
-  let came = $state(
-    untrack(() => Object.fromEntries(order.coming.map((one) => [one.spare_id, one.missing]))),
-  );
+  const keyOf = (one: Schemas['ComingOut']) => `${one.spare_id} ${one.number}`;
+  let came = $state(untrack(() => Object.fromEntries(order.coming.map((one) => [keyOf(one), one.missing]))));
   let restComes = $state(true);
   const here = $derived(Object.values(came).reduce((sum, n) => sum + n, 0));
   const left = $derived(order.coming.reduce((sum, one) => sum + one.missing, 0) - here);
@@ -32,7 +31,15 @@
 
   async function keep(event: SubmitEvent) {
     event.preventDefault();
-    const body = { day: day === today ? null : day, came, rest_comes: restComes || !left };
+    const body = {
+      day: day === today ? null : day,
+      came: order.coming.map((one) => ({
+        spare_id: one.spare_id,
+        number: one.number,
+        count: came[keyOf(one)] ?? 0,
+      })),
+      rest_comes: restComes || !left,
+    };
     if (await stock.arrived(order, body, `${says}.`)) onclose();
   }
 </script>
@@ -40,14 +47,16 @@
 <Modal title="What came?" {onclose}>
   <form onsubmit={keep} class="grid gap-4">
     <ul class="grid gap-2">
-      {#each order.coming as one (one.spare_id)}
+      {#each order.coming as one (keyOf(one))}
         <li class="flex items-center justify-between gap-3">
-          <span>{one.name} <span class="soft">of {one.missing}</span></span>
+          <span
+            >{one.name} <span class="soft">{one.number ? `${one.number}, ` : ''}of {one.missing}</span></span
+          >
           <Stepper
-            label={one.name}
-            value={came[one.spare_id] ?? 0}
+            label={one.number ? `${one.name}, ${one.number}` : one.name}
+            value={came[keyOf(one)] ?? 0}
             most={one.missing}
-            onchange={(n) => (came[one.spare_id] = n)}
+            onchange={(n) => (came[keyOf(one)] = n)}
           />
         </li>
       {/each}

@@ -4731,7 +4731,7 @@ export interface components {
         Check: "unchecked" | "fits" | "differs" | "no";
         /**
          * ComingOut
-         * @description How many of a kind of part an order still has to bring, of how many that were ordered.
+         * @description How many of a kind of part under a number an order still has to bring, of how many that were ordered.
          */
         ComingOut: {
             /**
@@ -4739,6 +4739,8 @@ export interface components {
              * Format: uuid
              */
             spare_id: string;
+            /** Number */
+            number: string;
             /** Name */
             name: string;
             /** Missing */
@@ -5214,20 +5216,36 @@ export interface components {
         };
         /**
          * ArrivedIn
-         * @description What came, by kind of part (all of it without), on which day (today without), and whether the rest comes.
+         * @description What came (all of it without), on which day (today without), and whether the rest comes.
          */
         ArrivedIn: {
             /** Day */
             day?: string | null;
             /** Came */
-            came?: {
-                [key: string]: number;
-            } | null;
+            came?: components["schemas"]["CameIn"][] | null;
             /**
              * Rest Comes
              * @default true
              */
             rest_comes: boolean;
+        };
+        /**
+         * CameIn
+         * @description So many of a kind of part that came under a number.
+         */
+        CameIn: {
+            /**
+             * Spare Id
+             * Format: uuid
+             */
+            spare_id: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /** Count */
+            count: number;
         };
         /**
          * BagPriceOut
