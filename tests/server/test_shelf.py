@@ -51,6 +51,11 @@ class ShelfTestCase(HouseTestCase):
         part = SparePart(name, places or (self.place,), tuple(PartNumber(n) for n in numbers or ("RF-8",)), least)
         return services.keep_kind(member=self.member, spare_id=spare_id or self.filter, part=part)
 
+    def unfit(self, number):
+        numbers = (PartNumber("RF-8"), PartNumber(number, maker=False, check=Check.NO, note="rim too wide"))
+        part = SparePart("Robot filter", (self.place,), numbers)
+        services.keep_kind(member=self.member, spare_id=self.filter, part=part)
+
     def count(self, there, spare_id=None):
         return services.count(member=self.member, spare_id=spare_id or self.filter, there=there)
 
@@ -143,11 +148,6 @@ class KindsAndCounts(ShelfTestCase):
         services.move(**back, count=2, note="sent back")
         with self.assertRaises(InvalidValue):
             services.move(**back, count=1)
-
-    def unfit(self, number):
-        numbers = (PartNumber("RF-8"), PartNumber(number, maker=False, check=Check.NO, note="rim too wide"))
-        part = SparePart("Robot filter", (self.place,), numbers)
-        services.keep_kind(member=self.member, spare_id=self.filter, part=part)
 
     def test_dropped_and_kept_otherwise_meanwhile_it_does_not_come_back(self):
         self.keep()
