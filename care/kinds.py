@@ -503,6 +503,11 @@ class Slot:
         """The actions after which it has to dry."""
         return tuple(rule.action for rule in self.rules if self.drying_of(rule.action))
 
+    def first_of(self, actions: Iterable[str]) -> Action | None:
+        """The first of these actions that it has a rule for; None where it has none of them."""
+        have = {rule.action for rule in self.rules}
+        return next((action for action in map(Action, actions) if action in have), None)
+
     @property
     def slowest_drying(self) -> Drying | None:
         """How it dries after what wets it most; None where nothing wets it."""

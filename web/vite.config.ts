@@ -5,6 +5,8 @@ import { defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 
 export default defineConfig({
+  // By which a page that was kept on the device is known to be of another build.
+  define: { BUILD: JSON.stringify(Date.now().toString(36)) },
   plugins: [
     tailwindcss(),
     svelte(),

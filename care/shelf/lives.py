@@ -1,13 +1,11 @@
 """How long the parts of a place last, from its due state: the first of its clocks at the machine's usual pace."""
 
-from collections.abc import Iterable
 from datetime import date, timedelta
 from uuid import UUID
 
 from care.due.upkeep import speed_a_year, times_a_year
 from care.due.usage import Pace
-from care.faults import Fault
-from care.kinds import Action, Archetype, Meter, School, Slot
+from care.kinds import Archetype, Meter, School, Slot
 from care.model import DueDate, DueState, Load
 from care.shelf.demand import Renewal
 
@@ -27,14 +25,6 @@ def renewal(machine_id: UUID, due: DueState, kind: Archetype, pace: Pace, washes
     lives = [clock.limit / speed * YEAR_DAYS for clock in due.clocks if (speed := speeds[clock.meter]) > 0]
     every = min((days for days in lives if days <= FAR_DAYS), default=None)
     return Renewal(machine_id, due.slot, due.due, every)
-
-
-def calling_for_new(slot: Slot, faults: Iterable[Fault]) -> tuple[str, ...]:
-    """The names of faults at this place that a new part puts right: those whose first way it knows is to renew it."""
-    have = {str(rule.action) for rule in slot.rules}
-    here = (one for one in faults if slot.use in one.parts)
-    cures = ((one, next((action for action in one.actions if action in have), None)) for one in here)
-    return tuple(one.name.format(place=slot.name.lower()) for one, cure in cures if cure == Action.REPLACE)
 
 
 def anywhere(machine_id: UUID, slot: str, every_days: float | None, *, today: date) -> Renewal:

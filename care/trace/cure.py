@@ -1,9 +1,11 @@
 """How a suspect is put right: by a task of its part, or in the book's own words, on the spot or at the bench."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from care.kinds import Action
-from care.trace.subject import Suspect
+from care.faults import Fault
+from care.kinds import Action, Slot
+from care.trace.subject import Spot, Suspect
 
 ON_THE_SPOT = frozenset({Action.EMPTY, Action.CLEAN, Action.DE_HAIR, Action.WIPE})
 """Done where one stands, the part goes back at once; what is wetted or renewed goes over a bench sheet."""
@@ -32,9 +34,14 @@ class Cure:
 def cure_of(suspect: Suspect) -> Cure:
     """How `suspect` is put right; of one that is handed over nothing."""
     slot, fault = suspect.at.slot, suspect.fault
-    have = {rule.action: rule for rule in slot.rules} if slot else {}
-    for action in map(Action, fault.actions):
-        if slot and action in have:
-            return Cure(action, slot.how(action), have[action].card.effort_min, fault.wait_h)
+    if slot and (action := slot.first_of(fault.actions)) is not None:
+        return Cure(action, slot.how(action), slot.rule(action).card.effort_min, fault.wait_h)
     words = (fault.cure,) if fault.cure else ()
     return Cure(None, words, 0.0 if fault.hand_over else fault.minutes, fault.wait_h)
+
+
+def put_right_by_new(slot: Slot, faults: Iterable[Fault]) -> tuple[str, ...]:
+    """What may be wrong at a place that a new part puts right, in words: where renewing it is the first way it has."""
+    here = (one for one in faults if slot.use in one.parts)
+    renewed = (one for one in here if slot.first_of(one.actions) is Action.REPLACE)
+    return tuple(Spot("", None, slot).in_words(one.name) for one in renewed)

@@ -15,7 +15,8 @@ from care.items import State
 from care.kinds import Action, Slot
 from care.model import DueState, Level
 from care.shelf.demand import Renewal
-from care.shelf.lives import YEAR_DAYS, anywhere, calling_for_new, renewal, washes_a_year
+from care.shelf.lives import YEAR_DAYS, anywhere, renewal, washes_a_year
+from care.trace.cure import put_right_by_new
 from server.machines.state import MachineState
 
 
@@ -85,7 +86,7 @@ def _empty(state: MachineState, slot: Slot) -> Renewing:
 
 
 def _place(state: MachineState, slot: Slot, item: str, level: Level, coming: Renewal) -> Renewing:
-    faults = calling_for_new(slot, load_book().faults.faults)
+    faults = put_right_by_new(slot, load_book().faults.faults)
     return Renewing(state.machine.name, slot.name, slot.part, item, level, coming, turns_of(state, slot), faults)
 
 

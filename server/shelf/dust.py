@@ -21,7 +21,7 @@ from server.machines.services import machine_of
 from server.machines.state import MachineState, machine_states
 from server.shelf import records
 from server.shelf.models import ContainerVersion
-from server.shelf.sales import sales_of
+from server.shelf.sales import currency_of, sales_of
 from server.shelf.services import journal_of
 
 
@@ -62,13 +62,14 @@ UNTOLD = Container(1.0, 1.0)
 
 @dataclass(frozen=True, slots=True)
 class BagPrice:
-    """What one bag costs [cents] in the cheapest offer of one number, and what a usual week comes to [cents]."""
+    """What one bag costs in the cheapest offer of one number, and what a usual week comes to [cents]."""
 
     number: PartNumber
     supplier: str
     name: str
     each: float
     a_week: float
+    currency: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,13 +122,15 @@ def _prices(member: Member, place: Place, weeks: float) -> list[BagPrice]:
     if key is None:
         return []
     cheapest: dict[str, BagPrice] = {}
-    for sale in sales_of({key: kinds[key]}, records.lists_of(member)):
+    lists = records.lists_of(member)
+    currency = currency_of(lists)
+    for sale in sales_of({key: kinds[key]}, lists):
         number = kinds[key].number(sale.numbers[key])
         if number is None or sale.foreign or not sale.offer.in_stock:
             continue
         each = sale.offer.price / sale.contents[key]
         if number.number not in cheapest or each < cheapest[number.number].each:
-            cheapest[number.number] = BagPrice(number, sale.supplier, sale.offer.name, each, each / weeks)
+            cheapest[number.number] = BagPrice(number, sale.supplier, sale.offer.name, each, each / weeks, currency)
     return sorted(cheapest.values(), key=lambda one: one.each)
 
 

@@ -55,6 +55,7 @@ class BagPriceOut(Schema):
     name: str
     each: int
     a_week: int
+    currency: str
 
 
 class DustOut(Schema):
@@ -82,10 +83,9 @@ class DustOut(Schema):
 
 
 class DustsOut(Schema):
-    """The bags and bins of a machine, and the currency of the prices of bags."""
+    """The bags and bins of a machine."""
 
     today: date
-    currency: str
     machine_id: UUID
     holders: list[DustOut]
 
@@ -138,6 +138,7 @@ def _price(one: BagPrice) -> BagPriceOut:
         name=one.name,
         each=round(one.each),
         a_week=round(one.a_week),
+        currency=one.currency,
     )
 
 

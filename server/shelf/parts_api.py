@@ -12,10 +12,9 @@ from server.household.models import Member
 from server.household.services import today_of, zone_of
 from server.machines.filterlog import filter_log
 from server.machines.services import machine_of
-from server.shelf import dust, records, wear, worth
+from server.shelf import dust, wear, worth
 from server.shelf.dust_schemas import DustsOut, SizeIn, dust_out
 from server.shelf.filter_schemas import FilterLogOut, filter_log_out
-from server.shelf.sales import currency_of
 from server.shelf.told import tell_worth, told_of
 from server.shelf.wear_schemas import MeasureIn, WearsOut, WearWritten, wear_out
 from server.shelf.worth_schemas import RepairIn, RepairWeighedOut, WorthOut, WorthToldIn, weighed_out, worth_out
@@ -25,12 +24,7 @@ router = Router(tags=["wear"])
 
 def _dust(member: Member, machine_id: UUID) -> DustsOut:
     found, zone = dust.estimates(member, machine_id), zone_of(member)
-    return DustsOut(
-        today=today_of(member),
-        currency=currency_of(records.lists_of(member)),
-        machine_id=machine_id,
-        holders=[dust_out(one, zone) for one in found],
-    )
+    return DustsOut(today=today_of(member), machine_id=machine_id, holders=[dust_out(one, zone) for one in found])
 
 
 @router.get("/machines/{machine_id}/dust", response={200: DustsOut, 404: Problem}, operation_id="dust_get")

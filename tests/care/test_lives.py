@@ -9,7 +9,7 @@ from care.book import load_book
 from care.due.usage import Pace
 from care.kinds import Action, Consequence, Meter, School
 from care.model import Because, Clock, DueDate, DueState, Level, Load
-from care.shelf.lives import anywhere, calling_for_new, renewal, washes_a_year
+from care.shelf.lives import anywhere, renewal, washes_a_year
 
 TODAY = date(2026, 3, 4)
 BOOK = load_book()
@@ -95,17 +95,3 @@ class KindsOfLife(SimpleTestCase):
             with self.subTest(key):
                 slowest = slot.slowest_drying
                 self.assertEqual(slowest.reference_h if slowest else None, max(each, default=None))
-
-
-class WhatANewOnePutsRight(SimpleTestCase):
-    def of(self, kind, slot):
-        return calling_for_new(BOOK.archetypes[kind].slot(slot), BOOK.faults.faults)
-
-    def test_faults_that_are_cured_by_renewing_it_in_words_of_the_place(self):
-        self.assertEqual(self.of("canister-bagged", "hose"), ("The hose is split",))
-        self.assertIn("side brush bent or short", self.of("robot-two-roller", "side-brush"))
-
-    def test_not_those_that_a_wash_puts_right_first(self):
-        names = self.of("robot-two-roller", "filter")
-        self.assertEqual(names, ("filter cracked at the rim", "filter worn out by washing"))
-        self.assertEqual(self.of("robot-two-roller", "sensors"), ())

@@ -31,7 +31,7 @@ from care.trace import (
     subject,
 )
 from care.trace.airflow import IN_FRONT
-from care.trace.cure import cure_of
+from care.trace.cure import cure_of, put_right_by_new
 from care.trace.next_check import bench
 from care.trace.verdict import Assessment
 from tests.stories import STORIES, document
@@ -378,3 +378,17 @@ class TheStories(SimpleTestCase):
     def test_the_document_tells_them_as_they_go(self):
         page = Path(__file__).parents[2] / "docs" / "why" / "trace.md"
         self.assertIn(document(), page.read_text(encoding="utf-8"))
+
+
+class WhatANewOnePutsRight(SimpleTestCase):
+    def of(self, kind, slot):
+        return put_right_by_new(BOOK.archetypes[kind].slot(slot), BOOK.faults.faults)
+
+    def test_faults_that_are_cured_by_renewing_it_in_words_of_the_place(self):
+        self.assertEqual(self.of("canister-bagged", "hose"), ("The hose is split",))
+        self.assertIn("Side brush bent or short", self.of("robot-two-roller", "side-brush"))
+
+    def test_not_those_that_a_wash_puts_right_first(self):
+        names = self.of("robot-two-roller", "filter")
+        self.assertEqual(names, ("Filter cracked at the rim", "Filter worn out by washing"))
+        self.assertEqual(self.of("robot-two-roller", "sensors"), ())

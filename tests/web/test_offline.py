@@ -13,6 +13,17 @@ from tests.web.test_bench import BenchCase
 NOW_ONLINE = "dispatchEvent(new Event('online'))"
 """What a browser says when its connection is back: what waits is sent at once, not after some seconds."""
 
+KEPT_BY_ANOTHER = """() => new Promise((done) => {
+    indexedDB.open('yperon').onsuccess = ({ target: { result: db } }) => {
+        const pages = db.transaction('pages', 'readwrite').objectStore('pages');
+        pages.getAll().onsuccess = ({ target: { result: all } }) => {
+            for (const page of all) pages.put({ ...page, build: 'another' });
+            pages.transaction.oncomplete = () => { db.close(); done(all.length > 0); };
+        };
+    };
+})"""
+"""Makes every page that this browser keeps one of another build; true once there is one."""
+
 
 class CutCase(BenchCase):
     expected_errors = ("net::ERR", "401", "422", "Failed to load resource", "error occurred when fetching the script")
@@ -125,6 +136,16 @@ class NoConnection(CutCase):
         self.page.reload()
         expect(self.page.get_by_role("heading", level=1)).to_have_text("Shopping list")
         expect(self.page.get_by_text("No connection.")).to_have_count(0)
+
+    def test_what_an_older_yperon_kept_is_not_shown(self):
+        self.keep_the_page()
+        self.page.goto("/#/shelf")
+        expect(self.page.get_by_role("heading", level=1)).to_be_visible()
+        self.page.wait_for_function(KEPT_BY_ANOTHER)
+        self.page.context.set_offline(True)
+        self.page.reload()
+        expect(self.page.get_by_role("alert").first).to_be_visible()
+        expect(self.page.get_by_text("This is as of")).to_have_count(0)
 
     def test_an_ended_session_loses_nothing_and_sends_as_the_same_person(self):
         self.open_sheet(only="Charging contacts")

@@ -1,8 +1,13 @@
 """Wear of parts, and bags and bins, on the real screen."""
 
 import re
+from datetime import timedelta
 
-from tests.web.browser import LAPTOP, PHONE, BrowserTestCase, expect
+from care.kinds import Action
+from server.config import clock
+from server.machines.models import Machine
+from server.machines.work import already_done
+from tests.web.browser import LAPTOP, NOW, PHONE, BrowserTestCase, expect
 
 
 class WearOnScreen(BrowserTestCase):
@@ -100,6 +105,18 @@ class BagAndBinOnScreen(BrowserTestCase):
         self.bag.get_by_role("button", name="nearly empty").click()
         expect(self.page.get_by_text("Dust bag: looked inside.")).to_be_visible()
         expect(self.bag).not_to_have_text(before)
+
+
+class ABinOnScreen(BrowserTestCase):
+    def test_emptied_twice_on_one_day_both_stand_in_the_log(self):
+        machine = Machine.objects.of(self.member.household_id).get(name="Hall upright")
+        for minutes in (20, 10):
+            with clock.at(NOW - timedelta(minutes=minutes)):
+                already_done(member=self.member, machine_id=machine.pk, slot_key="bin", action=Action.EMPTY)
+        self.open_machine(machine="Hall upright")
+        bin_ = self.page.get_by_role("region", name="Bag and bin")
+        bin_.get_by_text(re.compile("^How long they took")).click()
+        expect(bin_.get_by_role("listitem")).to_have_count(10)
 
 
 class WhatItCostsOnScreen(BrowserTestCase):

@@ -46,12 +46,14 @@
     </p>
     <h2>What comes next</h2>
     <ul aria-label="What comes next">
-      {#each log.coming as one (one.slot_name + one.action)}
+      {#each log.coming as one, i (i)}
         <li>
           <b>{one.slot_name}</b>
           <span>{doWord(one.action)}</span>
           <span>{capital(when(one.due, log.today))}</span>
         </li>
+      {:else}
+        <li>Nothing: this machine has no filter that is cleaned or renewed.</li>
       {/each}
     </ul>
     <h2>What was done</h2>

@@ -2,6 +2,9 @@ import { type Answer, ask } from '../api/client';
 import { session } from './session.svelte';
 import { store } from './store';
 
+/** Names this build: what was kept by an older one may lack what this one shows. */
+declare const BUILD: string;
+
 /** An answer, and when it was got where it is one that this device kept. */
 export interface Seen<T> {
   answer: Answer<T>;
@@ -14,10 +17,12 @@ export async function askOrKept<T>(name: string, request: Parameters<typeof ask<
   const member = session.member?.id;
   if (!member) return { answer, since: null };
   if (answer.ok) {
-    const page = { member, name, at: new Date().toISOString(), data: answer.data };
+    const page = { member, name, build: BUILD, at: new Date().toISOString(), data: answer.data };
     void store.keepPage(page).catch(() => {});
     return { answer, since: null };
   }
   const kept = answer.problem.status === 0 ? await store.page(member, name).catch(() => null) : null;
-  return kept ? { answer: { ok: true, data: kept.data as T }, since: kept.at } : { answer, since: null };
+  return kept?.build === BUILD
+    ? { answer: { ok: true, data: kept.data as T }, since: kept.at }
+    : { answer, since: null };
 }

@@ -29,6 +29,8 @@ interface Kept extends DBSchema {
 export interface Page {
   member: string;
   name: string;
+  /** The build that kept it. */
+  build: string;
   at: string;
   data: unknown;
 }

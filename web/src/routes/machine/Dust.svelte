@@ -102,7 +102,7 @@
             Nothing tells yet how fast it fills: tell its size and one you know, or look inside.
           </p>
         {/if}
-        <FillLog {holder} currency={dust.load.data.currency} />
+        <FillLog {holder} />
         {#if session.mayWrite}
           <div class="flex flex-wrap items-center gap-2">
             <span class="soft">I looked inside:</span>

@@ -5,16 +5,16 @@
   import { day, percent, plural } from '../../lib/words/format';
   import { money } from '../../lib/words/shelf';
 
-  let { holder, currency }: { holder: Holder; currency: string } = $props();
-  const SHOWN = 8;
-  const log = $derived(holder.log.slice(-SHOWN).reverse());
+  let { holder }: { holder: Holder } = $props();
+  const log = $derived([...holder.log].reverse());
 </script>
 
 {#if holder.prices.length}
   <ul class="soft" aria-label="What a bag costs">
     {#each holder.prices as one (one.number)}
       <li>
-        <b>{money(one.a_week, currency)}</b> a week with {one.number} ({money(one.each, currency)} each at
+        <b>{money(one.a_week, one.currency)}</b> a week with {one.number} ({money(one.each, one.currency)} each
+        at
         {one.supplier}): {fit(one)}
       </li>
     {/each}
@@ -26,7 +26,8 @@
       >How long they took{holder.missed === null ? '' : `: lately ${percent(holder.missed)} off`}</summary
     >
     <ul class="log">
-      {#each log as one (`${one.first} ${one.last}`)}
+      <!-- A bin may be emptied twice on one day: nothing but its place in the list names a filling. -->
+      {#each log as one, i (i)}
         <li>
           <b>{day(one.last)}: {plural(one.weeks, 'week')}</b>, expected {one.p50} ({one.p10}–{one.p90}), {took(
             one,

@@ -86,9 +86,7 @@
       </button>
     </div>
   </div>
-  {#if filters}
-    <p class="mb-2"><a class="link" href={filters}>Filter log: all of it, on paper or as CSV</a></p>
-  {/if}
+  <p class="mb-2"><a class="link" href={filters}>Filter log: all of it, on paper or as CSV</a></p>
   {#if shown.length === 0}
     <p class="soft">Nothing yet. What you do and find will stand here.</p>
   {:else}

@@ -5267,6 +5267,8 @@ export interface components {
             each: number;
             /** A Week */
             a_week: number;
+            /** Currency */
+            currency: string;
         };
         /**
          * DustOut
@@ -5307,7 +5309,7 @@ export interface components {
         };
         /**
          * DustsOut
-         * @description The bags and bins of a machine, and the currency of the prices of bags.
+         * @description The bags and bins of a machine.
          */
         DustsOut: {
             /**
@@ -5315,8 +5317,6 @@ export interface components {
              * Format: date
              */
             today: string;
-            /** Currency */
-            currency: string;
             /**
              * Machine Id
              * Format: uuid
