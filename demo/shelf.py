@@ -55,9 +55,9 @@ MEASURED = (
 
 def _measured(story: Story, machine: str, slot: str, key: str, days_ago: int, value: float) -> Event:
     def call() -> None:
-        parts = wear_of(story.member, story.machines[machine])
-        item = next(one.item for one in parts if one.slot.key == slot)
-        measure(member=story.member, item_id=item.id, key=key, value=value)
+        machine_id = story.machines[machine]
+        item = next(one.item for one in wear_of(story.member, machine_id) if one.slot.key == slot)
+        measure(member=story.member, machine_id=machine_id, item_id=item.id, key=key, value=value)
 
     return Event(story.when(days_ago, 21, 30), f"{key} of {slot}", call)
 

@@ -8,12 +8,12 @@ and `without` leaves actions out.
 import tomllib
 from collections.abc import Iterator, Mapping
 from functools import cache
-from hashlib import sha256
 from pathlib import Path
 from typing import Any, TypeVar
 
 from pydantic import TypeAdapter, ValidationError
 
+from care.book import parsed
 from care.book.checked import check_faults
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook, Route, Symptom
@@ -28,7 +28,15 @@ Table = dict[str, Any]
 
 @cache
 def load_book(folder: Path = HERE) -> Book:
-    """The whole book: kinds, parts, cautions, tools, questions, checks before a run. Raises `BookError`."""
+    """The whole book: kinds, parts, cautions, tools, questions, checks before a run. Raises `BookError`.
+
+    Once read it lies beside the compiled modules, and is read anew when a file of it or of the core differs.
+    """
+    return parsed.kept(folder, read_book) if folder == HERE else read_book(folder)
+
+
+def read_book(folder: Path) -> Book:
+    """As `load_book`, from the files themselves."""
     cautions = {c.key: c for c in _list(folder / "cautions.toml", "cautions", Caution)}
     tools = {t.key: t for t in _list(folder / "tools.toml", "tools", Tool)}
     drying = load_drying(folder)
@@ -63,7 +71,7 @@ def load_book(folder: Path = HERE) -> Book:
         pickups=tuple(_list(folder / "pickups.toml", "pickups", Pickup)),
         faults=faults,
         measures=load_measures(folder, parts),
-        digest=_digest(folder),
+        digest=parsed.digest(folder.rglob("*.toml"))[:10],
     )
 
 
@@ -85,14 +93,6 @@ def load_faults(folder: Path) -> FaultBook:
         tuple(_list(trace / "checks.toml", "checks", Check)),
         tuple(_list(trace / "routes.toml", "routes", Route)),
     )
-
-
-def _digest(folder: Path) -> str:
-    """Ten hexadecimal digits that differ when any file of the book does."""
-    hashed = sha256()
-    for path in sorted(folder.rglob("*.toml")):
-        hashed.update(path.read_bytes())
-    return hashed.hexdigest()[:10]
 
 
 def load_parts(folder: Path, kinds: Mapping[str, Drying], washing: Mapping[str, Washing]) -> dict[str, Table]:

@@ -2,7 +2,6 @@
 
 from uuid import UUID
 
-from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router
 
@@ -11,6 +10,7 @@ from server.bench.plan import plan
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.services import today_of
+from server.household.writes import changes_nothing
 
 router = Router(tags=["bench"])
 
@@ -24,6 +24,7 @@ def create(request: HttpRequest, data: schemas.SheetIn) -> tuple[int, schemas.Sh
 
 
 @router.post("/plan", response={200: plan_schemas.PlanOut, **REFUSALS}, operation_id="plan_make")
+@changes_nothing
 def make_plan(request: HttpRequest, data: plan_schemas.PlanIn) -> plan_schemas.PlanOut:
     """What a sitting for these tasks would take; nothing is opened."""
     return plan_schemas.plan_out(plan(asking(request), [task.pick() for task in data.tasks]))
@@ -59,12 +60,11 @@ def answer(request: HttpRequest, sheet_id: UUID, data: schemas.AnswerIn) -> sche
 def finish(request: HttpRequest, sheet_id: UUID, data: schemas.FinishIn) -> schemas.EndingOut:
     """End the sitting and write its records. Asked again with the same id, the same answer."""
     member = asking(request)
-    with transaction.atomic():
-        known = services.ended_by(member, sheet_id, data.id)
-        if known is not None:
-            return schemas.EndingOut.model_validate(known)
-        ending = schemas.ending_out(services.finish(member=member, sheet_id=sheet_id), today_of(member))
-        services.keep_ending(member, sheet_id, data.id, ending.model_dump(mode="json"))
+    known = services.ended_by(member, sheet_id, data.id)
+    if known is not None:
+        return schemas.EndingOut.model_validate(known)
+    ending = schemas.ending_out(services.finish(member=member, sheet_id=sheet_id), today_of(member))
+    services.keep_ending(member, sheet_id, data.id, ending.model_dump(mode="json"))
     return ending
 
 

@@ -8,12 +8,13 @@ from ninja import Schema
 from care.kinds import Action
 from server.bench.plan import Dries, Plan, PlannedMachine, PlannedPart
 from server.bench.schemas import PickIn, ToolOut, tools_out
+from server.config import bounds
 
 
 class PlanIn(Schema):
     """The tasks of a sitting."""
 
-    tasks: list[PickIn]
+    tasks: bounds.Many[PickIn]
 
 
 class DriesOut(Schema):

@@ -4,7 +4,6 @@ from datetime import date, datetime
 from uuid import UUID
 
 from ninja import Schema
-from pydantic import AwareDatetime
 
 from care.bench.drying import Hanging
 from care.bench.progress import ahead
@@ -12,6 +11,7 @@ from care.bench.steps import Effect, Sheet, Step, StepKind
 from care.book import load_book
 from care.kinds import Action, Archetype
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
+from server.config import bounds
 from server.machines.schemas import ItemOut, StateOut, item_out, state_out
 
 
@@ -19,7 +19,7 @@ class PickIn(Schema):
     """A task for a sheet."""
 
     machine_id: UUID
-    slot: str
+    slot: bounds.Key
     action: Action
 
     def pick(self) -> Pick:
@@ -31,7 +31,7 @@ class SheetIn(Schema):
     """A sheet to open, for one machine or several; the id is the client's. `case_id`: what it puts right."""
 
     id: UUID
-    tasks: list[PickIn]
+    tasks: bounds.Many[PickIn]
     case_id: UUID | None = None
 
 
@@ -45,7 +45,7 @@ class RefitIn(Schema):
 class HangingIn(Schema):
     """Where a washed part hangs."""
 
-    place: str | None = None
+    place: bounds.Name | None = None
     pressed: bool = False
     moving: bool = False
 
@@ -61,11 +61,11 @@ class AnswerIn(Schema):
     """
 
     id: UUID
-    step: str
-    value: str
-    reason: str = ""
+    step: bounds.Line
+    value: bounds.Key
+    reason: bounds.Line = ""
     hanging: HangingIn | None = None
-    at: AwareDatetime | None = None
+    at: bounds.Instant | None = None
     late: bool = False
 
     def given(self) -> Given:

@@ -28,7 +28,7 @@ from server.logbook.models import Entry
 from server.machines.drying import refuse_place, still_there
 from server.machines.notes import newest_pictures
 from server.machines.own import free_name, remove_part, rename_machine, set_status, stand_in_for
-from server.machines.readings import pulls_of
+from server.machines.readings import feel_pull, pulls_of
 from server.machines.records import archetype_of
 from server.machines.services import item_of, last_moves, machine_of, machines_of
 from server.machines.setup import New, set_up
@@ -107,12 +107,23 @@ def on_finish(told: Finished) -> Finished:
     return told
 
 
+Opening = Callable[[Member, UUID, frozenset[UUID]], None]
+_before_open: list[Opening] = []
+
+
+def on_open(check: Opening) -> Opening:
+    """Register who refuses a sheet that puts right a case: told of the case's id and the machines of the sheet."""
+    _before_open.append(check)
+    return check
+
+
 @transaction.atomic
 def open_sheet(*, member: Member, sheet_id: UUID, picks: Iterable[Pick], case_id: UUID | None = None) -> SheetState:
     """A sheet for the picked tasks, of one machine or several. The same `sheet_id` again gives it as it stands.
 
     `case_id` is the search for a fault that it puts right, if one does.
-    Raises `Conflict` when another sheet of one of these machines is open, or a picked slot is empty.
+    Raises `Conflict` when another sheet of one of these machines is open, or a picked slot is empty; `NotFound` for a
+    case of others.
     """
     require_writer(member)
     known = Sheet.objects.of(member.household_id).filter(pk=sheet_id).first()
@@ -120,6 +131,8 @@ def open_sheet(*, member: Member, sheet_id: UUID, picks: Iterable[Pick], case_id
         return sheet_state(member, sheet_id)
     jobs, home, _ = jobs_of(member, picks)
     _refuse_open_sheet(member, [job.machine_id for job in jobs], "machine_id")
+    for check in _before_open if case_id else ():
+        check(member, cast(UUID, case_id), frozenset(job.machine_id for job in jobs))
     sheet = build(jobs, load_book(), home)
     chosen = [task for job in jobs for task in job.chosen]
     items = {task.item.id: task.item for task in chosen}
@@ -454,6 +467,16 @@ def _refuse_open_sheet(member: Member, machine_ids: Iterable[UUID], field: str) 
             field=field,
             fix="Finish or give up that sheet first; its steps speak of the parts as they were.",
         )
+
+
+@transaction.atomic
+def pull(*, member: Member, machine_id: UUID, felt: int, moment: str, sheet_id: UUID | None = None) -> Entry:
+    """As `feel_pull`; a sheet it belongs to has to be one of that machine. Raises `NotFound`."""
+    if sheet_id is not None:
+        sheet: Sheet = Sheet.objects.one(member.household_id, sheet_id, "sheet")
+        if not sheet.machines.filter(pk=machine_id).exists():
+            raise NotFound("sheet: it is not for this machine", field="sheet_id", fix="Load the sheet again.")
+    return feel_pull(member=member, machine_id=machine_id, felt=felt, moment=moment, sheet_id=sheet_id)
 
 
 @transaction.atomic

@@ -1,15 +1,21 @@
 """How HTTP tells refusals: problem+json, in this one place."""
 
+import logging
+import sys
 from collections.abc import Iterable
 from http import HTTPStatus
 from typing import Any
 
+from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
-from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, ValidationError, ValidationErrorContext
 
 from care.errors import CareError
 from server.config.problems import Conflict, NotAllowed, NotFound
+from server.config.storage import trouble_of
+
+log = logging.getLogger(__name__)
 
 STATUS: dict[type[CareError], HTTPStatus] = {
     NotFound: HTTPStatus.NOT_FOUND,
@@ -41,7 +47,7 @@ class Problem(Schema):
 
 
 REFUSALS = {404: Problem, 409: Problem, 422: Problem}
-"""What an operation that records something may answer instead; 401 and 403 are the same for all."""
+"""What an operation that records something may answer instead."""
 
 
 def problem(
@@ -68,6 +74,20 @@ def problem(
     return JsonResponse(body.model_dump(), status=status, content_type="application/problem+json")
 
 
+class Api(NinjaAPI):
+    """As Ninja's, but what is malformed is told with what was got."""
+
+    def validation_error_from_error_contexts(
+        self, error_contexts: list[ValidationErrorContext[Any]]
+    ) -> ValidationError:
+        """The errors of several sources, each with its input."""
+        made = super().validation_error_from_error_contexts(error_contexts)
+        each = (one for of in error_contexts for one in of.pydantic_validation_error.errors(include_url=False))
+        for error, one in zip(made.errors, each, strict=True):
+            error["input"] = one["input"]
+        return made
+
+
 def tell_problems(api: NinjaAPI) -> None:
     """Register every kind of refusal with `api`, in this one place."""
 
@@ -85,13 +105,8 @@ def tell_problems(api: NinjaAPI) -> None:
     def malformed(request: HttpRequest, error: ValidationError) -> HttpResponse:
         first = error.errors[0]
         field = _field(first["loc"])
-        return problem(
-            HTTPStatus.UNPROCESSABLE_ENTITY,
-            f"{field}: {first['msg']}",
-            code="malformed",
-            field=field,
-            fix=f"Correct {field} and send it again.",
-        )
+        detail, fix = _told(field, first)
+        return problem(HTTPStatus.UNPROCESSABLE_ENTITY, detail, code="malformed", field=field, fix=fix)
 
     @api.exception_handler(AuthenticationError)
     def nobody(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
@@ -101,8 +116,69 @@ def tell_problems(api: NinjaAPI) -> None:
     def other(request: HttpRequest, error: HttpError) -> HttpResponse:
         return problem(HTTPStatus(error.status_code), str(error), code="refused", fix="Load the page again.")
 
+    @api.exception_handler(RequestDataTooBig)
+    def too_large(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        words = "What was sent is too large; nothing was recorded."
+        return problem(HTTPStatus.REQUEST_ENTITY_TOO_LARGE, words, code="too_large", fix="Send less in one go.")
+
+    @api.exception_handler(SuspiciousOperation)
+    def unreadable(request: HttpRequest, error: SuspiciousOperation) -> HttpResponse:
+        words = "What was sent cannot be read; nothing was recorded."
+        return problem(HTTPStatus.BAD_REQUEST, words, code="unreadable", fix="Load the page and try again.")
+
+    @api.exception_handler(Exception)
+    def failed(request: HttpRequest, error: Exception) -> HttpResponse:
+        return failure(request, error)
+
+
+def failure(request: HttpRequest, error: BaseException | None) -> HttpResponse:
+    """What is told when an answer could not be made: of a disk that does not take it in words, else that it failed."""
+    if trouble := trouble_of(error):
+        log.error("%s %s: %s (%s)", request.method, request.path, trouble.detail, error)
+        status = HTTPStatus.SERVICE_UNAVAILABLE if trouble.soon else HTTPStatus.INSUFFICIENT_STORAGE
+        return problem(status, trouble.detail, code=trouble.code, fix=trouble.fix)
+    log.error("%s %s failed", request.method, request.path, exc_info=error)
+    return problem(
+        HTTPStatus.INTERNAL_SERVER_ERROR,
+        "Something went wrong here; nothing was recorded.",
+        code="failed",
+        fix="Try again. If it stays, look at Round: it names a record at fault, if one is, and offers to undo it.",
+    )
+
+
+def server_error(request: HttpRequest) -> HttpResponse:
+    """As `failure`, for what is raised outside the operations: Django's handler for errors."""
+    return failure(request, sys.exc_info()[1])
+
+
+LIMITS = {
+    "greater_than_equal": ("ge", "{} or more"),
+    "less_than_equal": ("le", "{} or less"),
+    "greater_than": ("gt", "more than {}"),
+    "less_than": ("lt", "less than {}"),
+    "string_too_long": ("max_length", "at most {} characters"),
+    "too_long": ("max_length", "at most {} of them"),
+    "literal_error": ("expected", "one of {}"),
+    "enum": ("expected", "one of {}"),
+}
+"""How a limit is told, by the kind of error: the name under which it stands there, and the words."""
+
+
+def _told(field: str, error: dict[str, Any]) -> tuple[str, str]:
+    """What is wrong with a field, as the core says it (what it got, what it needs), and the way out."""
+    name, words = LIMITS.get(error["type"], ("", ""))
+    limit, got = error.get("ctx", {}).get(name), error.get("input")
+    if limit is None:
+        said = str(error["msg"]).removeprefix("Value error, ")
+        return f"{field}: {said}", f"Correct {field} and send it again."
+    needs = words.format(limit)
+    shown = f"{len(got)}" if name == "max_length" and isinstance(got, (str, list, dict)) else f"{got}"[:60]
+    return f"{field}: got {shown}, needs {needs}", f"Give {needs}."
+
 
 def _field(loc: Iterable[object]) -> str:
-    """`body.data.minutes` told as `minutes`; a bad id in the path is the id."""
+    """`body.data.minutes` told as `minutes`, one of several days as `days`; a bad id in the path is the id."""
     parts = [str(part) for part in loc]
+    while len(parts) > 1 and parts[-1].isdigit():
+        parts.pop()
     return ".".join(parts[2:] or parts[1:] or parts) if parts[:1] == ["body"] else parts[-1]

@@ -3,11 +3,17 @@
 from typing import Any
 from unittest import TestSuite, TextTestResult
 
+from django.conf import settings
 from django.test.runner import DiscoverRunner
 
 
 class CountingRunner(DiscoverRunner):
     """Prints `N passed, N failed` as its last line."""
+
+    def setup_test_environment(self, **kwargs: Any) -> None:
+        """Passwords of tests are kept cheaply: a good hash is slow on purpose, and half the tests make a household."""
+        super().setup_test_environment(**kwargs)
+        settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
     def run_suite(self, suite: TestSuite, **kwargs: Any) -> TextTestResult:
         """Run the suite and keep the counts for the closing line."""

@@ -7,6 +7,7 @@ from django.views.decorators.cache import never_cache
 
 from server.config import lan
 from server.config.api import api
+from server.config.http import server_error
 
 FIRST_ASKED = ("/api/session", "/api/round")
 """What the page asks first; the browser may fetch it while it still reads the scripts."""
@@ -32,4 +33,5 @@ def authority(request: HttpRequest) -> HttpResponse:
     return HttpResponse(file.read_bytes(), content_type="application/x-x509-ca-cert")
 
 
+handler500 = server_error
 urlpatterns = [path("api/", api.urls), path("authority.crt", authority), re_path(r"^$", page)]

@@ -1,6 +1,7 @@
 """Signing in and out."""
 
 from http import HTTPStatus
+from uuid import UUID
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
@@ -10,8 +11,10 @@ from ninja import Router
 from ninja.utils import check_csrf
 
 from server.config.http import Problem, problem
-from server.household.schemas import DemoSignIn, MemberOut, SessionOut, SignIn
+from server.household.auth import asking
+from server.household.schemas import DemoSignIn, MemberOut, SentOut, SessionOut, SignIn
 from server.household.services import member_of
+from server.household.writes import entry_of
 
 router = Router(tags=["session"])
 
@@ -64,6 +67,13 @@ def sign_in(request: HttpRequest, data: SignIn) -> SessionOut | HttpResponse:
     login(request, user)
     get_token(request)
     return _session(request)
+
+
+@router.get("/sent/{sent_id}", response=SentOut, operation_id="sent_get")
+def sent(request: HttpRequest, sent_id: UUID) -> SentOut:
+    """Whether a write that had no answer was recorded."""
+    recorded, entry_id = entry_of(asking(request), sent_id)
+    return SentOut(recorded=recorded, entry_id=entry_id)
 
 
 @router.delete("/session", response=SessionOut, operation_id="session_delete")

@@ -45,6 +45,22 @@ class Member(OfHousehold):
         return self.role != self.Role.VIEWER
 
 
+class Sent(OfHousehold):
+    """A write that was answered, under the id that the client made for it: asked again, it answers the same."""
+
+    sent_id = models.UUIDField()
+    content = models.CharField(max_length=64)
+    """A digest of what was asked."""
+    status = models.PositiveSmallIntegerField()
+    content_type = models.CharField(max_length=80)
+    answer = models.BinaryField()
+    """What was answered, compressed."""
+    at = models.DateTimeField(db_index=True)
+
+    class Meta(OfHousehold.Meta):
+        constraints = [models.UniqueConstraint(fields=["household", "sent_id"], name="a_write_is_sent_once")]
+
+
 class Settings(Detail):
     """A dated version of the answers that move dates: it holds from its entry's instant until the next one."""
 

@@ -4,12 +4,21 @@ from uuid import UUID
 
 from ninja import Schema
 
+from server.config import bounds
+
 
 class SignIn(Schema):
     """A sign-in."""
 
-    user_name: str
-    password: str
+    user_name: bounds.Line
+    password: bounds.Secret
+
+
+class SentOut(Schema):
+    """Whether a write that was sent under an id was recorded, and the entry that undoes it."""
+
+    recorded: bool
+    entry_id: UUID | None = None
 
 
 class MemberOut(Schema):

@@ -331,3 +331,5 @@ class Standing(OfHousehold):
     tasks = models.TextField()
     ranks = models.JSONField()
     renewals = models.JSONField(default=list)
+    fault = models.JSONField(null=True)
+    """Why the machine could not be worked out, and the record at fault; None where it could."""

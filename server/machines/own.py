@@ -19,7 +19,7 @@ from care.items import Move, MoveKind, State
 from care.kinds import Action, Calendar, Meter, OwnFigure, School, Trigger
 from care.own import Aspect, OwnPart, Place, key_of
 from care.water import Mark, Marks, Trait
-from server.config.problems import Conflict
+from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
@@ -269,11 +269,20 @@ def set_status(*, member: Member, machine_id: UUID, status: str, keep: Iterable[
         raise Conflict(f"status: {machine.name} is that already", field="status", fix="Nothing is left to do.")
     journal = _journal(member, machine)
     docks = Machine.objects.of(member.household_id).filter(serves=machine, status=machine.status)
+    _refuse_others(member, [machine, *docks], set(keep))
     for dock in list(docks):
         one = Journal(member.household_id, by_id=member.pk, subject_id=dock.pk, action_id=journal.action_id)
         _change_status(one, member, dock, status, set(keep))
     own = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=journal.action_id)
     return _change_status(own, member, machine, status, set(keep))
+
+
+def _refuse_others(member: Member, machines: list[Machine], keep: set[UUID]) -> None:
+    """Refuse to keep what is no part of the machine or its docks. Raises `NotFound`."""
+    mine = Item.objects.of(member.household_id).filter(home_machine__in=machines, pk__in=keep)
+    if mine.count() != len(keep):
+        name = machines[0].name
+        raise NotFound(f"keep: not all of these are spares of {name}", field="keep", fix="Load its page again.")
 
 
 def _change_status(journal: Journal, member: Member, machine: Machine, status: str, keep: set[UUID]) -> Entry:

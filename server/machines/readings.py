@@ -11,13 +11,12 @@ from django.db import transaction
 from care.errors import require
 from care.trace.airflow import At
 from care.units import MEASURES, Quantity, from_si, to_si
-from server.config import clock
 from server.household.models import Member
-from server.household.services import require_writer, today_of
+from server.household.services import require_writer
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines.models import Reading, Service
-from server.machines.services import machine_of, noon
+from server.machines.services import machine_of, told_at
 
 SAME = 0.05
 """Readings closer together than this share are the same [-]: hands and gauges tell no more."""
@@ -46,11 +45,9 @@ def take(*, member: Member, machine_id: UUID, figure: Figure) -> Entry:
     openings = [str(at) for at in At]
     require((figure.opening in openings) == needs, "opening", figure.opening, "what it drew on, for suction only")
     require(figure.moment in ("", *Reading.Moment.values), "moment", figure.moment, "before, after or none")
-    require(figure.day is None or figure.day <= today_of(member), "day", figure.day, "today or an earlier day")
     machine = machine_of(member, machine_id)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
-    past = figure.day is not None and figure.day != today_of(member)
-    entry = journal.write(Entry.Kind.READING, noon(figure.day, member) if past and figure.day else clock.now())
+    entry = journal.write(Entry.Kind.READING, told_at(member, machine, figure.day))
     Reading.everything.create(
         entry=entry,
         household_id=member.household_id,

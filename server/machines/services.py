@@ -6,12 +6,15 @@ from typing import cast
 from uuid import UUID
 
 from care import model as core
+from care.errors import InvalidValue
 from care.kinds import Slot
+from server.config import clock
 from server.config.problems import Conflict
 from server.household.models import Member
 from server.household.services import today_of, zone_of
+from server.logbook.services import standing
 from server.machines import records
-from server.machines.models import Item, Machine
+from server.machines.models import Item, Machine, NotKnown, StatusChange
 
 
 def machine_of(member: Member, machine_id: UUID) -> Machine:
@@ -63,6 +66,46 @@ def local_time(member: Member, day: date | None, at: time) -> datetime:
 def noon(day: date, member: Member) -> datetime:
     """Local noon of a day: when something happened whose hour nobody knows."""
     return local_time(member, day, time(12))
+
+
+def told_at(member: Member, machine: Machine, day: date | None) -> datetime:
+    """When something happened that is told of a local day of a machine: now if it is today, else at noon.
+
+    Raises `InvalidValue` for a day to come, and for one before the machine's first where that is known.
+    """
+    today = today_of(member)
+    if day is None or day == today:
+        return clock.now()
+    if day > today:
+        raise InvalidValue("day: this day is still to come", field="day", fix="Choose today or an earlier day.")
+    refuse_before(member, machine, day)
+    return noon(day, member)
+
+
+def refuse_before(member: Member, machine: Machine, day: date) -> None:
+    """Refuse a day before the machine was new. Raises `InvalidValue`; where nobody knows its age, any day may be."""
+    first = machine.set_up.happened_at.astimezone(zone_of(member)).date()
+    if day >= first or NotKnown.objects.of(member.household_id).filter(machine=machine, life=True).exists():
+        return
+    raise InvalidValue(
+        f"day: {machine.name} is on record since {first}, when it was new",
+        field="day",
+        fix=f"Choose {first} or a later day.",
+    )
+
+
+def refuse_out_of_use(member: Member, machine: Machine, day: date) -> None:
+    """Refuse that a machine ran on a day on which it was lent, put away or gone. Raises `Conflict`."""
+    if machine.status == Machine.Status.IN_USE:
+        return
+    last = standing(StatusChange.objects.of(member.household_id).filter(machine=machine)).last()
+    since = last.entry.happened_at.astimezone(zone_of(member)).date() if last else None
+    if since is None or day >= since:
+        raise Conflict(
+            f"machine_id: {machine.name} is {machine.get_status_display()}",
+            field="machine_id",
+            fix="Take it back into use first, in its settings.",
+        )
 
 
 def machines_of(member: Member, machine_ids: Iterable[UUID]) -> dict[UUID, Machine]:

@@ -118,7 +118,6 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
         options = [option.key for option in kind.options]
         require(feature in options, "features", feature, "one of " + (", ".join(options) or "none for this kind"))
     robot = _robot_of(member, kind, new.serves)
-    require(new.return_min is None or new.return_min >= 5, "return_min", new.return_min, "5 minutes or more, or none")
     _check_earlier(member, kind, new.earlier)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=new.id)
     now = since or journal.entered_at
@@ -202,7 +201,8 @@ def write_schedule(
     at: datetime,
     return_min: float | None = None,
 ) -> Entry:
-    """A new version of the usual week, inside the caller's transaction."""
+    """A new version of the usual week, inside the caller's transaction. Raises `InvalidValue` for `return_min`."""
+    require(return_min is None or return_min >= 5, "return_min", return_min, "5 minutes or more, or none")
     entry = journal.write(Entry.Kind.SCHEDULE, at)
     silence = schedule.silence if schedule else records.archetype_of(machine).silence
     ScheduleVersion.everything.create(

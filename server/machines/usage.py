@@ -1,7 +1,7 @@
 """What ran and what did not: each use case is one transaction and takes the member."""
 
 from datetime import date, datetime, timedelta
-from typing import cast
+from typing import Any, cast
 from uuid import UUID
 
 from django.db import transaction
@@ -18,7 +18,7 @@ from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import records
 from server.machines.models import Machine, MishapRecord, Rest, Run
-from server.machines.services import machine_of, noon
+from server.machines.services import machine_of, noon, refuse_before, refuse_out_of_use, told_at
 from server.machines.setup import write_schedule
 from server.machines.state import runs_that_count
 
@@ -41,19 +41,22 @@ def log_run(
     """A run of a machine, on a local day or from a known start. The same `run_id` again changes nothing.
 
     A measured run stands in for one that somebody told of on that day without its start. Raises `InvalidValue` for a
-    run of no, negative or over 24 h length or in the future, `Conflict` when it overlaps an exact run or is of a dock.
+    run of no, negative or over 24 h length, in the future or before the machine was new; `Conflict` when it overlaps an
+    exact run, is of a dock or of a machine that was not in use, or has the id of another run.
     """
     require_writer(member)
     machine = machine_of(member, machine_id)
-    known = Entry.objects.of(member.household_id).filter(pk=run_id).first()
-    if known is not None:
-        return cast(Entry, known)
-    if Entry.everything.filter(pk=run_id).exists():
-        raise NotFound("run: this id is not yours", field="id", fix="Log the run again.")
     require(0 < minutes <= 1440, "minutes", f"{minutes:g}", "more than 0 and at most 1440 minutes (24 h)")
     _refuse_dock(machine)
     run_s = minutes * 60
     day, counts_at = _when(member, day, start, run_s)
+    mops = _mops(machine) if mopped is None else mopped
+    known = _logged_before(member, run_id)
+    if known is not None:
+        _refuse_otherwise(known, machine=machine, day=day, run_s=run_s, start=start, mopped=mops)
+        return known.entry
+    refuse_before(member, machine, day)
+    refuse_out_of_use(member, machine, day)
     if start is not None:
         _refuse_overlap(member, machine, start, start + timedelta(seconds=run_s))
     source = Entry.Source.DEVICE if provenance is core.Provenance.MEASURED else Entry.Source.PERSON
@@ -66,11 +69,34 @@ def log_run(
         day=day,
         run_s=run_s,
         start=start,
-        mopped=_mops(machine) if mopped is None else mopped,
+        mopped=mops,
         provenance=provenance,
         supersedes=_told_before(machine, day) if provenance is core.Provenance.MEASURED else None,
     )
     return entry
+
+
+def _logged_before(member: Member, run_id: UUID) -> Run | None:
+    """The run that was logged under this id. Raises `NotFound` for another household's, `Conflict` for no run's."""
+    entry = Entry.everything.filter(pk=run_id).first()
+    if entry is None:
+        return None
+    if entry.household_id != member.household_id:
+        raise NotFound("run: this id is not yours", field="id", fix="Log the run again.")
+    row = Run.objects.of(member.household_id).filter(pk=run_id).select_related("entry").first()
+    if row is None:
+        raise Conflict("id: something else has this id", field="id", fix="Log the run again.")
+    return cast(Run, row)
+
+
+def _refuse_otherwise(row: Run, *, machine: Machine, **told: Any) -> None:
+    """Refuse an id that is used again for a run that was otherwise."""
+    if row.machine_id != machine.pk or any(getattr(row, name) != value for name, value in told.items()):
+        raise Conflict(
+            "id: a run is logged under this id, and it was otherwise",
+            field="id",
+            fix="Look at the machine's records; undo that run if it is wrong, and log this one anew.",
+        )
 
 
 def _told_before(machine: Machine, day: date) -> Run | None:
@@ -176,10 +202,9 @@ def mishap(*, member: Member, machine_id: UUID, kind: Mishap, day: date | None =
     require_writer(member)
     machine = machine_of(member, machine_id)
     _refuse_dock(machine)
-    today = today_of(member)
-    require(day is None or day <= today, "day", day, "today or an earlier day")
+    refuse_out_of_use(member, machine, day or today_of(member))
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
-    at = journal.entered_at if day is None or day == today else noon(day, member)
+    at = told_at(member, machine, day)
     entry = journal.write(Entry.Kind.MISHAP, at)
     MishapRecord.everything.create(entry=entry, household_id=member.household_id, machine=machine, kind=kind)
     return entry

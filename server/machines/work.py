@@ -10,30 +10,22 @@ from django.db import transaction
 from care.bench.drying import Hanging
 from care.due.counters import used_hours
 from care.due.learning import contradict
-from care.errors import InvalidValue, require
+from care.errors import require
 from care.items import REPLACED, Move, MoveKind, Override
 from care.kinds import Action, Found, Gone, Meter, Slot
 from server.config import clock
 from server.config.problems import Conflict
 from server.household.models import Member
-from server.household.services import require_writer, today_of, zone_of
+from server.household.services import require_writer, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import drying, items, records
 from server.machines.models import Counter, Inspection, Item, Machine, Service
-from server.machines.services import fitted_item, item_of, local_time, machine_of, noon
+from server.machines.services import fitted_item, item_of, local_time, machine_of, told_at
 from server.machines.setup import new_part
 from server.machines.state import machine_states
 
 Moves = list[tuple[UUID, Move]]
-
-
-def _at(member: Member, day: date | None) -> datetime:
-    """The instant of something done on a day: now today, else noon. Raises `InvalidValue` for a day to come."""
-    today = today_of(member)
-    if day is not None and day > today:
-        raise InvalidValue("day: this day is still to come", field="day", fix="Choose today or an earlier day.")
-    return clock.now() if day is None or day == today else noon(day, member)
 
 
 @transaction.atomic
@@ -60,7 +52,7 @@ def already_done(
     by_chance = gone is not None and gone.tells is None
     require(not by_chance or found is None, "found", found, "nothing found of a part that went by chance")
     found = found or (gone.tells if gone else None)
-    item, at = fitted_item(machine, slot), _at(member, day)
+    item, at = fitted_item(machine, slot), told_at(member, machine, day)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
     if found is not None:
         about = rule.about or action
@@ -93,7 +85,7 @@ def look(
     machine = machine_of(member, machine_id)
     slot = records.archetype_of(machine).slot(slot_key)
     rule = slot.rule(about)
-    item, at = fitted_item(machine, slot), _at(member, day)
+    item, at = fitted_item(machine, slot), told_at(member, machine, day)
     about = rule.about or about
     _refuse_contradiction(member, item, slot, about, found, at)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
@@ -191,7 +183,7 @@ def renew_kit(*, member: Member, machine_id: UUID, kit: str, day: date | None = 
     found = next((one for one in kind.kits if one.key == kit), None)
     require(found is not None, "kit", kit, "one of " + (", ".join(k.key for k in kind.kits) or "none for this kind"))
     assert found is not None
-    at = _at(member, day)
+    at = told_at(member, machine, day)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
     moves: Moves = []
     for key in found.slots:
@@ -226,7 +218,7 @@ def read_counter(
     hours = [t.high for rule in slot.rules for t in rule.triggers if t.meter is Meter.RUN_HOURS]
     require(bool(hours), "slot", slot.name, "a part with a figure in hours")
     used = used_hours(value, unit=unit, sense=sense, limit_h=hours[0])
-    item, at = fitted_item(machine, slot), _at(member, day)
+    item, at = fitted_item(machine, slot), told_at(member, machine, day)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
     return _write_counter(journal, item, machine, slot.key, at, used, typed=value, unit=unit, sense=sense)
 

@@ -16,9 +16,12 @@ from server.round.board import round_of
 def written(
     member: Member, entry_id: UUID | None, machine_id: UUID | None = None, status: int = HTTPStatus.CREATED
 ) -> HttpResponse:
-    """The household after a write, as `Written`; sent as it is stored, without building it up and down again."""
+    """The household after a write, as `Written`; sent as it is stored, without building it up and down again.
+
+    Raises whatever keeps a machine from being worked out after it: then it is not recorded.
+    """
     known = machine_states(member, machine_id) if machine_id else []
-    round_ = schemas.round_json(member, round_of(member, known))
+    round_ = schemas.round_json(member, round_of(member, known, strict=True))
     return as_json(schemas.written_json(entry_id, round_, page(member, known[0]) if known else None), status)
 
 

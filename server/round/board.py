@@ -20,7 +20,8 @@ DUE_SHOWN = 60
 class Round:
     """All machines as they stand, due tasks most at stake first, tasks to come by date, the rack, the open sheets.
 
-    Tasks are as the API gives them, no more than are shown; `due_count` counts all that are due.
+    Tasks are as the API gives them, no more than are shown; `due_count` counts all that are due. `faults` are machines
+    that cannot be worked out.
     """
 
     stands: list[Stand]
@@ -30,6 +31,7 @@ class Round:
     put_off: list[dict[str, Any]]
     rack: list[OnRack]
     sheets: list[SheetState]
+    faults: list[dict[str, Any]]
 
     @property
     def minutes(self) -> float:
@@ -37,9 +39,13 @@ class Round:
         return sum(stand.minutes for stand in self.stands)
 
 
-def round_of(member: Member, known: Sequence[MachineState] = ()) -> Round:
-    """The household as it stands now; `known` states need not be computed again."""
-    all_ = stands(member, known)
+def round_of(member: Member, known: Sequence[MachineState] = (), *, strict: bool = False) -> Round:
+    """The household as it stands now; `known` states need not be computed again.
+
+    A machine that cannot be worked out is told under `faults` beside the rest; `strict` raises, as `stands` does.
+    """
+    every = stands(member, known, strict=strict)
+    all_ = [one for one in every if one.fault is None]
     due = sorted((rank, i, n) for i, one in enumerate(all_) for n, rank in enumerate(one.due))
     coming = sorted((rank, i, n) for i, one in enumerate(all_) for n, rank in enumerate(one.coming))
     return Round(
@@ -50,4 +56,5 @@ def round_of(member: Member, known: Sequence[MachineState] = ()) -> Round:
         put_off=[task for one in all_ for task in one.put_off],
         rack=rack(member),
         sheets=open_sheets(member),
+        faults=[one.fault for one in every if one.fault is not None],
     )

@@ -20,6 +20,7 @@ from server.household.services import (
     versions,
     zone_of,
 )
+from server.household.writes import changes_nothing
 from server.machines.drying import answer_household
 from server.machines.services import core_machines
 from server.round import household_schemas as schemas
@@ -57,6 +58,7 @@ def get_household(request: HttpRequest) -> schemas.HouseholdOut:
 
 
 @router.post("/household/preview", response={200: schemas.PreviewOut, 422: Problem}, operation_id="household_preview")
+@changes_nothing
 def preview(request: HttpRequest, data: schemas.AnswersIn) -> schemas.PreviewOut:
     """What these answers would change; nothing is kept."""
     member = asking(request)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
+from typing import Any, Literal
 
 from ninja import Schema
 
@@ -14,31 +14,32 @@ from care.book import load_book
 from care.due.effects import Effect
 from care.household import DustSource, Profile
 from care.model import Load
+from server.config import bounds
 
 
 class PlaceInOut(Schema):
     """Where parts dry: air temperature [degC], relative humidity [%]."""
 
-    name: str
-    temp_c: float
-    rh_pct: float
+    name: bounds.Name
+    temp_c: bounds.Degrees
+    rh_pct: bounds.Percent
 
 
 class AnswersIn(Schema):
     """A household's answers. `area` is in `area_unit`; `sure` keeps an area that looks like the other unit."""
 
-    long_haired: int
-    animals: int
-    children: int
-    area: float
-    area_unit: str = "m2"
+    long_haired: bounds.Count
+    animals: bounds.Count
+    children: bounds.Count
+    area: bounds.Amount
+    area_unit: Literal["m2", "sq_ft"] = "m2"
     sure: bool = False
-    carpet: float
-    dust: list[DustSource] = []
+    carpet: bounds.Share
+    dust: bounds.Few[DustSource] = []
     allergy: bool = False
     skill: kinds.Skill = kinds.Skill.SCREWS
-    tools: list[str] | None = None
-    places: list[PlaceInOut] = []
+    tools: bounds.Few[bounds.Key] | None = None
+    places: bounds.Few[PlaceInOut] = []
     school: kinds.School
 
     def profile(self) -> Profile:
@@ -138,7 +139,7 @@ class HouseholdOut(Schema):
 class UnitsIn(Schema):
     """How lengths, weights and temperatures are shown."""
 
-    units: str
+    units: Literal["metric", "us"]
 
 
 SHOWN = 3

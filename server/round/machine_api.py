@@ -15,8 +15,8 @@ from server.config import clock
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.services import answers_at
+from server.household.writes import changes_nothing
 from server.machines import notes, own, setup
-from server.machines.readings import feel_pull
 from server.machines.services import machine_of
 from server.machines.state import machine_states
 from server.machines.wash import wash_card
@@ -36,6 +36,7 @@ def kinds(request: HttpRequest) -> schemas.CatalogueOut:
 
 
 @router.post("/kinds/upkeep", response={200: schemas.UpkeepOut, 422: Problem}, operation_id="kinds_upkeep")
+@changes_nothing
 def kind_upkeep(request: HttpRequest, data: schemas.UpkeepIn) -> schemas.UpkeepOut:
     """What a machine of a kind, with its dock, would take at a usual week in this household."""
     answers = answers_at(asking(request).household_id, clock.now())
@@ -203,7 +204,7 @@ def retire(request: HttpRequest, item_id: UUID, data: schemas.ReasonIn) -> HttpR
 def pull(request: HttpRequest, machine_id: UUID, data: schemas.PullIn) -> HttpResponse:
     """How a machine pulls, as somebody felt it."""
     member = asking(request)
-    entry = feel_pull(member=member, machine_id=machine_id, felt=data.felt, moment=data.moment, sheet_id=data.sheet_id)
+    entry = bench.pull(member=member, machine_id=machine_id, felt=data.felt, moment=data.moment, sheet_id=data.sheet_id)
     return written(member, entry.pk)
 
 
@@ -219,14 +220,13 @@ def list_notes(request: HttpRequest, machine_id: UUID) -> schemas.NotesOut:
 def add_note(
     request: HttpRequest,
     machine_id: UUID,
-    slot: Form[str] = "",
-    text: Form[str] = "",
+    data: Form[schemas.NoteIn],
     picture: File[UploadedFile | None] = None,
 ) -> HttpResponse:
     """A note or a photo of a machine or of one of its parts."""
     member = asking(request)
-    data = picture.read(notes.LARGEST_BYTES + 1) if picture else None
-    entry = notes.add_note(member=member, machine_id=machine_id, slot=slot, text=text, picture=data)
+    taken = picture.read(notes.LARGEST_BYTES + 1) if picture else None
+    entry = notes.add_note(member=member, machine_id=machine_id, slot=data.slot, text=data.text, picture=taken)
     return written(member, entry.pk)
 
 

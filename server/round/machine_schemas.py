@@ -12,6 +12,7 @@ from care import kinds
 from care.book import load_book
 from care.due.upkeep import Upkeep
 from care.own import Aspect, key_of
+from server.config import bounds
 from server.household.models import Member
 from server.machines import own
 from server.machines.notes import NoteLine
@@ -24,36 +25,36 @@ from server.round.schemas import WeekIn
 class EarlierIn(Schema):
     """What is known of a machine's past: None is "do not know"."""
 
-    bought: date | None = None
-    last_done: date | None = None
-    parts: dict[str, date | None] = {}
+    bought: bounds.Day | None = None
+    last_done: bounds.Day | None = None
+    parts: bounds.Table[bounds.Day | None] = {}
 
 
 class SpareIn(Schema):
     """A second part for a slot."""
 
-    slot: str
-    name: str
+    slot: bounds.Key
+    name: bounds.Name
 
 
 class DockIn(Schema):
     """The dock that a robot comes home to."""
 
     id: UUID
-    name: str
-    archetype: str
+    name: bounds.Name
+    archetype: bounds.Key
 
 
 class MachineIn(WeekIn):
     """A machine to add, with its dock if it has one; the ids are the client's. Without `earlier` its parts are new."""
 
     id: UUID
-    name: str
-    archetype: str
-    features: list[str] = []
+    name: bounds.Name
+    archetype: bounds.Key
+    features: bounds.Few[bounds.Key] = []
     serves: UUID | None = None
     earlier: EarlierIn | None = None
-    spares: list[SpareIn] = []
+    spares: bounds.Few[SpareIn] = []
     dock: DockIn | None = None
 
     def machines(self) -> list[New]:
@@ -80,7 +81,7 @@ class MachineIn(WeekIn):
 class ReplaceIn(MachineIn):
     """A machine that stands in for another; `keep` are spares of the old one that stay."""
 
-    keep: list[UUID] = []
+    keep: bounds.Many[UUID] = []
     same_name: bool = False
 
 
@@ -179,9 +180,9 @@ def _kind_out(kind: kinds.Archetype) -> KindOut:
 class UpkeepIn(WeekIn):
     """A kind of machine at a usual week."""
 
-    archetype: str
-    features: list[str] = []
-    dock: str | None = None
+    archetype: bounds.Key
+    features: bounds.Few[bounds.Key] = []
+    dock: bounds.Key | None = None
 
 
 class UsesOut(Schema):
@@ -214,21 +215,21 @@ def upkeep_out(each: list[Upkeep]) -> UpkeepOut:
 class NameIn(Schema):
     """A name; none for the book's."""
 
-    name: str | None
+    name: bounds.Name | None
 
 
 class PlaceIn(Schema):
     """Where a part sits; no station for where the book has it."""
 
-    station: str | None = None
-    air_order: int = 1
-    refit_order: int = 1
+    station: bounds.Key | None = None
+    air_order: bounds.Order = 1
+    refit_order: bounds.Order = 1
 
 
 class PullIn(Schema):
     """How a machine pulls at the floor, 1 (hardly) to 5 (as new), before or after the work of a sheet."""
 
-    felt: int
+    felt: bounds.Count
     moment: Literal["before", "after"]
     sheet_id: UUID | None = None
 
@@ -236,7 +237,7 @@ class PullIn(Schema):
 class SchoolIn(Schema):
     """The school of a machine, or of one part of it; none for the household's."""
 
-    slot: str = ""
+    slot: bounds.Key = ""
     school: kinds.School | None = None
 
 
@@ -245,42 +246,49 @@ class FigureIn(Schema):
 
     action: kinds.Action
     meter: kinds.Meter | None = None
-    figure: float | None = None
+    figure: bounds.Amount | None = None
     off: bool = False
-    why: str = ""
+    why: bounds.Line = ""
 
 
 class PartIn(Schema):
     """A part to add: one of the book, or one of the household's own with a task and how often."""
 
-    name: str
-    station: str
-    use: str | None = None
-    material: str = ""
+    name: bounds.Name
+    station: bounds.Key
+    use: bounds.Key | None = None
+    material: bounds.Key = ""
     action: kinds.Action | None = None
     meter: kinds.Meter = kinds.Meter.DAYS
-    figure: float | None = None
+    figure: bounds.Amount | None = None
     is_new: bool = True
 
 
 class StatusIn(Schema):
     """Whether a machine is in use; `keep` are spares that stay when it goes for good."""
 
-    status: str
-    keep: list[UUID] = []
+    status: Literal["in_use", "archived", "lent", "sold"]
+    keep: bounds.Many[UUID] = []
+
+
+class NoteIn(Schema):
+    """The words of a note, and the part it is about if any."""
+
+    slot: bounds.Key = ""
+    text: bounds.Text = ""
 
 
 class ReasonIn(Schema):
     """Why."""
 
-    reason: str
+    reason: bounds.Line
 
 
 class AssignIn(Schema):
     """What a spare is meant for."""
 
     machine_id: UUID
-    slot: str
+    slot: bounds.Key
 
 
 class TriggerOut(Schema):

@@ -2,12 +2,13 @@
 
 from datetime import date, datetime, timedelta
 from math import exp
+from typing import Literal
 from uuid import UUID
 
 from ninja import Schema
 
 from care.bench.drying import REFERENCE_C, REFERENCE_RH_PCT, SURE, Basis, curve, factors, mildews, tolerance_g
-from server.config import clock
+from server.config import bounds, clock
 from server.machines.drying import Job
 from server.machines.rack import InPlace, OnRackNow
 from server.machines.records import archetype_of
@@ -19,8 +20,8 @@ CURVE_POINTS = 24
 class WeighIn(Schema):
     """A reading of the scale in `unit` (g or oz); `dry`: it is clean and bone dry."""
 
-    value: float
-    unit: str = "g"
+    value: bounds.Amount
+    unit: Literal["g", "oz"] = "g"
     dry: bool = False
 
 

@@ -1,7 +1,8 @@
 """What Round takes and gives."""
 
 import json
-from datetime import date, datetime, time
+from datetime import date, datetime
+from typing import Literal
 from uuid import UUID
 
 from ninja import Schema
@@ -10,7 +11,7 @@ from care.due.usage import Schedule, weekly
 from care.kinds import Action, Found, Gone, LoadKind, Mishap, Silence
 from care.model import Why
 from server.bench.schemas import OpenSheetOut, open_sheet_out
-from server.config import clock
+from server.config import bounds, clock
 from server.household.models import Member
 from server.household.services import today_of
 from server.machines.rack import OnRack
@@ -28,6 +29,24 @@ class RackOut(Schema):
     slot_empty: bool
 
 
+class RecordAtFaultOut(Schema):
+    """A record that is at fault."""
+
+    entry_id: UUID
+    kind: str
+    at: datetime
+    by: str
+
+
+class MachineAtFaultOut(Schema):
+    """A machine that cannot be worked out, what was said of it, and the record without which it could."""
+
+    machine_id: UUID
+    machine_name: str
+    detail: str
+    entry: RecordAtFaultOut | None
+
+
 class RoundOut(Schema):
     """The whole household at one moment."""
 
@@ -41,6 +60,7 @@ class RoundOut(Schema):
     machines: list[StripOut]
     rack: list[RackOut]
     sheets: list[OpenSheetOut]
+    faults: list[MachineAtFaultOut]
 
 
 def round_json(member: Member, round_: Round) -> str:
@@ -55,6 +75,7 @@ def round_json(member: Member, round_: Round) -> str:
         "put_off": round_.put_off,
         "rack": [_on_rack(on).model_dump(mode="json") for on in round_.rack],
         "sheets": [open_sheet_out(state).model_dump(mode="json") for state in round_.sheets],
+        "faults": round_.faults,
     }
     return f'{json.dumps(rest)[:-1]}, "machines": [{", ".join(stand.strip for stand in round_.stands)}]}}'
 
@@ -86,12 +107,12 @@ class Written(Schema):
 class WeekIn(Schema):
     """A usual week. `days` are two-letter weekdays (MO..SU), none for no usual week."""
 
-    days: list[str] = []
-    minutes: float
-    starts: time | None = None
+    days: bounds.Few[bounds.Weekday] = []
+    minutes: bounds.Minutes
+    starts: bounds.Clock | None = None
     mops: bool = False
     silence: Silence = Silence.RESTED
-    return_min: float | None = None
+    return_min: bounds.Minutes | None = None
 
     def schedule(self) -> Schedule | None:
         """The usual week as the core has it."""
@@ -104,9 +125,9 @@ class RunIn(Schema):
     """A run to log; the id is the client's. Without a day it is today; the start, if known, is the household's time."""
 
     id: UUID
-    minutes: float
-    day: date | None = None
-    started: time | None = None
+    minutes: bounds.Minutes
+    day: bounds.Day | None = None
+    started: bounds.Clock | None = None
     mopped: bool | None = None
 
 
@@ -115,80 +136,80 @@ class RestIn(Schema):
 
     machine_id: UUID | None = None
     why: Why
-    first: date
-    last: date | None = None
+    first: bounds.Day
+    last: bounds.Day | None = None
 
 
 class LookIn(Schema):
     """What was found on a part, nothing done."""
 
-    slot: str
+    slot: bounds.Key
     about: Action
     found: Found
-    day: date | None = None
+    day: bounds.Day | None = None
 
 
 class CounterIn(Schema):
     """What the machine's own counter says of a part."""
 
-    slot: str
-    value: float
-    unit: str
-    sense: str
-    day: date | None = None
+    slot: bounds.Key
+    value: bounds.Amount
+    unit: Literal["percent", "hours"]
+    sense: Literal["left", "used"]
+    day: bounds.Day | None = None
 
 
 class KitIn(Schema):
     """A kit renewed."""
 
-    kit: str
-    day: date | None = None
+    kit: bounds.Key
+    day: bounds.Day | None = None
 
 
 class MoveIn(Schema):
     """Where a part goes."""
 
     machine_id: UUID
-    slot: str
+    slot: bounds.Key
 
 
 class ClaimIn(Schema):
     """A task to take on."""
 
-    slot: str
+    slot: bounds.Key
     action: Action
 
 
 class WaitIn(ClaimIn):
     """A task to put off."""
 
-    until: date
-    reason: str
+    until: bounds.Day
+    reason: bounds.Line
 
 
 class MishapIn(Schema):
     """What a machine ran over or took in."""
 
     kind: Mishap
-    day: date | None = None
+    day: bounds.Day | None = None
 
 
 class MoreLoadIn(Schema):
     """A time of more load than usual."""
 
     kind: LoadKind
-    first: date
-    last: date
-    level: float
-    note: str = ""
+    first: bounds.Day
+    last: bounds.Day
+    level: bounds.Share
+    note: bounds.Remark = ""
 
 
 class ServiceIn(Schema):
     """A task that is done already; of a part that was replaced, why it went."""
 
-    slot: str
+    slot: bounds.Key
     action: Action
-    day: date | None = None
+    day: bounds.Day | None = None
     found: Found | None = None
     gone: Gone | None = None
 
@@ -202,4 +223,4 @@ class DryIn(Schema):
 class FitIn(Schema):
     """Putting a part back; before it is dry only with a reason."""
 
-    early_reason: str = ""
+    early_reason: bounds.Line = ""

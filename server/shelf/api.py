@@ -8,11 +8,14 @@ from ninja import Router
 
 from care.errors import require
 from care.shelf.offers import MOST_BYTES
+from server.config import bounds
 from server.config.csv_out import csv_file
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
+from server.household.writes import in_its_own_time, once
 from server.logbook.models import Entry
+from server.round.answers import as_json
 from server.shelf import buying, orders, prices, records, schemas, services
 from server.shelf.schemas import ShelfOut, WrittenOut
 from server.shelf.ways_schemas import WaysOut, ways_out
@@ -125,7 +128,9 @@ def arrived(request: HttpRequest, order_id: UUID, data: schemas.ArrivedIn) -> Wr
 
 
 @router.post("/shelf/prices", response=WRITTEN, operation_id="prices_take")
-def take_prices(request: HttpRequest, supplier: str, currency: str, delivery: str = "0") -> WrittenOut:
+def take_prices(
+    request: HttpRequest, supplier: bounds.Name, currency: bounds.Name, delivery: bounds.Name = "0"
+) -> WrittenOut:
     """A supplier's price list: the body is a CSV file. All of it is taken, or nothing."""
     member = asking(request)
     entry = prices.take_file(
@@ -142,14 +147,20 @@ def _file(request: HttpRequest) -> bytes:
 
 
 @router.post("/shelf/prices/ask", response=WRITTEN, operation_id="prices_ask")
-def ask_prices(request: HttpRequest) -> WrittenOut:
+@in_its_own_time
+def ask_prices(request: HttpRequest) -> HttpResponse:
     """The price list that the shop answers now."""
     member = asking(request)
-    return _written(member, prices.ask_shop(member=member))
+    asked = prices.ask_shop(member=member)  # first: nobody waits for the database while a shop takes its time
+
+    def taken() -> HttpResponse:
+        return as_json(_written(member, prices.take_list(member=member, prices=asked)).model_dump_json())
+
+    return once(request, taken)
 
 
 @router.delete("/shelf/prices", response=WRITTEN, operation_id="prices_drop")
-def drop_prices(request: HttpRequest, supplier: str) -> WrittenOut:
+def drop_prices(request: HttpRequest, supplier: bounds.Name) -> WrittenOut:
     """Use a supplier's list no longer."""
     member = asking(request)
     return _written(member, prices.drop_list(member=member, supplier=supplier))

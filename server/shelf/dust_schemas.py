@@ -1,6 +1,7 @@
 """Bags and bins over HTTP."""
 
 from datetime import date, tzinfo
+from typing import Literal
 from uuid import UUID
 
 from ninja import Schema
@@ -9,6 +10,7 @@ from care.kinds import Action, Found
 from care.shelf import Check
 from care.shelf.dust import in_unit
 from care.shelf.fillings import Filled, usual_miss
+from server.config import bounds
 from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.dust import BagPrice, Estimate, Size
 
@@ -16,12 +18,12 @@ from server.shelf.dust import BagPrice, Estimate, Size
 class SizeIn(Schema):
     """What a container holds, in its unit, and another one that somebody knows."""
 
-    volume: float
-    unit: str = "L"
-    known_volume: float | None = None
-    known_unit: str = "L"
-    known_weeks: float | None = None
-    pressed: float = 1.0
+    volume: bounds.Amount
+    unit: Literal["L", "qt", "gal", "cup"] = "L"
+    known_volume: bounds.Amount | None = None
+    known_unit: Literal["L", "qt", "gal", "cup"] = "L"
+    known_weeks: bounds.Amount | None = None
+    pressed: bounds.Share = 1.0
 
     def size(self) -> Size:
         """As the services take it."""

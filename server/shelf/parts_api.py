@@ -10,6 +10,7 @@ from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
 from server.household.services import today_of, zone_of
+from server.household.writes import changes_nothing
 from server.machines.filterlog import filter_log
 from server.machines.services import machine_of
 from server.shelf import dust, wear, worth
@@ -71,7 +72,13 @@ def measure(request: HttpRequest, machine_id: UUID, item_id: UUID, data: Measure
     """What somebody measured on a part."""
     member = asking(request)
     entry = wear.measure(
-        member=member, item_id=item_id, key=data.measure, value=data.value, unit=data.unit, day=data.day
+        member=member,
+        machine_id=machine_id,
+        item_id=item_id,
+        key=data.measure,
+        value=data.value,
+        unit=data.unit,
+        day=data.day,
     )
     return WearWritten(entry_id=entry.pk, wear=_wear(member, machine_id))
 
@@ -93,6 +100,7 @@ def tell(request: HttpRequest, machine_id: UUID, data: WorthToldIn) -> WorthOut:
 @router.post(
     "/machines/{machine_id}/worth/repair", response={200: RepairWeighedOut, **REFUSALS}, operation_id="worth_repair"
 )
+@changes_nothing
 def weigh(request: HttpRequest, machine_id: UUID, data: RepairIn) -> RepairWeighedOut:
     """Whether a repair pays against a new machine; nothing is recorded."""
     return weighed_out(worth.weigh_repair(asking(request), machine_id, data.repair()))

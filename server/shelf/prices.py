@@ -31,10 +31,10 @@ def take_file(*, member: Member, data: bytes, supplier: str, currency: str, deli
     return take_list(member=member, prices=read_csv(data, supplier=supplier, currency=currency, delivery=carriage))
 
 
-def ask_shop(*, member: Member) -> Entry:
-    """The price list that the shop answers now. Raises `Conflict` when it does not, `InvalidValue` for what is none."""
+def ask_shop(*, member: Member) -> PriceList:
+    """What the shop answers now; nothing is kept. Raises `Conflict` when it does not, `InvalidValue` for no list."""
     require_writer(member)
-    return take_list(member=member, prices=read_json(_answer()))
+    return read_json(_answer())
 
 
 def _answer() -> bytes:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections import Counter
 from datetime import date, datetime
+from typing import Literal
 from uuid import UUID
 
 from ninja import Schema
-from pydantic import Field
 
 from care.shelf import Check, PartNumber, Place, SparePart, Spread, Supply
+from server.config import bounds
 from server.machines.renewals import Renewing
 from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.buying import OnShelf, Shelf
@@ -25,7 +26,7 @@ class PartPlaceIn(Schema):
     """A place of a machine."""
 
     machine_id: UUID
-    slot: str
+    slot: bounds.Key
 
     def place(self) -> Place:
         """As the core has it."""
@@ -35,19 +36,19 @@ class PartPlaceIn(Schema):
 class NumberIn(Schema):
     """A part number, and whether it was found to fit."""
 
-    number: str
+    number: bounds.Code
     maker: bool = True
     check: Check = Check.UNCHECKED
-    note: str = ""
+    note: bounds.Line = ""
 
 
 class SparePartIn(Schema):
     """A kind of spare part to keep."""
 
-    name: str
-    places: list[PartPlaceIn]
-    numbers: list[NumberIn] = []
-    least: int = 0
+    name: bounds.Name
+    places: bounds.Few[PartPlaceIn]
+    numbers: bounds.Few[NumberIn] = []
+    least: bounds.Count = 0
 
     def part(self) -> SparePart:
         """As the core has it."""
@@ -58,31 +59,31 @@ class SparePartIn(Schema):
 class CountIn(Schema):
     """What lies there, counted."""
 
-    on_hand: int
+    on_hand: bounds.Count
 
 
 class StockMoveIn(Schema):
     """So many bought elsewhere, or gone."""
 
-    count: int
-    why: str
-    number: str = ""
-    note: str = Field("", max_length=200)
+    count: bounds.Count
+    why: Literal["bought", "gone"]
+    number: bounds.Code = ""
+    note: bounds.Line = ""
 
 
 class TurnIn(Schema):
     """One that takes turns at a place from now on, under a name."""
 
     place: PartPlaceIn
-    name: str
+    name: bounds.Name
 
 
 class LineIn(Schema):
     """So many of an offer."""
 
-    supplier: str
-    code: str
-    count: int
+    supplier: bounds.Name
+    code: bounds.Code
+    count: bounds.Count
 
     def line(self) -> Line:
         """As the services take it."""
@@ -92,22 +93,22 @@ class LineIn(Schema):
 class OrderIn(Schema):
     """What is ordered."""
 
-    lines: list[LineIn]
+    lines: bounds.Many[LineIn]
 
 
 class CameIn(Schema):
     """So many of a kind of part that came under a number."""
 
     spare_id: UUID
-    number: str = ""
-    count: int
+    number: bounds.Code = ""
+    count: bounds.Count
 
 
 class ArrivedIn(Schema):
     """What came (all of it without), on which day (today without), and whether the rest comes."""
 
-    day: date | None = None
-    came: list[CameIn] | None = None
+    day: bounds.Day | None = None
+    came: bounds.Many[CameIn] | None = None
     rest_comes: bool = True
 
     def parts(self) -> Counter[Part] | None:

@@ -16,13 +16,14 @@ from care.model import DueState
 from care.shelf.wear import Point, Recovery, Trend, recovery, trend
 from care.units import Quantity
 from server.config import clock
+from server.config.problems import NotFound
 from server.household.models import Member
-from server.household.services import require_writer, today_of
+from server.household.services import require_writer
 from server.logbook.models import Entry
 from server.logbook.services import standing
 from server.machines.looks import life_looks, pulls_after_washes, why_gone
 from server.machines.readings import charges_of
-from server.machines.services import item_of, machine_of, noon
+from server.machines.services import item_of, machine_of, told_at
 from server.machines.state import MachineState, machine_states
 from server.shelf.models import Measured
 from server.shelf.services import journal_of
@@ -149,21 +150,33 @@ def _in(fitting: Fitting, at: datetime) -> bool:
 
 
 @transaction.atomic
-def measure(*, member: Member, item_id: UUID, key: str, value: float, unit: str = "", day: date | None = None) -> Entry:
-    """What somebody measured on a part, in `unit` or else in the measure's own.
+def measure(
+    *,
+    member: Member,
+    machine_id: UUID,
+    item_id: UUID,
+    key: str,
+    value: float,
+    unit: str = "",
+    day: date | None = None,
+) -> Entry:
+    """What somebody measured on a part of a machine, in `unit` or else in the measure's own.
 
-    Raises `InvalidValue` for a measure it does not have, another unit or what cannot be.
+    Raises `InvalidValue` for a measure it does not have, another unit or what cannot be, `NotFound` for a part that
+    belongs to another machine.
     """
     require_writer(member)
-    item, today = item_of(member, item_id), today_of(member)
+    machine, item = machine_of(member, machine_id), item_of(member, item_id)
+    if item.home_machine_id != machine.pk:
+        raise NotFound(
+            f"part: {item.name} is no part of {machine.name}", field="item_id", fix="Open the machine it belongs to."
+        )
     [state] = machine_states(member, item.home_machine_id)
     measures = {one.key: one for one in load_book().measures_of(state.machine.archetype.slot(item.home_slot).use)}
     require(key in measures, "measure", key, "one of " + (", ".join(measures) or "none for this part"))
     told = measures[key].told(value, unit)
-    require(day is None or day <= today, "day", day, "today or an earlier day")
     journal = journal_of(member.household_id, member.pk)
-    at = journal.entered_at if day in (None, today) else noon(day or today, member)
-    entry = journal.write(Entry.Kind.READING, at)
+    entry = journal.write(Entry.Kind.READING, told_at(member, machine, day))
     Measured.everything.create(
         entry=entry,
         household_id=member.household_id,

@@ -9,6 +9,7 @@ from care.items import State
 from care.kinds import Found, Meter
 from care.measures import Scale
 from care.shelf.wear import Course
+from server.config import bounds
 from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.wear import Gauge, Wear
 
@@ -16,10 +17,10 @@ from server.shelf.wear import Gauge, Wear
 class MeasureIn(Schema):
     """What was measured on a part, in a unit or else in the scale of the measure; today without a day."""
 
-    measure: str
-    value: float
-    unit: str = ""
-    day: date | None = None
+    measure: bounds.Key
+    value: bounds.Amount
+    unit: bounds.Key = ""
+    day: bounds.Day | None = None
 
 
 class WearPointOut(Schema):

@@ -1,21 +1,20 @@
 """What a machine costs, over HTTP. Money is whole cents."""
 
-from datetime import date
-
 from ninja import Schema
 
 from care.due.upkeep import WEEKS
 from care.shelf.worth import Repair, RepairOrReplace, Told
+from server.config import bounds
 from server.shelf.worth import Worth
 
 
 class WorthToldIn(Schema):
     """What was told of a machine: its price new, how many years such a one serves, what an hour is worth."""
 
-    price_new: int | None = None
-    life_years: float = 10.0
-    hour_value: int = 0
-    guarantee_until: date | None = None
+    price_new: bounds.Pence | None = None
+    life_years: bounds.Years = 10.0
+    hour_value: bounds.Pence = 0
+    guarantee_until: bounds.Day | None = None
 
     def told(self) -> Told:
         """As the core has it."""
@@ -25,9 +24,9 @@ class WorthToldIn(Schema):
 class RepairIn(Schema):
     """A repair somebody thinks of."""
 
-    cost: int
-    minutes: float
-    adds_years: float
+    cost: bounds.Pence
+    minutes: bounds.Amount
+    adds_years: bounds.Years
 
     def repair(self) -> Repair:
         """As the core has it."""

@@ -8,6 +8,7 @@ from ninja import Router
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
+from server.household.writes import changes_nothing
 from server.machines import readings
 from server.machines.cases import earlier_causes
 from server.round.answers import written
@@ -108,6 +109,7 @@ def present(request: HttpRequest, machine_id: UUID) -> schemas.LabOut:
 
 
 @router.post("/machines/{machine_id}/air", response={200: schemas.LabOut, **REFUSALS}, operation_id="air_set")
+@changes_nothing
 def as_set(request: HttpRequest, machine_id: UUID, data: schemas.SettingIn) -> schemas.LabOut:
     """The air of a machine as set; nothing is recorded."""
     return schemas.lab_out(lab(asking(request), machine_id, data.setting()))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Literal
 from uuid import UUID
 
 from ninja import Schema
@@ -16,6 +17,7 @@ from care.trace.lab import Setting
 from care.trace.next_check import spent
 from care.trace.subject import DOCK
 from care.units import Quantity
+from server.config import bounds
 from server.machines.readings import Figure, Row
 from server.machines.schemas import ChamberOut, chamber_out
 from server.trace.lab import Lab
@@ -49,20 +51,20 @@ class CaseIn(Schema):
 
     id: UUID
     machine_id: UUID
-    symptoms: list[str] = Field(max_length=8)
+    symptoms: list[bounds.Key] = Field(max_length=8)
 
 
 class ToldIn(Schema):
     """One more thing told: after how many, what; a gauge's reading in kPa instead of an answer."""
 
     id: UUID
-    after: int
-    kind: str
-    key: str = ""
-    says: str = ""
-    kpa: float | None = None
-    clean_kpa: float | None = None
-    day: date | None = None
+    after: bounds.Count
+    kind: Literal["noticed", "answered", "cured", "retested", "back"]
+    key: bounds.Key = ""
+    says: bounds.Key = ""
+    kpa: bounds.Amount | None = None
+    clean_kpa: bounds.Amount | None = None
+    day: bounds.Day | None = None
 
     def told(self) -> Told:
         """As the services take it."""
@@ -72,7 +74,7 @@ class ToldIn(Schema):
 class CloseIn(Schema):
     """Why a case ends that is not settled."""
 
-    reason: str = Field("", max_length=200)
+    reason: bounds.Line = ""
 
 
 class WaitsOut(Schema):
@@ -122,11 +124,11 @@ class ReadingIn(Schema):
     """A reading: what of, the figure in its unit, on which opening, when in the work, on which day."""
 
     quantity: Quantity
-    value: float
-    unit: str = ""
+    value: bounds.Amount
+    unit: bounds.Key = ""
     opening: At | None = None
-    moment: str = ""
-    day: date | None = None
+    moment: Literal["", "before", "after"] = ""
+    day: bounds.Day | None = None
 
     def figure(self) -> Figure:
         """As the services take it."""
@@ -171,10 +173,10 @@ class ReadingRowOut(Schema):
 class SettingIn(Schema):
     """What is set in the lab, by station."""
 
-    fills: dict[str, float] = {}
-    opens: dict[str, float] = {}
-    leaks: dict[str, float] = {}
-    power: float = 1.0
+    fills: bounds.Table[bounds.Share] = {}
+    opens: bounds.Table[bounds.Share] = {}
+    leaks: bounds.Table[bounds.Amount] = {}
+    power: bounds.Share = 1.0
 
     def setting(self) -> Setting:
         """As the core takes it."""

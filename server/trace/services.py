@@ -19,7 +19,7 @@ from care.trace.background import influences
 from care.trace.cure import cure_of
 from care.trace.verdict import assess_belief
 from care.units import Quantity, from_si
-from server.bench.services import SheetState, cases_of_actions, on_finish, sheet_of_case
+from server.bench.services import SheetState, cases_of_actions, on_finish, on_open, sheet_of_case
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
@@ -262,6 +262,14 @@ def _unwrite(member: Member, state: CaseState) -> None:
     stand = Entry.objects.of(member.household_id).filter(pk__in=last.wrote, voided_by=None)
     for entry in stand:
         undo(household_id=member.household_id, by_id=member.pk, entry_id=entry.pk)
+
+
+@on_open
+def _refuse_a_case_of_others(member: Member, case_id: UUID, machines: frozenset[UUID]) -> None:
+    """A sheet puts right a case of one of its own machines that is open."""
+    row: Case = Case.objects.one(member.household_id, case_id, "case")
+    if row.status != Case.Status.OPEN or not machines & {row.machine_id, row.dock_id}:
+        raise Conflict("case_id: this case is closed, or of another machine", field="case_id", fix="Open it again.")
 
 
 @on_finish

@@ -221,7 +221,7 @@ class OverHttp(ApiTestCase):
         self.assertEqual(self.post(f"/items/{item}/hang", place="Cellar").status_code, 201)
         self.assert_problem(self.post(f"/items/{item}/hang", place="Shed"), 422, "place")
         self.assertEqual(self.post(f"/items/{item}/weights", value=60).status_code, 201)
-        self.assert_problem(self.post(f"/items/{item}/weights", value=-1), 422, "grams")
+        self.assert_problem(self.post(f"/items/{item}/weights", value=-1), 422, "value")
         self.assert_problem(self.post(f"/items/{item}/weights", value=1, unit="lb"), 422, "unit")
         [job] = self.client.get("/api/rack").json()["jobs"]
         self.assertEqual((job["place"], job["better"]["name"], len(job["weighings"])), ("Cellar", "Loft", 1))

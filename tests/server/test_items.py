@@ -95,8 +95,11 @@ class AlreadyDone(HouseTestCase):
                 self.done(**case)
             self.assertEqual(refused.exception.field, field)
 
-    def test_a_day_before_the_part_s_last_move_is_refused(self):
+    def test_a_day_before_the_part_s_last_move_or_before_the_machine_is_refused(self):
+        self.done("bin", Action.EMPTY)
         with self.assertRaises(IllegalMove):
+            self.done("bin", Action.REPLACE, day=(NOON - 30 * DAY).date())
+        with self.assertRaises(InvalidValue):
             self.done("bin", Action.EMPTY, day=(NOON - 60 * DAY).date())
 
 

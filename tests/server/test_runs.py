@@ -41,10 +41,13 @@ class Logging(HouseTestCase):
                 with self.assertRaises(Conflict):
                     undo(**call)
 
-    def test_the_same_id_again_changes_nothing(self):
+    def test_the_same_id_again_changes_nothing_and_is_refused_for_another_run(self):
         run_id = uuid4()
-        self.run_it(run_id=run_id)
-        self.run_it(run_id=run_id, minutes=90)
+        first = self.run_it(run_id=run_id)
+        self.assertEqual(self.run_it(run_id=run_id), first)
+        for other in ({"minutes": 90}, {"mopped": True}, {"day": (NOON - DAY).date()}):
+            with self.subTest(other), self.assertRaises(Conflict):
+                self.run_it(run_id=run_id, **other)
         self.assertEqual(self.bin_runs(), 1)
 
     def test_a_tap_after_a_service_today_counts_after_it(self):

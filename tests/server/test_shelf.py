@@ -397,13 +397,16 @@ class PriceLists(ShelfTestCase):
         self.assertEqual(told.exception.field, "currency")
         self.prices(currency="USD")  # the only list may change its own
 
+    def ask_shop(self):
+        prices.take_list(member=self.member, prices=prices.ask_shop(member=self.member))
+
     def test_the_shop_is_read_and_survived(self):
         server = shop.opened()
         self.addCleanup(server.server_close)
         self.addCleanup(server.shutdown)
         base = f"http://127.0.0.1:{server.server_port}/offers.json"
         with override_settings(SHOP=base):
-            prices.ask_shop(member=self.member)
+            self.ask_shop()
         [kept] = records.lists_of(self.member)
         self.assertEqual((len(kept.offers), kept.delivery), (len(shop.LINES), 390))
         for mood in ("closed", "garbage", "slow"):
@@ -413,9 +416,9 @@ class PriceLists(ShelfTestCase):
                 mock.patch.object(prices, "PATIENCE_S", 0.2),
                 self.assertRaises((Conflict, InvalidValue)),
             ):
-                prices.ask_shop(member=self.member)
+                self.ask_shop()
         with override_settings(SHOP=""), self.assertRaises(Conflict):
-            prices.ask_shop(member=self.member)
+            self.ask_shop()
         self.assertEqual(records.lists_of(self.member), [kept])
         self.assertEqual(len(prices.read_csv(shop.as_csv(), supplier="x", currency="EUR").offers), len(kept.offers))
 
@@ -706,8 +709,11 @@ class WearOfParts(ShelfTestCase):
         return next(one for one in wear.wear_of(self.member, self.machine.pk) if one.slot.key == "side-brush")
 
     def measure(self, value, key="bend", day=None):
-        item = self.brush().item
-        return wear.measure(member=self.member, item_id=item.id, key=key, value=value, day=day)
+        return self.told(self.brush().item.id, value, key, day=day)
+
+    def told(self, item_id, value, key="bend", **more):
+        of = {"member": self.member, "machine_id": self.machine.pk, "item_id": item_id}
+        return wear.measure(**of, key=key, value=value, **more)
 
     def bend(self):
         return next(one for one in self.brush().gauges if one.measure.key == "bend")
@@ -734,19 +740,19 @@ class WearOfParts(ShelfTestCase):
 
     def test_inches_become_millimetres_and_what_was_typed_is_kept(self):
         item = self.brush().item
-        wear.measure(member=self.member, item_id=item.id, key="bend", value=0.25, unit="in")
+        self.told(item.id, 0.25, unit="in")
         self.assertAlmostEqual(self.bend().points[0][1].value, 6.35)
         row = Measured.objects.of(self.member.household_id).get()
         self.assertEqual((row.typed, row.unit), (0.25, "in"))
         for key, value, unit, field in (("bend", 16, "in", "value"), ("bend", 3, "ft", "unit"), ("nicks", 1, "in", "")):
             with self.subTest(key, unit=unit), self.assertRaises(InvalidValue) as told:
-                wear.measure(member=self.member, item_id=item.id, key=key, value=value, unit=unit)
+                self.told(item.id, value, key, unit=unit)
             self.assertEqual(told.exception.field, field or "measure")
         self.assertIn("0 to 15.7 in", self.refusal(item.id, 16))
 
     def refusal(self, item_id, inches):
         with self.assertRaises(InvalidValue) as told:
-            wear.measure(member=self.member, item_id=item_id, key="bend", value=inches, unit="in")
+            self.told(item_id, inches, unit="in")
         return str(told.exception)
 
     def test_undone_it_is_gone(self):

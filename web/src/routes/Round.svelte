@@ -17,6 +17,7 @@
   import { byOpening } from '../lib/words/groups';
   import { orderBy, TONE } from '../lib/words/shelf';
   import { sentence } from '../lib/words/tasks';
+  import AtFault from './round/AtFault.svelte';
   import Board from './round/Board.svelte';
   import DidItRun from './round/DidItRun.svelte';
   import Rack from './round/Rack.svelte';
@@ -164,6 +165,14 @@
         {/if}
       </section>
 
+      {#if round.faults.length}
+        <div class="faults grid gap-2">
+          {#each round.faults as fault (fault.machine_id)}
+            <AtFault {fault} mayWrite={session.mayWrite} />
+          {/each}
+        </div>
+      {/if}
+
       <div class="board">
         {#if machines.length > SEARCH_FROM}
           <div class="filter">
@@ -268,8 +277,8 @@
   .page {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 19rem;
-    grid-template-areas: 'lead lead' 'board aside' 'tasks aside';
-    grid-template-rows: auto auto 1fr;
+    grid-template-areas: 'lead lead' 'faults faults' 'board aside' 'tasks aside';
+    grid-template-rows: auto auto auto 1fr;
     gap: 1.25rem 2rem;
     max-width: 84rem;
     margin-inline: auto;
@@ -290,6 +299,9 @@
     margin-bottom: 0.5rem;
     font-size: 1.1rem;
     font-weight: 800;
+  }
+  .faults {
+    grid-area: faults;
   }
   .board {
     grid-area: board;
@@ -323,13 +335,13 @@
   @media (max-width: 959px) {
     .page {
       grid-template-columns: minmax(0, 1fr);
-      grid-template-areas: 'lead' 'aside' 'board' 'tasks';
+      grid-template-areas: 'lead' 'faults' 'aside' 'board' 'tasks';
       grid-template-rows: none;
     }
   }
   @media (max-width: 639px) {
     .page {
-      grid-template-areas: 'lead' 'aside' 'tasks' 'board';
+      grid-template-areas: 'lead' 'faults' 'aside' 'tasks' 'board';
       padding-top: 1rem;
     }
     .lead {

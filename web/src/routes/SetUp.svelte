@@ -3,9 +3,10 @@
   import { push } from 'svelte-spa-router';
 
   import KindPicture from '../lib/airpath/KindPicture.svelte';
+  import { bounds } from '../lib/api/bounds';
   import { house } from '../lib/state/house.svelte';
   import { session } from '../lib/state/session.svelte';
-  import { DAYS, SetUpState } from '../lib/state/setup.svelte';
+  import { DAYS, SetUpState, WEEK } from '../lib/state/setup.svelte';
   import Choice from '../lib/ui/Choice.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
@@ -126,7 +127,7 @@
                 class="input w-full max-w-md"
                 value={setup.name(taken)}
                 oninput={(e) => (setup.typedName = e.currentTarget.value)}
-                maxlength="60"
+                {...bounds('MachineIn', 'name')}
                 required
               />
             </label>
@@ -181,7 +182,7 @@
             <fieldset>
               <legend class="mb-1 font-bold">It usually runs on</legend>
               <div class="flex flex-wrap gap-2">
-                {#each Object.entries(DAYS) as [key, text] (key)}
+                {#each WEEK as key (key)}
                   <label class={['btn btn-sm', setup.days.includes(key) && 'btn-primary']}>
                     <input
                       type="checkbox"
@@ -189,7 +190,7 @@
                       value={key}
                       bind:group={setup.days}
                       onchange={() => void setup.foresee()}
-                    />{text}
+                    />{DAYS[key]}
                   </label>
                 {/each}
               </div>
@@ -202,6 +203,7 @@
                   type="number"
                   inputmode="numeric"
                   step="any"
+                  {...bounds('WeekIn', 'minutes')}
                   value={setup.minutes}
                   oninput={(e) => (setup.typedMinutes = e.currentTarget.valueAsNumber)}
                   onchange={() => void setup.foresee()}
@@ -252,6 +254,7 @@
                 <label class="input input-sm w-40"
                   ><span class="sr-only">The day</span><input
                     type="date"
+                    {...bounds('EarlierIn', 'last_done')}
                     max={today}
                     bind:value={setup.lastDone}
                     required

@@ -2,6 +2,7 @@
 import createClient, { type Middleware } from 'openapi-fetch';
 
 import type { components, paths } from './gen/schema';
+import { once, RecordedBefore, Unsure } from './once';
 
 export type Schemas = components['schemas'];
 export type Problem = Schemas['Problem'];
@@ -18,7 +19,7 @@ const withCsrf: Middleware = {
   },
 };
 
-export const client = createClient<paths>({ baseUrl: '/' });
+export const client = createClient<paths>({ baseUrl: '/', fetch: once });
 client.use(withCsrf);
 
 const UNREACHABLE: Problem = {
@@ -28,9 +29,15 @@ const UNREACHABLE: Problem = {
   code: 'unreachable',
   detail: 'Yperon does not answer.',
   field: null,
-  fix: 'Check that it is running and that this device is in the same network, then try again. Nothing was lost.',
+  fix: 'Check that it is running and that this device is in the same network, then try again.',
   values: {},
   lines: [],
+};
+const UNSURE: Problem = {
+  ...UNREACHABLE,
+  code: 'unsure',
+  detail: 'Yperon does not answer. It may have been recorded.',
+  fix: 'This device looks again by itself. You can also send it again: it is recorded once.',
 };
 
 function broken(status: number): Problem {
@@ -43,6 +50,13 @@ function broken(status: number): Problem {
     fix: 'Try again. If it stays, the terminal that runs Yperon says more.',
   };
 }
+
+const RECORDED: Problem = {
+  ...UNREACHABLE,
+  code: 'recorded_before',
+  detail: 'What you sent before was recorded after all.',
+  fix: 'Look at it first. If this is something else, send it once more.',
+};
 
 type Listener = (problem: Problem) => void;
 let whenSignedOut: Listener = () => {};
@@ -62,8 +76,9 @@ export async function ask<T>(
     const problem = isProblem(error) ? error : broken(response.status);
     if (problem.code === 'signed_out') whenSignedOut(problem);
     return { ok: false, problem };
-  } catch {
-    return { ok: false, problem: UNREACHABLE };
+  } catch (error) {
+    if (error instanceof RecordedBefore) return { ok: false, problem: RECORDED };
+    return { ok: false, problem: error instanceof Unsure ? UNSURE : UNREACHABLE };
   }
 }
 

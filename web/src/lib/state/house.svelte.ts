@@ -1,6 +1,7 @@
 import { v4 as uuid } from 'uuid';
 
 import { type Answer, ask, client, type Schemas } from '../api/client';
+import { onLooking } from '../api/once';
 import { moved } from '../words/moved';
 import { type Load, loaded, PENDING } from './load';
 import { notice } from './notice.svelte';
@@ -199,3 +200,13 @@ class HouseState {
 }
 
 export const house = new HouseState();
+
+onLooking({
+  looking: () => notice.looking(),
+  recorded(entry_id) {
+    notice.done('What you sent before was recorded.', entry_id ? () => house.undo(entry_id) : null);
+    void house.loadRound();
+  },
+  notRecorded: () => notice.done('What you sent before was not recorded. Send it again if it still holds.'),
+  replayed: () => setTimeout(() => void house.loadRound()),
+});

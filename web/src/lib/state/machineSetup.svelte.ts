@@ -43,7 +43,7 @@ export class MachineSetup {
     return this.change(request, `It is called ${name} now.`);
   }
 
-  status(status: string, keep: string[], text: string): Promise<boolean> {
+  status(status: Schemas['StatusIn']['status'], keep: string[], text: string): Promise<boolean> {
     const body = { status, keep };
     return this.change(client.POST('/api/machines/{machine_id}/status', { params: this.path, body }), text);
   }

@@ -1,7 +1,9 @@
 import type { Problem } from '../api/client';
 
 export type Notice =
-  { kind: 'done'; text: string; undo: (() => Promise<void>) | null } | { kind: 'problem'; problem: Problem };
+  | { kind: 'done'; text: string; undo: (() => Promise<void>) | null }
+  | { kind: 'looking'; text: string }
+  | { kind: 'problem'; problem: Problem };
 
 /** The one line that says what just happened. It stays until the next one, or until it is closed. */
 class NoticeState {
@@ -12,6 +14,11 @@ class NoticeState {
 
   done(text: string, undo: (() => Promise<void>) | null = null): void {
     this.current = { kind: 'done', text, undo };
+  }
+
+  /** Nobody knows yet whether the last thing was recorded. */
+  looking(): void {
+    this.current = { kind: 'looking', text: 'It may have been recorded; looking…' };
   }
 
   refused(problem: Problem): void {

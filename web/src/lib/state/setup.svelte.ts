@@ -8,8 +8,17 @@ export type Kind = Schemas['KindOut'];
 type Question = Schemas['QuestionOut'];
 export type Past = 'new' | 'unknown' | 'day';
 
-export const DAYS = { MO: 'Mon', TU: 'Tue', WE: 'Wed', TH: 'Thu', FR: 'Fri', SA: 'Sat', SU: 'Sun' };
-const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR'];
+export type Weekday = Schemas['WeekIn']['days'][number];
+export const DAYS: Record<Weekday, string> = {
+  MO: 'Mon',
+  TU: 'Tue',
+  WE: 'Wed',
+  TH: 'Thu',
+  FR: 'Fri',
+  SA: 'Sat',
+  SU: 'Sun',
+};
+export const WEEK = Object.keys(DAYS) as Weekday[];
 
 /** A machine being set up: the answers that lead to its kind, and what is told of it. Nothing is kept until it is added. */
 export class SetUpState {
@@ -21,7 +30,7 @@ export class SetUpState {
   serves = $state('');
   /** Features that are there; what is not known counts as not there. */
   features = $state.raw<Record<string, 'yes' | 'no' | 'unknown'>>({});
-  days = $state<string[]>([...WEEKDAYS]);
+  days = $state<Weekday[]>(WEEK.slice(0, 5));
   typedMinutes = $state<number | null>(null);
   starts = $state('');
   silent = $state<Schemas['Silence'] | null>(null);

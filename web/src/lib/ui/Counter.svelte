@@ -1,5 +1,6 @@
 <!-- What the machine's own counter says of a part: percent or hours, left or used. -->
 <script lang="ts">
+  import { bounds } from '../api/bounds';
   import type { Schemas } from '../api/client';
   import { house } from '../state/house.svelte';
   import Modal from './Modal.svelte';
@@ -8,8 +9,8 @@
     $props();
 
   let value = $state<number | null>(null);
-  let unit = $state('percent');
-  let sense = $state('left');
+  let unit = $state<Schemas['CounterIn']['unit']>('percent');
+  let sense = $state<Schemas['CounterIn']['sense']>('left');
 
   async function record(event: SubmitEvent) {
     event.preventDefault();
@@ -23,7 +24,14 @@
   <form class="grid gap-4" onsubmit={record}>
     <div class="flex flex-wrap items-end gap-2">
       <label class="grid gap-1"
-        >It says <input class="input w-28" type="number" step="any" bind:value required /></label
+        >It says <input
+          class="input w-28"
+          type="number"
+          step="any"
+          {...bounds('CounterIn', 'value')}
+          bind:value
+          required
+        /></label
       >
       <label
         ><span class="sr-only">Unit</span>

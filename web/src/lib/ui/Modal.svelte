@@ -32,6 +32,8 @@
     </div>
     {#if notice.problem}
       <div class="mb-3"><Trouble problem={notice.problem} /></div>
+    {:else if notice.current?.kind === 'looking'}
+      <p class="mb-3" role="status">{notice.current.text}</p>
     {/if}
     {@render children()}
   </div>

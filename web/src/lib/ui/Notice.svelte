@@ -10,7 +10,7 @@
     {@const now = notice.current}
     <div class={['bar', now.kind === 'problem' && 'bad']} role={now.kind === 'problem' ? 'alert' : undefined}>
       <p class="grow">
-        {#if now.kind === 'done'}{now.text}{:else}<b>{now.problem.detail}</b> {now.problem.fix}{/if}
+        {#if now.kind !== 'problem'}{now.text}{:else}<b>{now.problem.detail}</b> {now.problem.fix}{/if}
       </p>
       {#if now.kind === 'done' && now.undo}
         <button class="btn btn-sm" onclick={() => notice.undo()}>Undo</button>

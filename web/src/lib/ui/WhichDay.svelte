@@ -1,5 +1,6 @@
 <!-- The day on which something was done: today, or an earlier one, not before `first`. -->
 <script lang="ts">
+  import { bounds } from '../api/bounds';
   import { daysBefore } from '../words/format';
 
   let { day = $bindable(), today, first = '' }: { day: string; today: string; first?: string } = $props();
@@ -32,7 +33,7 @@
       ><span class="sr-only">Another day</span><input
         type="date"
         bind:value={day}
-        min={first || undefined}
+        min={first || bounds('LookIn', 'day').min}
         max={today}
         required
       /></label

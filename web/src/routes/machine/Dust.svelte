@@ -2,6 +2,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
+  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { DustState, type Holder } from '../../lib/state/dust.svelte';
   import { house } from '../../lib/state/house.svelte';
@@ -16,12 +17,13 @@
   const dust = new DustState();
   const id = $derived(machine.strip.id);
   let telling = $state<string | null>(null);
+  type Unit = Schemas['SizeIn']['unit'];
   let size = $state({
     volume: '',
-    unit: 'L',
+    unit: 'L' as Unit,
     borrowed: false,
     known_volume: '',
-    known_unit: 'L',
+    known_unit: 'L' as Unit,
     known_weeks: '',
     pressed: '1',
   });
@@ -131,7 +133,7 @@
                   class="input w-full"
                   type="number"
                   step="any"
-                  min="0"
+                  {...bounds('SizeIn', 'volume')}
                   bind:value={size.volume}
                   required
                 /></label
@@ -153,7 +155,7 @@
                     class="input w-full"
                     type="number"
                     step="any"
-                    min="0"
+                    {...bounds('SizeIn', 'known_volume')}
                     bind:value={size.known_volume}
                     required
                   /></label
@@ -169,7 +171,7 @@
                     class="input w-full"
                     type="number"
                     step="any"
-                    min="0"
+                    {...bounds('SizeIn', 'known_weeks')}
                     bind:value={size.known_weeks}
                     required
                   /></label

@@ -33,7 +33,7 @@
   let typed = $state('');
   let unit = $state('');
   let opening = $state<Schemas['At']>('orifice');
-  let moment = $state('');
+  let moment = $state<Schemas['ReadingIn']['moment']>('');
   const chosen = $derived(KINDS.find((one) => one.key === kind)!);
   const zone = $derived(session.member?.time_zone);
 

@@ -1,5 +1,6 @@
 <!-- One tap says that a machine ran; minutes stand as usual and can be changed. What is not usual is behind "more". -->
 <script lang="ts">
+  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
@@ -76,6 +77,7 @@
         type="number"
         inputmode="numeric"
         step="any"
+        {...bounds('RunIn', 'minutes')}
         bind:value={minutes}
         required
         disabled={!mayWrite}
@@ -125,11 +127,14 @@
             class="input w-full"
             type="number"
             step="any"
+            {...bounds('RunIn', 'minutes')}
             bind:value={minutes}
             required
           /></label
         >
-        <label class="text-sm">Day <input class="input w-full" type="date" bind:value={day} /></label>
+        <label class="text-sm"
+          >Day <input class="input w-full" type="date" {...bounds('RunIn', 'day')} bind:value={day} /></label
+        >
         <label class="text-sm"
           >Started, if known <input class="input w-full" type="time" bind:value={started} /></label
         >
@@ -147,7 +152,13 @@
       </button>
       <form class="flex flex-wrap items-end gap-2" onsubmit={pause}>
         <label class="grow text-sm"
-          >Put away until <input class="input w-full" type="date" min={today} bind:value={until} /></label
+          >Put away until <input
+            class="input w-full"
+            type="date"
+            {...bounds('RestIn', 'last')}
+            min={today}
+            bind:value={until}
+          /></label
         >
         <button class="btn" disabled={house.busy}>Pause it</button>
       </form>

@@ -1,5 +1,6 @@
 <!-- "Not now": a due task waits until a day, with a reason that stays beside it. -->
 <script lang="ts">
+  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
@@ -42,6 +43,7 @@
         <label class="input w-44"
           ><span class="sr-only">Until another day</span><input
             type="date"
+            {...bounds('WaitIn', 'until')}
             min={daysAfter(today, 1)}
             bind:value={until}
             required
@@ -62,7 +64,12 @@
         {/each}
       </div>
       <label class="grid gap-1 text-sm"
-        >In your words <input class="input w-full" maxlength="200" bind:value={reason} required /></label
+        >In your words <input
+          class="input w-full"
+          {...bounds('WaitIn', 'reason')}
+          bind:value={reason}
+          required
+        /></label
       >
     </fieldset>
     {#if task.stake <= 2}

@@ -1,5 +1,6 @@
 <!-- What concerns all machines at once: everybody away, a time of more load than usual. -->
 <script lang="ts">
+  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
@@ -35,10 +36,21 @@
       <p class="font-bold">Everybody is away</p>
       <div class="grid grid-cols-2 gap-2">
         <label class="text-sm"
-          >From <input class="input w-full" type="date" bind:value={first} required /></label
+          >From <input
+            class="input w-full"
+            type="date"
+            {...bounds('RestIn', 'first')}
+            bind:value={first}
+            required
+          /></label
         >
         <label class="text-sm"
-          >Until, if known <input class="input w-full" type="date" bind:value={last} /></label
+          >Until, if known <input
+            class="input w-full"
+            type="date"
+            {...bounds('RestIn', 'last')}
+            bind:value={last}
+          /></label
         >
       </div>
       <button class="btn btn-primary" disabled={house.busy}>We are away</button>
@@ -55,14 +67,30 @@
       >
       <div class="grid grid-cols-2 gap-2">
         <label class="text-sm"
-          >From <input class="input w-full" type="date" bind:value={from} required /></label
+          >From <input
+            class="input w-full"
+            type="date"
+            {...bounds('MoreLoadIn', 'first')}
+            bind:value={from}
+            required
+          /></label
         >
         <label class="text-sm"
-          >Until <input class="input w-full" type="date" bind:value={until} required /></label
+          >Until <input
+            class="input w-full"
+            type="date"
+            {...bounds('MoreLoadIn', 'last')}
+            bind:value={until}
+            required
+          /></label
         >
       </div>
       <label class="text-sm"
-        >In your words <input class="input w-full" maxlength="80" bind:value={note} /></label
+        >In your words <input
+          class="input w-full"
+          {...bounds('MoreLoadIn', 'note')}
+          bind:value={note}
+        /></label
       >
       <button class="btn" disabled={house.busy}>Count it</button>
     </form>

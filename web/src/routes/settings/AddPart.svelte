@@ -1,5 +1,6 @@
 <!-- A part this machine has beside those of its kind: one the book knows, or one of one's own. -->
 <script lang="ts">
+  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import type { MachineSetup } from '../../lib/state/machineSetup.svelte';
@@ -45,7 +46,7 @@
         class="input w-full"
         value={name}
         oninput={(e) => (typed = e.currentTarget.value)}
-        maxlength="60"
+        {...bounds('PartIn', 'name')}
         required
       /></label
     >
@@ -60,7 +61,7 @@
     <label class="grid gap-1"
       >Made of, if you know <input
         class="input w-full"
-        maxlength="60"
+        {...bounds('PartIn', 'material')}
         bind:value={material}
         placeholder="foam, felt, pleated paper…"
       /></label
@@ -77,7 +78,7 @@
           >every <input
             class="input w-24"
             type="number"
-            min="0"
+            {...bounds('PartIn', 'figure')}
             step="any"
             bind:value={figure}
             required

@@ -17,7 +17,7 @@
       part.items.filter((item) => ['ready', 'drying', 'washed'].includes(item.state)),
     ),
   );
-  let status = $state('archived');
+  let status = $state<Schemas['StatusIn']['status']>('archived');
   let keep = $state<string[]>([]);
 
   async function leave(event: SubmitEvent) {

@@ -1,5 +1,6 @@
 <!-- One's own figure for a task, with the reason; or to do without; or the book's again. -->
 <script lang="ts">
+  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import type { MachineSetup } from '../../lib/state/machineSetup.svelte';
@@ -70,7 +71,7 @@
           >every <input
             class="input w-28"
             type="number"
-            min="0"
+            {...bounds('FigureIn', 'figure')}
             step="any"
             bind:value={figure}
             required
@@ -93,7 +94,7 @@
       <label class="grid gap-1"
         >Why <input
           class="input w-full"
-          maxlength="200"
+          {...bounds('FigureIn', 'why')}
           bind:value={why}
           required
           placeholder="the manual of this one says so"

@@ -1,23 +1,25 @@
 <!-- The usual week from now on, and what silence means. -->
 <script lang="ts">
+  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { client } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
-  import { DAYS } from '../../lib/state/setup.svelte';
+  import { DAYS, WEEK } from '../../lib/state/setup.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { usualWeek } from '../../lib/words/tasks';
 
   let { strip, mayWrite }: { strip: Schemas['StripOut']; mayWrite: boolean } = $props();
 
   let open = $state(false);
-  let days = $state<string[]>([]);
+  let days = $state<Schemas['WeekIn']['days']>([]);
   let minutes = $state(0);
   let starts = $state('');
   let mops = $state(false);
   let silence = $state<Schemas['Silence']>('ran');
 
   function edit() {
-    days = /BYDAY=([A-Z,]+)/.exec(strip.usual.rule ?? '')?.[1]?.split(',') ?? [];
+    const told = /BYDAY=([A-Z,]+)/.exec(strip.usual.rule ?? '')?.[1]?.split(',') ?? [];
+    days = WEEK.filter((day) => told.includes(day));
     [minutes, starts] = [strip.usual.minutes, strip.usual.starts?.slice(0, 5) ?? ''];
     [mops, silence, open] = [strip.usual.mops, strip.usual.silence, true];
   }
@@ -45,9 +47,9 @@
       <fieldset>
         <legend class="mb-1 font-bold">It runs on</legend>
         <div class="flex flex-wrap gap-2">
-          {#each Object.entries(DAYS) as [key, text] (key)}
+          {#each WEEK as key (key)}
             <label class={['btn btn-sm', days.includes(key) && 'btn-primary']}
-              ><input type="checkbox" class="sr-only" value={key} bind:group={days} />{text}</label
+              ><input type="checkbox" class="sr-only" value={key} bind:group={days} />{DAYS[key]}</label
             >
           {/each}
         </div>
@@ -58,6 +60,7 @@
             class="input w-full"
             type="number"
             step="any"
+            {...bounds('WeekIn', 'minutes')}
             bind:value={minutes}
             required
           /></label

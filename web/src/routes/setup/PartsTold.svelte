@@ -1,5 +1,6 @@
 <!-- The parts it comes with: where one was seen to on another day than the rest, and spares that lie ready. -->
 <script lang="ts">
+  import { bounds } from '../../lib/api/bounds';
   import type { SetUpState } from '../../lib/state/setup.svelte';
   import Stepper from '../../lib/ui/Stepper.svelte';
 
@@ -33,6 +34,7 @@
               <label class="input input-sm w-40"
                 ><span class="sr-only">{part.name}: last done on</span><input
                   type="date"
+                  {...bounds('EarlierIn', 'bought')}
                   max={today}
                   value={setup.parts[part.slot]}
                   onchange={(e) => told(part.slot, e.currentTarget.value)}
@@ -72,7 +74,13 @@
   {#if setup.past !== 'new'}
     <label class="mt-3 grid gap-1 text-sm">
       Bought new on, if you know it: then its parts' ages are known, too
-      <input class="input w-44" type="date" max={today} bind:value={setup.bought} />
+      <input
+        class="input w-44"
+        type="date"
+        {...bounds('EarlierIn', 'bought')}
+        max={today}
+        bind:value={setup.bought}
+      />
     </label>
   {/if}
 </details>

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
+  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import type { Kind, ShelfState } from '../../lib/state/shelf.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
@@ -62,7 +63,12 @@
       </div>
     </fieldset>
     <label class="grid gap-1"
-      >Name <input class="input w-full" bind:value={name} maxlength="60" required /></label
+      >Name <input
+        class="input w-full"
+        bind:value={name}
+        {...bounds('SparePartIn', 'name')}
+        required
+      /></label
     >
     <fieldset class="grid gap-3">
       <legend class="mb-1 font-bold">Numbers it is sold under</legend>
@@ -92,7 +98,7 @@
               ><span class="sr-only">What is different</span><input
                 class="input w-full"
                 bind:value={number.note}
-                maxlength="200"
+                {...bounds('NumberIn', 'note')}
                 placeholder="What is different"
               /></label
             >

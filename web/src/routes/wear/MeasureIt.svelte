@@ -2,6 +2,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
+  import { bounds } from '../../lib/api/bounds';
   import { session } from '../../lib/state/session.svelte';
   import type { Gauge, Part, WearState } from '../../lib/state/wear.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
@@ -51,6 +52,7 @@
             class="input w-40"
             type="number"
             step={gauge.scale === 'count' ? 1 : 'any'}
+            {...bounds('MeasureIn', 'value')}
             bind:value
             required
           /></label

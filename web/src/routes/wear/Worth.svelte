@@ -2,6 +2,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
+  import { bounds } from '../../lib/api/bounds';
   import { session } from '../../lib/state/session.svelte';
   import { WorthState } from '../../lib/state/worth.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
@@ -77,6 +78,7 @@
             class="input w-full"
             type="number"
             step="any"
+            {...bounds('WorthToldIn', 'life_years')}
             bind:value={told.life_years}
             required
           /></label
@@ -94,6 +96,7 @@
           >Under guarantee until<input
             class="input w-full"
             type="date"
+            {...bounds('WorthToldIn', 'guarantee_until')}
             bind:value={told.guarantee_until}
           /></label
         >
@@ -204,7 +207,7 @@
               >Minutes<input
                 class="input w-full"
                 type="number"
-                min="0"
+                {...bounds('RepairIn', 'minutes')}
                 bind:value={repair.minutes}
                 required
               /></label
@@ -214,6 +217,7 @@
                 class="input w-full"
                 type="number"
                 step="any"
+                {...bounds('RepairIn', 'adds_years')}
                 bind:value={repair.adds_years}
                 required
               /></label

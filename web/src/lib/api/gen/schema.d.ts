@@ -32,6 +32,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sent/{sent_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sent
+         * @description Whether a write that had no answer was recorded.
+         */
+        get: operations["sent_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/round": {
         parameters: {
             query?: never;
@@ -1810,6 +1830,16 @@ export interface components {
             password: string;
         };
         /**
+         * SentOut
+         * @description Whether a write that was sent under an id was recorded, and the entry that undoes it.
+         */
+        SentOut: {
+            /** Recorded */
+            recorded: boolean;
+            /** Entry Id */
+            entry_id?: string | null;
+        };
+        /**
          * Action
          * @description What is done to a part.
          * @enum {string}
@@ -1932,6 +1962,22 @@ export interface components {
          */
         Level: "fresh" | "wearing" | "due" | "overdue" | "drying" | "missing" | "unknown";
         /**
+         * MachineAtFaultOut
+         * @description A machine that cannot be worked out, what was said of it, and the record without which it could.
+         */
+        MachineAtFaultOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Detail */
+            detail: string;
+            entry: components["schemas"]["RecordAtFaultOut"] | null;
+        };
+        /**
          * Meter
          * @description What is counted. A trigger counts one of these.
          * @enum {string}
@@ -1995,6 +2041,26 @@ export interface components {
             slot_empty: boolean;
         };
         /**
+         * RecordAtFaultOut
+         * @description A record that is at fault.
+         */
+        RecordAtFaultOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+        };
+        /**
          * RestOut
          * @description Days off that hold today or are to come.
          */
@@ -2039,6 +2105,8 @@ export interface components {
             rack: components["schemas"]["RackOut"][];
             /** Sheets */
             sheets: components["schemas"]["OpenSheetOut"][];
+            /** Faults */
+            faults: components["schemas"]["MachineAtFaultOut"][];
         };
         /**
          * SheetMachineOut
@@ -2375,7 +2443,7 @@ export interface components {
              * Days
              * @default []
              */
-            days: string[];
+            days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
             /** Minutes */
             minutes: number;
             /** Starts */
@@ -2457,10 +2525,16 @@ export interface components {
             slot: string;
             /** Value */
             value: number;
-            /** Unit */
-            unit: string;
-            /** Sense */
-            sense: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "percent" | "hours";
+            /**
+             * Sense
+             * @enum {string}
+             */
+            sense: "left" | "used";
             /** Day */
             day?: string | null;
         };
@@ -2711,7 +2785,7 @@ export interface components {
              * Days
              * @default []
              */
-            days: string[];
+            days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
             /** Minutes */
             minutes: number;
             /** Starts */
@@ -2776,7 +2850,7 @@ export interface components {
              * Days
              * @default []
              */
-            days: string[];
+            days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
             /** Minutes */
             minutes: number;
             /** Starts */
@@ -2986,8 +3060,11 @@ export interface components {
          * @description Whether a machine is in use; `keep` are spares that stay when it goes for good.
          */
         StatusIn: {
-            /** Status */
-            status: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "in_use" | "archived" | "lent" | "sold";
             /**
              * Keep
              * @default []
@@ -3003,7 +3080,7 @@ export interface components {
              * Days
              * @default []
              */
-            days: string[];
+            days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
             /** Minutes */
             minutes: number;
             /** Starts */
@@ -3285,6 +3362,22 @@ export interface components {
             notes: components["schemas"]["NoteOut"][];
         };
         /**
+         * NoteIn
+         * @description The words of a note, and the part it is about if any.
+         */
+        NoteIn: {
+            /**
+             * Slot
+             * @default
+             */
+            slot: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
          * BeforeRunOut
          * @description Something to see to before a run; `only` for machines that move so.
          */
@@ -3422,8 +3515,9 @@ export interface components {
             /**
              * Area Unit
              * @default m2
+             * @enum {string}
              */
-            area_unit: string;
+            area_unit: "m2" | "sq_ft";
             /**
              * Sure
              * @default false
@@ -3534,8 +3628,11 @@ export interface components {
          * @description How lengths, weights and temperatures are shown.
          */
         UnitsIn: {
-            /** Units */
-            units: string;
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "metric" | "us";
         };
         /**
          * Basis
@@ -3754,8 +3851,9 @@ export interface components {
             /**
              * Unit
              * @default g
+             * @enum {string}
              */
-            unit: string;
+            unit: "g" | "oz";
             /**
              * Dry
              * @default false
@@ -4506,8 +4604,11 @@ export interface components {
             id: string;
             /** After */
             after: number;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "noticed" | "answered" | "cured" | "retested" | "back";
             /**
              * Key
              * @default
@@ -4627,8 +4728,9 @@ export interface components {
             /**
              * Moment
              * @default
+             * @enum {string}
              */
-            moment: string;
+            moment: "" | "before" | "after";
             /** Day */
             day?: string | null;
         };
@@ -5148,8 +5250,11 @@ export interface components {
         StockMoveIn: {
             /** Count */
             count: number;
-            /** Why */
-            why: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "bought" | "gone";
             /**
              * Number
              * @default
@@ -5364,15 +5469,17 @@ export interface components {
             /**
              * Unit
              * @default L
+             * @enum {string}
              */
-            unit: string;
+            unit: "L" | "qt" | "gal" | "cup";
             /** Known Volume */
             known_volume?: number | null;
             /**
              * Known Unit
              * @default L
+             * @enum {string}
              */
-            known_unit: string;
+            known_unit: "L" | "qt" | "gal" | "cup";
             /** Known Weeks */
             known_weeks?: number | null;
             /**
@@ -5830,6 +5937,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    sent_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sent_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentOut"];
                 };
             };
         };

@@ -1,0 +1,157 @@
+"""A write and its answer are one: both stand in one transaction, and an id that the client made lets it happen once.
+
+Why it is so: docs/why/a-write-and-its-answer.md.
+"""
+
+import gzip
+import hashlib
+import json
+from collections.abc import Callable, Iterator
+from datetime import timedelta
+from functools import wraps
+from http import HTTPStatus
+from typing import Any, TypeVar
+from uuid import UUID
+
+from django.conf import settings
+from django.db import DatabaseError, transaction
+from django.http import HttpRequest, HttpResponse
+
+from server.config import clock
+from server.config.http import failure, problem
+from server.household.models import Member, Sent
+from server.household.services import member_of
+
+HEADER = "Idempotency-Key"
+"""Carries the client's id of a write: a UUID that stays the same over every try."""
+AGAIN = "Idempotency-Replayed"
+"""Says that an answer is the one that was given the first time."""
+KEPT = timedelta(days=7)
+"""How long an answer is kept for somebody who asks again: a device may be without a connection for some days."""
+READING = ("GET", "HEAD", "OPTIONS")
+
+View = Callable[..., HttpResponse]
+V = TypeVar("V", bound=Callable[..., Any])
+
+
+def changes_nothing(view: V) -> V:
+    """Mark an operation that takes a body but records nothing, so that nobody waits for it to write."""
+    view.__dict__["opens_no_write"] = True
+    return view
+
+
+def in_its_own_time(view: V) -> V:
+    """Mark an operation that asks somebody else first, and writes `once` it knows."""
+    view.__dict__["opens_no_write"] = True
+    return view
+
+
+def one_write(run: View) -> View:
+    """Run an operation so that nothing of it stays when it is refused or its answer cannot be made."""
+    operation = run.__self__  # type: ignore[attr-defined]
+    if not operation.auth_callbacks or hasattr(operation.view_func, "opens_no_write"):
+        return run
+
+    @wraps(run)
+    def written(request: HttpRequest, **path: Any) -> HttpResponse:
+        if request.method in READING:
+            return run(request, **path)
+        try:
+            return once(request, lambda: run(request, **path))
+        except DatabaseError as error:  # it was refused when it was to be kept, after the answer was made
+            return failure(request, error)
+
+    return written
+
+
+def once(request: HttpRequest, make: Callable[[], HttpResponse]) -> HttpResponse:
+    """What `make` writes and answers, in one transaction; of a write that was answered before, that answer."""
+    with transaction.atomic():
+        answer = _first_or_again(request, make)
+        if answer.status_code >= HTTPStatus.BAD_REQUEST:
+            transaction.set_rollback(True)
+    return answer
+
+
+def _first_or_again(request: HttpRequest, make: Callable[[], HttpResponse]) -> HttpResponse:
+    member, told = member_of(request.user), request.headers.get(HEADER)
+    if member is None or told is None:
+        return make()
+    try:
+        sent_id = UUID(told)
+    except ValueError:
+        return _refused(HTTPStatus.UNPROCESSABLE_ENTITY, f"{HEADER}: got {told[:60]!r}, needs a UUID", "malformed")
+    content = _content(request)
+    known = Sent.objects.of(member.household_id).filter(sent_id=sent_id).first()
+    if known is not None:
+        return _again(known, content)
+    answer = make()
+    if answer.status_code < HTTPStatus.BAD_REQUEST:
+        _keep(member, sent_id, content, answer)
+    return answer
+
+
+def _again(known: Sent, content: str) -> HttpResponse:
+    if known.content != content:
+        return _refused(
+            HTTPStatus.CONFLICT,
+            "This was recorded already, as it was told at first.",
+            "recorded_otherwise",
+            "Load the page again and look; undo what is wrong there.",
+        )
+    answer = HttpResponse(gzip.decompress(known.answer), status=known.status, content_type=known.content_type)
+    answer[AGAIN] = "true"
+    return answer
+
+
+def _keep(member: Member, sent_id: UUID, content: str, answer: HttpResponse) -> None:
+    now = clock.now()
+    Sent.objects.of(member.household_id).filter(at__lt=now - KEPT).delete()
+    Sent.everything.create(
+        household_id=member.household_id,
+        sent_id=sent_id,
+        content=content,
+        status=answer.status_code,
+        content_type=answer.headers.get("Content-Type", ""),
+        answer=gzip.compress(answer.content, compresslevel=3, mtime=0),
+        at=now,
+    )
+
+
+def entry_of(member: Member, sent_id: UUID) -> tuple[bool, UUID | None]:
+    """Whether a write under this id was recorded, and the entry that its answer named."""
+    known = Sent.objects.of(member.household_id).filter(sent_id=sent_id).first()
+    if known is None:
+        return False, None
+    text = gzip.decompress(known.answer)
+    told = json.loads(text).get("entry_id") if known.content_type.startswith("application/json") and text else None
+    return True, UUID(told) if told else None
+
+
+def _content(request: HttpRequest) -> str:
+    """A digest of what is asked: method, address and body; of a form its fields, since its seams differ each time."""
+    digest = hashlib.sha256(f"{request.method} {request.get_full_path()}\n".encode())
+    for part in _form(request) if request.content_type == "multipart/form-data" else _body(request):
+        digest.update(part)
+    return digest.hexdigest()
+
+
+def _body(request: HttpRequest) -> Iterator[bytes]:
+    """The body; one that is too large to be read is left to the operation, which refuses it."""
+    length = request.headers.get("Content-Length", "")
+    if not length.isdigit() or int(length) <= (settings.DATA_UPLOAD_MAX_MEMORY_SIZE or 0):
+        yield request.body
+
+
+def _form(request: HttpRequest) -> Iterator[bytes]:
+    for name, values in sorted(request.POST.lists()):
+        yield f"{name}={values}\n".encode("utf-8", "surrogatepass")
+    for name, files in sorted(request.FILES.lists()):
+        for file in files:
+            yield f"{name}:{file.size}\n".encode()
+            yield from file.chunks()
+            file.seek(0)
+
+
+def _refused(status: HTTPStatus, detail: str, code: str, fix: str = "Send a fresh id.") -> HttpResponse:
+    return problem(status, detail, code=code, field=HEADER, fix=fix)

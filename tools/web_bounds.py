@@ -1,0 +1,52 @@
+"""Writes what the API allows of each field as a TypeScript table, made from the contract: the screens show the same."""
+
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).resolve().parents[1]
+CONTRACT = ROOT / "docs" / "openapi.json"
+TABLE = ROOT / "web/src/lib/api/gen/bounds.ts"
+WORDS = {
+    "minimum": "min",
+    "maximum": "max",
+    "maxLength": "maxlength",
+    "x-first": "first",
+    "x-years-ahead": "yearsAhead",
+}
+"""What the contract calls a limit, and what an input calls it."""
+
+
+def table(document: dict[str, Any]) -> str:
+    """The limits by schema and field."""
+    found = {
+        name: fields
+        for name, schema in sorted(document["components"]["schemas"].items())
+        if name.endswith(("In", "InOut", "SignIn")) and (fields := _fields(schema))
+    }
+    body = json.dumps(found, indent=2)
+    return f"/* Made from docs/openapi.json by `make contract`. */\nexport const BOUNDS = {body} as const;\n"
+
+
+def _fields(schema: dict[str, Any]) -> dict[str, dict[str, Any]]:
+    limits = {name: _limits(field) for name, field in schema.get("properties", {}).items()}
+    return {name: found for name, found in limits.items() if found}
+
+
+def _limits(field: dict[str, Any]) -> dict[str, Any]:
+    """The limits of a field, also of one that may be left out."""
+    found = {WORDS[key]: value for key, value in field.items() if key in WORDS}
+    for choice in field.get("anyOf", []):
+        found |= _limits(choice)
+    return found
+
+
+def main() -> int:
+    """Write the table."""
+    TABLE.write_text(table(json.loads(CONTRACT.read_text())))
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

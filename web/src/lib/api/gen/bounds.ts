@@ -1,0 +1,527 @@
+/* Made from docs/openapi.json by `make contract`. */
+export const BOUNDS = {
+  "AnswerIn": {
+    "step": {
+      "maxlength": 200
+    },
+    "value": {
+      "maxlength": 120
+    },
+    "reason": {
+      "maxlength": 200
+    }
+  },
+  "AnswersIn": {
+    "long_haired": {
+      "max": 10000,
+      "min": 0
+    },
+    "animals": {
+      "max": 10000,
+      "min": 0
+    },
+    "children": {
+      "max": 10000,
+      "min": 0
+    },
+    "area": {
+      "max": 1000000,
+      "min": 0
+    },
+    "carpet": {
+      "max": 1,
+      "min": 0
+    }
+  },
+  "ArrivedIn": {
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "AssignIn": {
+    "slot": {
+      "maxlength": 120
+    }
+  },
+  "CameIn": {
+    "number": {
+      "maxlength": 60
+    },
+    "count": {
+      "max": 10000,
+      "min": 0
+    }
+  },
+  "ClaimIn": {
+    "slot": {
+      "maxlength": 120
+    }
+  },
+  "CloseIn": {
+    "reason": {
+      "maxlength": 200
+    }
+  },
+  "CountIn": {
+    "on_hand": {
+      "max": 10000,
+      "min": 0
+    }
+  },
+  "CounterIn": {
+    "slot": {
+      "maxlength": 120
+    },
+    "value": {
+      "max": 1000000,
+      "min": 0
+    },
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "DockIn": {
+    "name": {
+      "maxlength": 60
+    },
+    "archetype": {
+      "maxlength": 120
+    }
+  },
+  "EarlierIn": {
+    "bought": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    },
+    "last_done": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "FigureIn": {
+    "figure": {
+      "max": 1000000,
+      "min": 0
+    },
+    "why": {
+      "maxlength": 200
+    }
+  },
+  "FitIn": {
+    "early_reason": {
+      "maxlength": 200
+    }
+  },
+  "HangingIn": {
+    "place": {
+      "maxlength": 60
+    }
+  },
+  "KitIn": {
+    "kit": {
+      "maxlength": 120
+    },
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "LineIn": {
+    "supplier": {
+      "maxlength": 60
+    },
+    "code": {
+      "maxlength": 60
+    },
+    "count": {
+      "max": 10000,
+      "min": 0
+    }
+  },
+  "LookIn": {
+    "slot": {
+      "maxlength": 120
+    },
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "MachineIn": {
+    "minutes": {
+      "max": 1440,
+      "min": 0.1
+    },
+    "return_min": {
+      "max": 1440,
+      "min": 0.1
+    },
+    "name": {
+      "maxlength": 60
+    },
+    "archetype": {
+      "maxlength": 120
+    }
+  },
+  "MeasureIn": {
+    "measure": {
+      "maxlength": 120
+    },
+    "value": {
+      "max": 1000000,
+      "min": 0
+    },
+    "unit": {
+      "maxlength": 120
+    },
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "MishapIn": {
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "MoreLoadIn": {
+    "first": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    },
+    "last": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    },
+    "level": {
+      "max": 1,
+      "min": 0
+    },
+    "note": {
+      "maxlength": 80
+    }
+  },
+  "MoveIn": {
+    "slot": {
+      "maxlength": 120
+    }
+  },
+  "NameIn": {
+    "name": {
+      "maxlength": 60
+    }
+  },
+  "NoteIn": {
+    "slot": {
+      "maxlength": 120
+    },
+    "text": {
+      "maxlength": 1000
+    }
+  },
+  "NumberIn": {
+    "number": {
+      "maxlength": 60
+    },
+    "note": {
+      "maxlength": 200
+    }
+  },
+  "PartIn": {
+    "name": {
+      "maxlength": 60
+    },
+    "station": {
+      "maxlength": 120
+    },
+    "use": {
+      "maxlength": 120
+    },
+    "material": {
+      "maxlength": 120
+    },
+    "figure": {
+      "max": 1000000,
+      "min": 0
+    }
+  },
+  "PartPlaceIn": {
+    "slot": {
+      "maxlength": 120
+    }
+  },
+  "PickIn": {
+    "slot": {
+      "maxlength": 120
+    }
+  },
+  "PlaceIn": {
+    "station": {
+      "maxlength": 120
+    },
+    "air_order": {
+      "max": 100,
+      "min": 0
+    },
+    "refit_order": {
+      "max": 100,
+      "min": 0
+    }
+  },
+  "PlaceInOut": {
+    "name": {
+      "maxlength": 60
+    },
+    "temp_c": {
+      "max": 140,
+      "min": -60
+    },
+    "rh_pct": {
+      "max": 100,
+      "min": 0
+    }
+  },
+  "PullIn": {
+    "felt": {
+      "max": 10000,
+      "min": 0
+    }
+  },
+  "ReadingIn": {
+    "value": {
+      "max": 1000000,
+      "min": 0
+    },
+    "unit": {
+      "maxlength": 120
+    },
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "ReasonIn": {
+    "reason": {
+      "maxlength": 200
+    }
+  },
+  "RepairIn": {
+    "cost": {
+      "max": 100000000,
+      "min": 0
+    },
+    "minutes": {
+      "max": 1000000,
+      "min": 0
+    },
+    "adds_years": {
+      "max": 100,
+      "min": 0
+    }
+  },
+  "ReplaceIn": {
+    "minutes": {
+      "max": 1440,
+      "min": 0.1
+    },
+    "return_min": {
+      "max": 1440,
+      "min": 0.1
+    },
+    "name": {
+      "maxlength": 60
+    },
+    "archetype": {
+      "maxlength": 120
+    }
+  },
+  "RestIn": {
+    "first": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    },
+    "last": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "RunIn": {
+    "minutes": {
+      "max": 1440,
+      "min": 0.1
+    },
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "SchoolIn": {
+    "slot": {
+      "maxlength": 120
+    }
+  },
+  "ServiceIn": {
+    "slot": {
+      "maxlength": 120
+    },
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "SettingIn": {
+    "power": {
+      "max": 1,
+      "min": 0
+    }
+  },
+  "SignIn": {
+    "user_name": {
+      "maxlength": 200
+    },
+    "password": {
+      "maxlength": 1024
+    }
+  },
+  "SizeIn": {
+    "volume": {
+      "max": 1000000,
+      "min": 0
+    },
+    "known_volume": {
+      "max": 1000000,
+      "min": 0
+    },
+    "known_weeks": {
+      "max": 1000000,
+      "min": 0
+    },
+    "pressed": {
+      "max": 1,
+      "min": 0
+    }
+  },
+  "SpareIn": {
+    "slot": {
+      "maxlength": 120
+    },
+    "name": {
+      "maxlength": 60
+    }
+  },
+  "SparePartIn": {
+    "name": {
+      "maxlength": 60
+    },
+    "least": {
+      "max": 10000,
+      "min": 0
+    }
+  },
+  "StockMoveIn": {
+    "count": {
+      "max": 10000,
+      "min": 0
+    },
+    "number": {
+      "maxlength": 60
+    },
+    "note": {
+      "maxlength": 200
+    }
+  },
+  "ToldIn": {
+    "after": {
+      "max": 10000,
+      "min": 0
+    },
+    "key": {
+      "maxlength": 120
+    },
+    "says": {
+      "maxlength": 120
+    },
+    "kpa": {
+      "max": 1000000,
+      "min": 0
+    },
+    "clean_kpa": {
+      "max": 1000000,
+      "min": 0
+    },
+    "day": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  },
+  "TurnIn": {
+    "name": {
+      "maxlength": 60
+    }
+  },
+  "UpkeepIn": {
+    "minutes": {
+      "max": 1440,
+      "min": 0.1
+    },
+    "return_min": {
+      "max": 1440,
+      "min": 0.1
+    },
+    "archetype": {
+      "maxlength": 120
+    },
+    "dock": {
+      "maxlength": 120
+    }
+  },
+  "WaitIn": {
+    "slot": {
+      "maxlength": 120
+    },
+    "until": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    },
+    "reason": {
+      "maxlength": 200
+    }
+  },
+  "WeekIn": {
+    "minutes": {
+      "max": 1440,
+      "min": 0.1
+    },
+    "return_min": {
+      "max": 1440,
+      "min": 0.1
+    }
+  },
+  "WeighIn": {
+    "value": {
+      "max": 1000000,
+      "min": 0
+    }
+  },
+  "WorthToldIn": {
+    "price_new": {
+      "max": 100000000,
+      "min": 0
+    },
+    "life_years": {
+      "max": 100,
+      "min": 0
+    },
+    "hour_value": {
+      "max": 100000000,
+      "min": 0
+    },
+    "guarantee_until": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    }
+  }
+} as const;
