@@ -20,6 +20,7 @@ from statistics import median
 from typing import TYPE_CHECKING, Any
 
 from benchmarks import big_house
+from tools.prepare import BROWSER
 
 if TYPE_CHECKING:
     from playwright.sync_api import Browser, Page
@@ -77,7 +78,7 @@ def measure() -> list[str]:
         demo, big = Path(folder) / "demo.sqlite3", Path(folder) / "big.sqlite3"
         made = [sys.executable, "-m", "benchmarks.big_house", "make", "--years", "1", "--database", str(big)]
         subprocess.run(made, check=True)
-        browser = runner.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = runner.chromium.launch(executable_path=BROWSER, args=FLAGS)
         with _served(demo, demo=True) as address:
             lines = _first_paint(browser, address, "keeper", "quillgate", "demo household, seven machines")
             lines += _trace(browser, address)
@@ -195,7 +196,7 @@ def measure_trace() -> list[str]:
     from tests.web.browser import FLAGS
 
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as runner:
-        browser = runner.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = runner.chromium.launch(executable_path=BROWSER, args=FLAGS)
         with _served(Path(folder) / "demo.sqlite3", demo=True) as address:
             return _trace(browser, address)
 

@@ -1,5 +1,5 @@
-from hypothesis import settings
+"""Tests; how much each tries is set before any of them."""
 
-# Machines are noisy: how long an example takes is no matter of right or wrong.
-settings.register_profile("yperon", deadline=None)
-settings.load_profile("yperon")
+from tests import effort
+
+__all__ = ["effort"]

@@ -18,6 +18,8 @@ VENV = ROOT / ".venv"
 WEB = ROOT / "web"
 STAMPS = ROOT / "var" / "prepared"
 OLDEST_NODE = (20, 19)
+BROWSER = "/usr/bin/chromium-headless-shell"
+"""Debian's Chromium that has no window at all: tests take two thirds of the time they take with the other."""
 
 
 class SetUpError(RuntimeError):
@@ -77,10 +79,9 @@ def front_end() -> None:
 
 
 def browser() -> None:
-    """Debian's Chromium."""
-    if shutil.which("chromium"):
-        return
-    _apt("chromium")
+    """Debian's headless Chromium."""
+    if not Path(BROWSER).exists():
+        _apt(Path(BROWSER).name)
 
 
 def _right_python() -> None:

@@ -51,10 +51,11 @@ def _walk(address: str) -> None:
     from playwright.sync_api import sync_playwright
 
     from tests.web.browser import FLAGS
+    from tools.prepare import BROWSER
 
     OUT.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as runner:
-        browser = runner.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = runner.chromium.launch(executable_path=BROWSER, args=FLAGS)
 
         def page(viewport: ViewportSize, dark: bool = False) -> Page:
             context = browser.new_context(

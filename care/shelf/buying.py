@@ -85,6 +85,7 @@ def best(
     parts bought may be left that nothing uses. Empty where it cannot be done.
     """
     require(0 <= waste <= 1, "waste", waste, "0 to 1")
+    offers = worth_a_look(offers, ways)
     made: list[Way] = []
     for _ in range(ways):
         found = _Programme(needs, offers, delivery or {}, waste).without(way.picks for way in made).solve()
@@ -94,6 +95,20 @@ def best(
     return made
 
 
+def worth_a_look(offers: Sequence[Sold], ways: int) -> list[Sold]:
+    """Of each supplier's offers of the same contents the cheapest few: in so many ways a dearer one has no place.
+
+    >>> dear, cheap = Sold("a", "S", 500, {"x": 1}), Sold("b", "S", 300, {"x": 1})
+    >>> [offer.key for offer in worth_a_look([dear, cheap], ways=1)]
+    ['b']
+    """
+    alike: dict[tuple[str, frozenset[tuple[str, int]]], list[Sold]] = {}
+    for offer in offers:
+        alike.setdefault((offer.supplier, frozenset(offer.contents.items())), []).append(offer)
+    kept = {o.key for group in alike.values() for o in sorted(group, key=lambda o: (o.price, o.key))[:ways]}
+    return [offer for offer in offers if offer.key in kept]
+
+
 def weigh(
     needs: Mapping[str, Need],
     offers: Sequence[Sold],
@@ -101,10 +116,16 @@ def weigh(
     *,
     delivery: Mapping[str, int] | None = None,
     waste: float = 1.0,
+    cheapest: Way | None = None,
 ) -> Weighed:
-    """Why the offer `key` wins or loses."""
-    forced = _Programme(needs, offers, delivery or {}, waste).at_least(key).solve()
-    without = _Programme(needs, [o for o in offers if o.key != key], delivery or {}, waste).solve()
+    """Why the offer `key` wins or loses. Where the `cheapest` way is known, half of the answer is."""
+    others = worth_a_look([o for o in offers if o.key != key], 1)
+    kept = {key, *(o.key for o in others)}
+    forced = without = cheapest if cheapest is not None and cheapest.proven else None
+    if forced is None or key not in forced.picks:
+        forced = _Programme(needs, [o for o in offers if o.key in kept], delivery or {}, waste).at_least(key).solve()
+    if without is None or key in without.picks:
+        without = _Programme(needs, others, delivery or {}, waste).solve()
     return Weighed(key, forced.cost if forced else None, without.cost if without else None)
 
 

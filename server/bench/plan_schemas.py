@@ -3,12 +3,11 @@
 from datetime import datetime
 from uuid import UUID
 
-from ninja import Schema
-
 from care.kinds import Action
 from server.bench.plan import Dries, Plan, PlannedMachine, PlannedPart
 from server.bench.schemas import PickIn, ToolOut, tools_out
 from server.config import bounds
+from server.config.schema import Schema
 
 
 class PlanIn(Schema):

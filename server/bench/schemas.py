@@ -1,9 +1,7 @@
 """What the API takes and gives at the bench."""
 
-from datetime import date, datetime
+from datetime import date
 from uuid import UUID
-
-from ninja import Schema
 
 from care.bench.drying import Hanging
 from care.bench.progress import ahead
@@ -12,6 +10,7 @@ from care.book import load_book
 from care.kinds import Action, Archetype
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
 from server.config import bounds
+from server.config.schema import Schema
 from server.machines.schemas import ItemOut, StateOut, item_out, state_out
 
 
@@ -157,8 +156,6 @@ class SheetOut(Schema):
     current: str | None
     late: int
     may_drop: bool
-    made_at: datetime
-    ended_at: datetime | None
 
 
 class ChangeOut(Schema):
@@ -272,8 +269,6 @@ def sheet_out(state: SheetState) -> SheetOut:
         late=state.late,
         current=state.progress.current.key if state.progress.current else None,
         may_drop=state.may_drop,
-        made_at=state.row.made_at,
-        ended_at=state.row.ended_at,
     )
 
 

@@ -1,7 +1,7 @@
 """The one HTTP interface: all routers under /api."""
 
 from server.bench.api import router as bench
-from server.config.http import Api, tell_problems
+from server.config.http import Api, sent_as_made, tell_problems
 from server.household.api import router as household
 from server.household.auth import MemberAuth
 from server.household.writes import one_write
@@ -24,5 +24,6 @@ api = Api(
 )
 tell_problems(api)
 api.add_decorator(one_write, mode="view")
+api.add_decorator(sent_as_made)
 for router in (household, round_, machines, answers, rack, labels, bench, trace, shelf, parts):
     api.add_router("", router)

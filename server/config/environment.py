@@ -63,7 +63,13 @@ def secret(name: str, file: Path) -> str:
     if not file.exists():
         from django.core.management.utils import get_random_secret_key
 
-        file.parent.mkdir(parents=True, exist_ok=True)
-        file.touch(mode=0o600)
-        file.write_text(get_random_secret_key())
+        try:
+            file.parent.mkdir(parents=True, exist_ok=True)
+            file.touch(mode=0o600)
+            file.write_text(get_random_secret_key())
+        except OSError as error:
+            raise ImproperlyConfigured(
+                f"{file} cannot be written ({error.strerror}): free some space, give the right to write there,"
+                f" or set {PREFIX}VAR to another folder"
+            ) from error
     return file.read_text()

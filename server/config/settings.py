@@ -1,5 +1,6 @@
 """Django's settings. Values from outside come through `environment`, and nowhere else."""
 
+from datetime import timedelta
 from pathlib import Path
 
 from csp.constants import NONE, SELF
@@ -14,14 +15,15 @@ DEBUG = env.flag("DEBUG", default=False)
 SECRET_KEY = env.secret("SECRET_KEY", VAR_DIR / "secret_key")
 ALLOWED_HOSTS = env.words("ALLOWED_HOSTS", ["127.0.0.1", "localhost", "[::1]"])
 FIXED_NOW = env.moment("NOW")
+"""Set by tests and screenshots: the instant that `clock.now` answers instead of the real one."""
 SHOP = env.http_address("SHOP")
 """Where a parts shop answers with its price list; empty: none."""
-"""Set by tests and screenshots: the instant that `clock.now` answers instead of the real one."""
 
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
+    "axes",
     "csp",
     "ninja",
     "server.config",
@@ -43,7 +45,10 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "server.config.middleware.fresh_answers",
+    "axes.middleware.AxesMiddleware",
 ]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 ROOT_URLCONF = "server.config.urls"
 WSGI_APPLICATION = "server.config.wsgi.application"
 TEMPLATES: list[dict[str, object]] = []
@@ -57,7 +62,7 @@ DATABASES = {
             "timeout": 20,
             "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
         },
-        "TEST": {"NAME": VAR_DIR / "test.sqlite3"},
+        "TEST": {"NAME": VAR_DIR / f"test-{env.text('SHARD', '0')}.sqlite3"},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -68,6 +73,19 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
+AXES_FAILURE_LIMIT = 8
+"""So many wrong passwords in a row, then nobody is let in for a while."""
+AXES_COOLOFF_TIME = timedelta(minutes=5)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+"""Throttled is a name from an address: one who guesses locks nobody else out."""
+AXES_RESET_ON_SUCCESS = True
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+AXES_DISABLE_ACCESS_LOG = True
+AXES_VERBOSE = False
+AXES_CLIENT_IP_CALLABLE = "server.config.middleware.address_of"
+HTTPS_ONLY = env.flag("HTTPS", default=False)
+"""Whether it is served over https alone: cookies are then sent over nothing else. `serve --lan` sets it."""
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS_ONLY
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 90

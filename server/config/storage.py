@@ -1,10 +1,14 @@
 """When the disk does not take what is to be kept: what is wrong with it, in words, and the way out."""
 
 import errno
+import logging
 from dataclasses import dataclass
 
 from django.conf import settings
-from django.db import DatabaseError
+from django.db import DatabaseError, connection
+from django.db.migrations.executor import MigrationExecutor
+
+log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +60,26 @@ def trouble_of(error: BaseException | None) -> Trouble | None:
     if isinstance(error, OSError):
         return _NUMBERS.get(error.errno or 0)
     return None
+
+
+def is_up_to_date() -> bool:
+    """Whether the database is there with every table the code expects, so that it can at least be read."""
+    try:
+        made = MigrationExecutor(connection)
+        return not made.migration_plan(made.loader.graph.leaf_nodes())
+    except DatabaseError:
+        return False
+
+
+def checkpoint() -> None:
+    """Write what waits in the log into the database itself, so that one file holds everything once nobody serves it."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    except DatabaseError as error:
+        log.warning("the log stays beside the database: %s", error)
+    finally:
+        connection.close()
 
 
 def folder() -> str:

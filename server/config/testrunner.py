@@ -4,6 +4,7 @@ from typing import Any
 from unittest import TestSuite, TextTestResult
 
 from django.conf import settings
+from django.db import connections
 from django.test.runner import DiscoverRunner
 
 
@@ -11,9 +12,11 @@ class CountingRunner(DiscoverRunner):
     """Prints `N passed, N failed` as its last line."""
 
     def setup_test_environment(self, **kwargs: Any) -> None:
-        """Passwords of tests are kept cheaply: a good hash is slow on purpose, and half the tests make a household."""
+        """What makes data safe takes time and is not what tests are about: a slow hash, and waiting for the disk."""
         super().setup_test_environment(**kwargs)
         settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+        options = connections["default"].settings_dict["OPTIONS"]
+        options["init_command"] = options["init_command"].replace("synchronous=FULL", "synchronous=OFF")
 
     def run_suite(self, suite: TestSuite, **kwargs: Any) -> TextTestResult:
         """Run the suite and keep the counts for the closing line."""

@@ -47,7 +47,7 @@ def get_session(request: HttpRequest) -> SessionOut:
 
 @router.post(
     "/session",
-    response={200: SessionOut, 401: Problem, 403: Problem},
+    response={200: SessionOut, 401: Problem, 403: Problem, 429: Problem},
     auth=None,
     operation_id="session_create",
 )
@@ -56,6 +56,15 @@ def sign_in(request: HttpRequest, data: SignIn) -> SessionOut | HttpResponse:
     if check_csrf(request) is not None:
         return problem(HTTPStatus.FORBIDDEN, "The form is stale.", code="csrf", fix="Load the page again.")
     user = authenticate(request, username=data.user_name, password=data.password)
+    if getattr(request, "axes_locked_out", False):
+        minutes = round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
+        return problem(
+            HTTPStatus.TOO_MANY_REQUESTS,
+            "Too many wrong passwords for this name from this device.",
+            code="throttled",
+            field="password",
+            fix=f"Wait {minutes} minutes and try again.",
+        )
     if user is None:
         return problem(
             HTTPStatus.UNAUTHORIZED,
@@ -64,6 +73,7 @@ def sign_in(request: HttpRequest, data: SignIn) -> SessionOut | HttpResponse:
             field="password",
             fix="Check both and try again.",
         )
+    request.session.clear_expired()
     login(request, user)
     get_token(request)
     return _session(request)

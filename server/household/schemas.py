@@ -2,9 +2,8 @@
 
 from uuid import UUID
 
-from ninja import Schema
-
 from server.config import bounds
+from server.config.schema import Schema
 
 
 class SignIn(Schema):

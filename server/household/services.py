@@ -7,17 +7,20 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from django.contrib.auth import get_user_model
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 from pydantic import TypeAdapter
 
 from care.due import LoadLine
-from care.errors import require
+from care.errors import InvalidValue, require
 from care.household import AtTheBench, Profile, load_of
 from care.kinds import LoadKind, School
 from care.model import Load, LoadEvent
 from server.config import clock
 from server.config.problems import Conflict, NotAllowed
 from server.household.models import Household, Member, MoreLoad, Settings
+from server.logbook.memo import latest, remembered
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 
@@ -81,6 +84,7 @@ def create_household(*, name: str, time_zone: str, user_name: str, password: str
         ZoneInfo(time_zone)
     except (ZoneInfoNotFoundError, ValueError):
         require(False, "time_zone", time_zone, "an IANA name such as Europe/Dublin")
+    _refuse_weak(user_name, password)
     household = Household.objects.create(id=uuid4(), name=name.strip(), time_zone=time_zone, created_at=clock.now())
     try:
         user = get_user_model().objects.create_user(username=user_name, password=password)
@@ -90,6 +94,14 @@ def create_household(*, name: str, time_zone: str, user_name: str, password: str
         id=uuid4(), household=household, user=user, name=person, role=Member.Role.KEEPER
     )
     return row
+
+
+def _refuse_weak(user_name: str, password: str) -> None:
+    """Refuse a password that is guessed soon. Raises `InvalidValue` saying why."""
+    try:
+        validate_password(password, get_user_model()(username=user_name))
+    except ValidationError as error:
+        raise InvalidValue(f"password: {' '.join(error.messages)}", field="password", fix="Choose another.") from error
 
 
 @transaction.atomic
@@ -151,6 +163,11 @@ def more_load(*, member: Member, kind: LoadKind, first: date, last: date, level:
 
 def answers_at(household_id: UUID, at: datetime) -> Answers:
     """The answers up to an instant, dated; before the first ones, the middle of every range, by the label."""
+    mark = latest(household_id, household_id)
+    return remembered(("answers", household_id, mark, at.replace(second=0)), lambda: _answers_at(household_id, at))
+
+
+def _answers_at(household_id: UUID, at: datetime) -> Answers:
     rows = list(standing(Settings.objects.of(household_id)).filter(entry__happened_at__lte=at))
     loads = [(row.entry.happened_at, Load(hair=row.hair, dust=row.dust, volume=row.volume)) for row in rows]
     events = [

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from care.kinds import Action
 from server.household.models import Member
+from server.logbook.memo import of_all, remembered
 from server.logbook.models import Detail
 from server.logbook.services import standing
 from server.machines.models import CaseRecord, DryCheck, Hung, Inspection, Reading, Run, Service, Weight
@@ -35,6 +36,11 @@ class HistoryLine:
 
 def history(member: Member, state: MachineState, most: int = 40) -> list[HistoryLine]:
     """What happened to a machine: the latest runs, services and findings that stand (`most` of each), newest first."""
+    key = ("history", of_all(member.household_id), state.machine.id, most)
+    return remembered(key, lambda: _history(member, state, most))
+
+
+def _history(member: Member, state: MachineState, most: int) -> list[HistoryLine]:
     household_id, machine_id = member.household_id, state.machine.id
     lines: list[HistoryLine] = []
     for run in _latest(Run.objects.of(household_id).filter(machine=machine_id), most):

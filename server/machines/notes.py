@@ -4,10 +4,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from io import BytesIO
+from threading import Lock
 from uuid import UUID
 
 from django.db import transaction
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, ImageOps
 
 from care.errors import InvalidValue, require
 from server.config.problems import NotFound
@@ -21,8 +22,12 @@ from server.machines.services import machine_of
 
 LARGEST_BYTES = 25_000_000
 """A file that is larger is refused [bytes]; phones make up to about 15 MB."""
-LARGEST_PIXELS = 80_000_000
-"""A picture with more is refused before it is unpacked [pixels]."""
+LARGEST_PIXELS = 64_000_000
+"""A picture with more is refused before it is unpacked [pixels], which would take some 200 MB; phones make up to 50."""
+FORMATS = ("JPEG", "PNG", "WEBP")
+"""What phones and screens make. Other decoders are not asked: each is a door of its own."""
+_one_at_a_time = Lock()
+"""Held while a picture is unpacked, so that several at once do not take the memory of several."""
 LONG_SIDE_PX = 1600
 """The longer side of a picture as it is kept [px]: enough to see a screw."""
 QUALITY = 82
@@ -54,18 +59,24 @@ def clean_picture(data: bytes) -> Picture:
     """`data` as an upright JPEG of at most `LONG_SIDE_PX`, without metadata. Raises `InvalidValue`."""
     require(len(data) <= LARGEST_BYTES, "picture", f"{len(data) / 1e6:.0f} MB", "a file of at most 25 MB")
     try:
-        with Image.open(BytesIO(data)) as opened:
-            require(
-                opened.width * opened.height <= LARGEST_PIXELS, "picture", f"{opened.size}", "at most 80 megapixels"
-            )
-            upright = ImageOps.exif_transpose(opened).convert("RGB")
-    except (UnidentifiedImageError, OSError, SyntaxError, Image.DecompressionBombError) as error:
+        with _one_at_a_time, Image.open(BytesIO(data), formats=FORMATS) as opened:
+            pixels = opened.width * opened.height
+            require(pixels <= LARGEST_PIXELS, "picture", f"{pixels / 1e6:.0f} megapixels", "at most 64 megapixels")
+            opened.draft("RGB", (LONG_SIDE_PX, LONG_SIDE_PX))  # a JPEG is unpacked no larger than it is needed
+            return _small(opened)
+    except InvalidValue:
+        raise
+    except Exception as error:  # a decoder may raise whatever it likes on what is not what it seems to be
         raise InvalidValue(
             "picture: this file is not a picture that can be read",
             field="picture",
             fix="Choose a photo (JPEG, PNG or WebP), or take it again.",
         ) from error
-    upright.thumbnail((LONG_SIDE_PX, LONG_SIDE_PX))
+
+
+def _small(opened: Image.Image) -> Picture:
+    opened.thumbnail((LONG_SIDE_PX, LONG_SIDE_PX))
+    upright = ImageOps.exif_transpose(opened).convert("RGB")
     out = BytesIO()
     upright.save(out, "JPEG", quality=QUALITY, optimize=True)
     return Picture(out.getvalue(), *upright.size)

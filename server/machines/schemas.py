@@ -5,8 +5,6 @@ from __future__ import annotations
 from datetime import date, datetime, time, timedelta
 from uuid import UUID
 
-from ninja import Schema
-
 from care import kinds
 from care import model as core
 from care.bench.bundles import tasks as bundle_tasks
@@ -15,6 +13,7 @@ from care.book import load_book
 from care.due.agenda import Task
 from care.due.chambers import Chamber, chambers
 from care.items import Item, State
+from server.config.schema import Schema
 from server.machines.history import HistoryLine
 from server.machines.state import MachineState
 
@@ -175,7 +174,6 @@ class PartOut(Schema):
     states: list[StateOut]
     as_found: dict[kinds.Action, dict[kinds.Found, str]]
     counted_by_machine: bool
-    swaps_with: str | None
     school: kinds.School | None
     material: str
 
@@ -398,7 +396,6 @@ def part_out(slot: kinds.Slot, state: MachineState) -> PartOut:
         states=[state_out(s, state.machine.archetype) for s in states],
         as_found={rule.action: dict(slot.words(rule.about or rule.action)) for rule in slot.rules},
         counted_by_machine=slot.counted_by_machine,
-        swaps_with=slot.swaps_with,
         school=slot.school,
         material=slot.material,
     )

@@ -1,7 +1,7 @@
 """How the machines of a household stand now: rows loaded once, the core's due states for all of them."""
 
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, tzinfo
 from functools import partial
@@ -22,6 +22,7 @@ from care.kinds import Action, Mishap
 from server.config import clock
 from server.household.models import Member
 from server.household.services import Answers, answers_at, zone_of
+from server.logbook.memo import keep, marks, recalled
 from server.logbook.services import standing
 from server.machines import records
 from server.machines.duties import Duties, duties_of
@@ -100,10 +101,33 @@ def machine_states(
     else:
         wanted = wanted.filter(status=Machine.Status.IN_USE)
     machines = list(wanted)
-    zone = zone_of(member)
-    loaded = _Rows(household_id, machines, zone)
-    answers = answers_at(household_id, clock.now())
-    return [_state(row, loaded, answers, zone) for row in machines]
+    keys = _keys(member, machines)
+    known = {row.pk: state for row in machines if (state := recalled(keys[row.pk])) is not None}
+    if missing := [row for row in machines if row.pk not in known]:
+        zone, answers = zone_of(member), answers_at(household_id, clock.now())
+        loaded = _Rows(household_id, missing, zone)
+        for row in missing:
+            known[row.pk] = _state(row, loaded, answers, zone)
+            keep(keys[row.pk], known[row.pk])
+    return [known[row.pk] for row in machines]
+
+
+def _keys(member: Member, machines: Sequence[Machine]) -> dict[UUID, Hashable]:
+    """What the state of each machine follows from: the minute, the latest records about it, its links and the house."""
+    latest, minute = marks(member.household_id), clock.now().replace(second=0, microsecond=0)
+    links = Machine.objects.of(member.household_id).filter(serves__in=machines, status=Machine.Status.IN_USE)
+    docks: dict[UUID, list[UUID]] = defaultdict(list)
+    for dock, robot in links.order_by("pk").values_list("pk", "serves_id"):
+        docks[robot].append(dock)
+    return {
+        row.pk: (
+            "state",
+            minute,
+            member.household.time_zone,
+            *((of, latest.get(of)) for of in (member.household_id, row.pk, row.serves_id, *docks[row.pk]) if of),
+        )
+        for row in machines
+    }
 
 
 def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> MachineState:

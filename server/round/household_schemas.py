@@ -5,8 +5,6 @@ from __future__ import annotations
 from datetime import date
 from typing import Any, Literal
 
-from ninja import Schema
-
 from care import household as core
 from care import kinds
 from care.bench.drying import climate_factor, mildews
@@ -15,6 +13,7 @@ from care.due.effects import Effect
 from care.household import DustSource, Profile
 from care.model import Load
 from server.config import bounds
+from server.config.schema import Schema
 
 
 class PlaceInOut(Schema):

@@ -1,9 +1,10 @@
 """Labels to print: a code for each machine and for each part that takes turns, that opens its page."""
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from care.items import State
+from server.config.schema import Schema
 from server.household.auth import asking
 from server.machines.state import MachineState, machine_states
 

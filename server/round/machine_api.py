@@ -233,9 +233,7 @@ def add_note(
 @router.get("/notes/{entry_id}/picture", operation_id="notes_picture", include_in_schema=False)
 def picture(request: HttpRequest, entry_id: UUID) -> HttpResponse:
     """The picture of a note."""
-    answer = HttpResponse(notes.picture_of(asking(request), entry_id), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=31536000, immutable"
-    return answer
+    return HttpResponse(notes.picture_of(asking(request), entry_id), content_type="image/jpeg")
 
 
 @router.get("/floor", response=schemas.FloorOut, operation_id="floor_get")

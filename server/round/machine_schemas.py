@@ -6,13 +6,12 @@ from datetime import date
 from typing import Literal
 from uuid import UUID
 
-from ninja import Schema
-
 from care import kinds
 from care.book import load_book
 from care.due.upkeep import Upkeep
 from care.own import Aspect, key_of
 from server.config import bounds
+from server.config.schema import Schema
 from server.household.models import Member
 from server.machines import own
 from server.machines.notes import NoteLine

@@ -5,10 +5,9 @@ from math import exp
 from typing import Literal
 from uuid import UUID
 
-from ninja import Schema
-
 from care.bench.drying import REFERENCE_C, REFERENCE_RH_PCT, SURE, Basis, curve, factors, mildews, tolerance_g
 from server.config import bounds, clock
+from server.config.schema import Schema
 from server.machines.drying import Job
 from server.machines.rack import InPlace, OnRackNow
 from server.machines.records import archetype_of

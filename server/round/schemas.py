@@ -5,13 +5,12 @@ from datetime import date, datetime
 from typing import Literal
 from uuid import UUID
 
-from ninja import Schema
-
 from care.due.usage import Schedule, weekly
 from care.kinds import Action, Found, Gone, LoadKind, Mishap, Silence
 from care.model import Why
 from server.bench.schemas import OpenSheetOut, open_sheet_out
 from server.config import bounds, clock
+from server.config.schema import Schema
 from server.household.models import Member
 from server.household.services import today_of
 from server.machines.rack import OnRack

@@ -1,9 +1,8 @@
 """What the API takes and gives of washing a part."""
 
-from ninja import Schema
-
 from care.kinds import School
 from care.water import Because, Mark, Marks, Ruling, Trait
+from server.config.schema import Schema
 from server.machines.wash import CardOfPart
 
 

@@ -51,9 +51,9 @@ def ways(request: HttpRequest, horizon: int = 365, waste: float = buying.WASTE) 
 
 
 @router.get("/shelf/list.csv", operation_id="shelf_csv")
-def as_csv(request: HttpRequest, horizon: int = 365) -> HttpResponse:
+def as_csv(request: HttpRequest, horizon: int = 365, waste: float = buying.WASTE) -> HttpResponse:
     """The shopping list as CSV: of the best way what to order, and what nobody sells."""
-    found = ways_out(buying.ways_to_buy(asking(request), horizon))
+    found = ways_out(buying.ways_to_buy(asking(request), horizon, waste))
     picks = found.ways[0].picks if found.ways else []
     sold = [(p.supplier, p.code, p.name, p.count, f"{p.price / 100:.2f}", found.currency) for p in picks]
     rest = [("", "", one.name, one.count, "", "") for one in found.unsold]

@@ -1,7 +1,7 @@
 """How each kind of part stands, and what covers the coming needs at the least cost."""
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
@@ -25,11 +25,12 @@ from care.shelf import (
     early_share,
     weigh,
 )
-from care.shelf.buying import not_sold
+from care.shelf.buying import Sold, not_sold
 from care.shelf.supply import to_buy
 from server.config import clock
 from server.household.models import Member
 from server.household.services import answers_at, today_of
+from server.logbook.memo import of_all, remembered
 from server.machines.drying import hours_to_dry
 from server.machines.looks import gone_by_chance
 from server.machines.renewals import Renewing
@@ -91,6 +92,12 @@ class Shelf:
 def shelf(member: Member, horizon_days: int = 365) -> Shelf:
     """How all kinds of part stand. Raises `InvalidValue` for a horizon out of range."""
     require(30 <= horizon_days <= 1095, "horizon", horizon_days, "30 to 1095 days")
+    minute = clock.now().replace(second=0, microsecond=0)
+    key = ("shelf", of_all(member.household_id), minute, horizon_days)
+    return remembered(key, lambda: _shelf(member, horizon_days))
+
+
+def _shelf(member: Member, horizon_days: int) -> Shelf:
     look = _Look(member, horizon_days)
     made = [look.at(key, part) for key, part in look.kinds.items()]
     kept = {place for part in look.kinds.values() for place in part.places}
@@ -158,21 +165,38 @@ class _Look:
 class Ways:
     """The best ways to cover what is needed, why each kit in sight wins or loses, what nobody sells, what it rests on.
 
-    `loosened` tells that no way keeps within the waste that was wanted.
+    `kits_left_out` counts kits that were not weighed, the least likely ones. `loosened` tells that no way keeps within
+    the waste that was wanted.
     """
 
     shelf: Shelf
     ways: tuple[Way, ...]
     kits: tuple[Weighed, ...]
+    kits_left_out: int
     unsold: tuple[OnShelf, ...]
     sales: dict[str, Sale]
     waste: float
     loosened: bool
 
 
+KITS_WEIGHED = 12
+"""How many kits are weighed against singles: each asks a programme of its own. Ours."""
+
+
+def _price_of_use(kit: Sold, sought: Mapping[str, Need]) -> float:
+    """What one part of a kit costs that is of use [cents]."""
+    return kit.price / sum(n for part, n in kit.contents.items() if part in sought)
+
+
 def ways_to_buy(member: Member, horizon_days: int = 365, waste: float = WASTE) -> Ways:
     """What to buy for the horizon: the three best ways. Raises `InvalidValue` for a horizon or waste out of range."""
     require(0 <= waste <= 1, "waste", waste, "0 to 1")
+    minute = clock.now().replace(second=0, microsecond=0)
+    key = ("ways", of_all(member.household_id), minute, horizon_days, waste)
+    return remembered(key, lambda: _ways_to_buy(member, horizon_days, waste))
+
+
+def _ways_to_buy(member: Member, horizon_days: int, waste: float) -> Ways:
     on = shelf(member, horizon_days)
     sales = {sale.key: sale for kind in on.kinds for sale in kind.sales if sale.offer.in_stock}
     offers = [sales[key].sold for key in sorted(sales)]
@@ -185,11 +209,17 @@ def ways_to_buy(member: Member, horizon_days: int = 365, waste: float = WASTE) -
     loosened = wanted and not ways
     if loosened:
         ways, waste = best(sought, offers, delivery=delivery), 1.0
-    kits = [o.key for o in offers if sales[o.key].offer.is_kit and wanted and any(p in sought for p in o.contents)]
+    kits = [o for o in offers if sales[o.key].offer.is_kit and wanted and any(p in sought for p in o.contents)]
+    likely = sorted(kits, key=lambda kit: (not any(kit.key in way.picks for way in ways), _price_of_use(kit, sought)))
+    cheapest = ways[0] if ways else None
     return Ways(
         shelf=on,
         ways=tuple(ways),
-        kits=tuple(weigh(sought, offers, key, delivery=delivery, waste=waste) for key in kits),
+        kits=tuple(
+            weigh(sought, offers, kit.key, delivery=delivery, waste=waste, cheapest=cheapest)
+            for kit in likely[:KITS_WEIGHED]
+        ),
+        kits_left_out=len(likely[KITS_WEIGHED:]),
         unsold=tuple(kind for kind in on.kinds if str(kind.id) in unsold and kind.need.count),
         sales=sales,
         waste=waste,

@@ -4,13 +4,12 @@ from datetime import date, tzinfo
 from typing import Literal
 from uuid import UUID
 
-from ninja import Schema
-
 from care.kinds import Action, Found
 from care.shelf import Check
 from care.shelf.dust import in_unit
 from care.shelf.fillings import Filled, usual_miss
 from server.config import bounds
+from server.config.schema import Schema
 from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.dust import BagPrice, Estimate, Size
 

@@ -3,9 +3,8 @@
 from datetime import date
 from uuid import UUID
 
-from ninja import Schema
-
 from care.kinds import Action, Found
+from server.config.schema import Schema
 from server.machines.filterlog import FilterLog
 from server.machines.schemas import DueOut, due_out
 

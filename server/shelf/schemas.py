@@ -7,10 +7,9 @@ from datetime import date, datetime
 from typing import Literal
 from uuid import UUID
 
-from ninja import Schema
-
 from care.shelf import Check, PartNumber, Place, SparePart, Spread, Supply
 from server.config import bounds
+from server.config.schema import Schema
 from server.machines.renewals import Renewing
 from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.buying import OnShelf, Shelf
@@ -156,7 +155,6 @@ class SaleOut(Schema):
     lead_days: int
     in_stock: bool
     each: dict[str, int]
-    foreign: int
     other_makers: bool
 
 
@@ -178,12 +176,10 @@ class SparePartOut(Schema):
     supply: Supply
     guarantee_until: date | None
     faults: list[str]
-    short_of: int
     short: DueOut | None
     order_by: date | None
     lead: SpreadOut
     year: SpreadOut
-    to_buy: int
     sales: list[SaleOut]
     because: BecauseOut
 
@@ -245,7 +241,6 @@ class ShelfOut(Schema):
     """The whole shelf, what most wants ordering first. `loose` are places that nothing is kept for."""
 
     today: date
-    horizon_days: int
     currency: str
     by_the_label: bool
     has_shop: bool
@@ -269,7 +264,6 @@ class ToOrderOut(Schema):
     name: str
     supply: Supply
     order_by: date | None
-    short_of: int
     on_hand: int
 
 
@@ -306,7 +300,6 @@ def _sale(sale: Sale) -> SaleOut:
         lead_days=offer.lead_days,
         in_stock=offer.in_stock,
         each={str(key): n for key, n in sale.contents.items()},
-        foreign=sale.foreign,
         other_makers=sale.other_makers,
     )
 
@@ -327,12 +320,10 @@ def _kind(kind: OnShelf, on: Shelf) -> SparePartOut:
         supply=cover.supply,
         guarantee_until=max(until, default=None),
         faults=list(dict.fromkeys(fault for one in kind.places for fault in one.faults)),
-        short_of=cover.short_of,
         short=due_out(cover.short),
         order_by=cover.order_by,
         lead=_spread(cover.lead),
         year=_spread(cover.year),
-        to_buy=kind.to_buy,
         sales=[_sale(sale) for sale in kind.sales],
         because=because_out(cover.because),
     )
@@ -366,7 +357,6 @@ def shelf_out(on: Shelf, *, has_shop: bool) -> ShelfOut:
     """The shelf."""
     return ShelfOut(
         today=on.today,
-        horizon_days=on.horizon_days,
         currency=on.currency,
         by_the_label=on.by_the_label,
         has_shop=has_shop,
@@ -386,7 +376,6 @@ def to_order_out(on: Shelf) -> list[ToOrderOut]:
             name=kind.part.name,
             supply=kind.cover.supply,
             order_by=kind.cover.order_by,
-            short_of=kind.cover.short_of,
             on_hand=kind.holding.on_hand,
         )
         for kind in on.kinds

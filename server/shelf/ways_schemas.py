@@ -3,9 +3,8 @@
 from collections.abc import Callable, Mapping
 from uuid import UUID
 
-from ninja import Schema
-
 from care.shelf import Way, Weighed
+from server.config.schema import Schema
 from server.shelf.buying import Ways
 from server.shelf.sales import Sale
 
@@ -56,13 +55,13 @@ class WeighedOut(Schema):
 class WaysOut(Schema):
     """What to buy for the horizon."""
 
-    horizon_days: int
     currency: str
     waste: float
     loosened: bool
     needs: list[CountOut]
     ways: list[WayOut]
     kits: list[WeighedOut]
+    kits_left_out: int
     unsold: list[CountOut]
 
 
@@ -77,13 +76,13 @@ def ways_out(found: Ways) -> WaysOut:
         ]
 
     return WaysOut(
-        horizon_days=found.shelf.horizon_days,
         currency=found.shelf.currency,
         waste=found.waste,
         loosened=found.loosened,
         needs=[CountOut(id=k.id, name=k.part.name, count=k.to_buy) for k in found.shelf.kinds if k.to_buy],
         ways=[_way(way, found, counts) for way in found.ways],
         kits=[_kit(kit, found) for kit in found.kits],
+        kits_left_out=found.kits_left_out,
         unsold=[CountOut(id=kind.id, name=kind.part.name, count=kind.to_buy) for kind in found.unsold],
     )
 

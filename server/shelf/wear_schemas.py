@@ -3,13 +3,12 @@
 from datetime import date
 from uuid import UUID
 
-from ninja import Schema
-
 from care.items import State
 from care.kinds import Found, Meter
 from care.measures import Scale
 from care.shelf.wear import Course
 from server.config import bounds
+from server.config.schema import Schema
 from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.wear import Gauge, Wear
 

@@ -1,10 +1,9 @@
 """What a machine costs, over HTTP. Money is whole cents."""
 
-from ninja import Schema
-
 from care.due.upkeep import WEEKS
 from care.shelf.worth import Repair, RepairOrReplace, Told
 from server.config import bounds
+from server.config.schema import Schema
 from server.shelf.worth import Worth
 
 

@@ -6,7 +6,6 @@ from datetime import date, datetime
 from typing import Literal
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import Field
 
 from care.due.chambers import chambers
@@ -18,6 +17,7 @@ from care.trace.next_check import spent
 from care.trace.subject import DOCK
 from care.units import Quantity
 from server.config import bounds
+from server.config.schema import Schema
 from server.machines.readings import Figure, Row
 from server.machines.schemas import ChamberOut, chamber_out
 from server.trace.lab import Lab
@@ -96,8 +96,6 @@ class CaseOut(AssessmentOut):
     dock_id: UUID | None
     status: str
     opened_at: datetime
-    opened_by: str
-    closed_at: datetime | None
     entry_id: UUID | None
     today: date
     sheet_id: UUID | None
@@ -212,7 +210,6 @@ class LabOut(Schema):
     powers: list[float]
     present: dict[str, float]
     nozzle_l_s: float
-    fan_l_s: float
     suction_kpa: float
     pull: float
     pitch: float
@@ -235,8 +232,6 @@ def case_out(state: CaseState, after: After) -> CaseOut:
         dock_id=docks[0].id if docks else None,
         status=row.status,
         opened_at=row.opened_at,
-        opened_by=row.opened_by.name if row.opened_by else "",
-        closed_at=row.closed_at,
         entry_id=row.record_id if row.status == Case.Status.CLOSED else None,
         today=after.today,
         sheet_id=after.sheet_id,
@@ -311,7 +306,6 @@ def lab_out(of: Lab) -> LabOut:
         powers=list(of.powers),
         present=of.present,
         nozzle_l_s=round(seen.nozzle, 2),
-        fan_l_s=round(seen.fan, 2),
         suction_kpa=round(seen.suction / 1000, 2),
         pull=round(seen.pull, 3),
         pitch=round(seen.pitch, 3),

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from ninja import Schema
-
 from care.book import load_book
 from care.faults import Symptom
 from care.kinds import Action, Column
 from care.trace import Answered, Assessment, Belief, Case, Cured, Next, Noticed, Probe, Stand, Suspect
 from care.trace.cure import cure_of
+from server.config.schema import Schema
 
 LEAST_SHOWN = 0.01
 """A suspect below this is not worth a line [-]."""
@@ -89,7 +88,6 @@ class NextOut(Schema):
     of: str
     why: str
     again: bool
-    worth_it: bool
 
 
 class MovedOut(Schema):
@@ -222,7 +220,6 @@ def next_out(one: Next, case: Case) -> NextOut:
         of=case.subject.suspect(one.of).name if one.of else "",
         why=one.why,
         again=one.again,
-        worth_it=one.worth_it,
     )
 
 

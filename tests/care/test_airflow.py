@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from care.book import load_book
@@ -12,6 +12,7 @@ from care.faults import Effect, Fan, Sign
 from care.kinds import Column
 from care.trace import AirPath, At, air_path, sign, solve
 from care.trace.airflow import Air, Place, orifice, pitch
+from tests.effort import examples
 
 KINDS = [a for a in load_book().archetypes.values() if a.fan]
 
@@ -123,7 +124,7 @@ kinds = st.sampled_from([a.key for a in KINDS])
 
 class AnyMachine(SimpleTestCase):
     @given(kinds, st.data())
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     def test_more_blockage_never_gives_more_air(self, kind: str, data: st.DataObject):
         path = clean(kind)
         key = data.draw(st.sampled_from([p.key for p in (*path.before, *path.behind)]))
@@ -133,7 +134,7 @@ class AnyMachine(SimpleTestCase):
         self.assertLessEqual(more, solve(path).nozzle + 1e-6)
 
     @given(kinds, st.floats(5, 400), st.data())
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     def test_a_leak_ahead_of_the_fan_raises_its_flow_and_lowers_the_suction(self, kind, leak, data):
         path = clean(kind)
         key = data.draw(st.sampled_from([p.key for p in path.before]))
@@ -143,7 +144,7 @@ class AnyMachine(SimpleTestCase):
         self.assertLessEqual(after.nozzle, before.nozzle + 1e-6)
 
     @given(kinds, st.just(0.0) | st.floats(1, 200))
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     def test_sealed_nothing_enters_at_the_nozzle_and_only_leaks_move_air(self, kind: str, leak: float):
         path = clean(kind)
         sealed = solve(path.changed(path.before[-1].key, Effect(leak_mm2=leak)), At.SEALED)
@@ -151,7 +152,7 @@ class AnyMachine(SimpleTestCase):
         self.assertEqual(sealed.fan > 1e-6, leak > 0)
 
     @given(kinds, st.floats(0.1, 0.9))
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     def test_a_station_cut_in_two_is_the_same_station(self, kind: str, cut: float):
         path = clean(kind)
         whole = path.before[0]

@@ -3,7 +3,7 @@
 from datetime import UTC, date, datetime, timedelta
 
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from care.errors import InvalidValue
@@ -24,6 +24,7 @@ from care.shelf.dust import (
     weeks_full,
 )
 from care.shelf.fillings import Filled, usual_miss
+from tests.effort import examples
 
 TODAY = date(2026, 3, 4)
 BAG = Container(2.4)
@@ -83,7 +84,7 @@ class WhatIsFound(SimpleTestCase):
         self.assertEqual(first_guess(BAG, Known(1.0, 1.0), 4.0).litres_per_week, 1.0)
 
     @given(st.lists(st.tuples(st.floats(0.2, 30), st.sampled_from(list(Found))), max_size=6))
-    @settings(max_examples=50, deadline=None)
+    @examples(50)
     def test_what_is_found_never_makes_it_less_sure_nor_wild(self, told):
         seen = [Seen(weeks, found) for weeks, found in told]
         rate = self.after(*seen)

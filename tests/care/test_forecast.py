@@ -4,7 +4,7 @@ from dataclasses import replace
 from datetime import timedelta
 
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from care.due.forecast import Futures, Need, expected
@@ -13,6 +13,7 @@ from care.due.usage import Schedule, UsageLog
 from care.kinds import Found, Meter
 from care.model import Rest, Why
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, runs
+from tests.effort import examples
 
 TODAY = START.date()
 
@@ -28,7 +29,7 @@ def hours(limit, used=0.0, cap=1e9, learned=True):
 
 
 class TheBand(SimpleTestCase):
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.floats(1, 400), st.floats(0, 400), st.lists(st.sampled_from(Found), max_size=3))
     def test_is_in_order_and_never_before_today(self, limit, used, seen):
         due = expected([hours(limit, used)], learn((1.0, found) for found in seen), futures(schedule=DAILY_BUT_SUNDAY))

@@ -4,7 +4,6 @@ from datetime import datetime, timedelta
 from uuid import UUID, uuid4
 
 from django.test import SimpleTestCase
-from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
@@ -22,6 +21,7 @@ from care.items import (
     replay,
 )
 from tests.care.world import DAY, MACHINE, START, new_item
+from tests.effort import examples
 
 HOUR = timedelta(hours=1)
 
@@ -198,4 +198,4 @@ class RandomLife(RuleBasedStateMachine):
 
 
 class RandomLifeTest(RandomLife.TestCase, SimpleTestCase):  # type: ignore[name-defined,misc]
-    settings = settings(max_examples=120, stateful_step_count=40, deadline=None)
+    settings = examples(120, stateful_step_count=40)

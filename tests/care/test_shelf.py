@@ -6,7 +6,7 @@ from pathlib import Path
 from uuid import UUID
 
 from django.test import SimpleTestCase
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from care.errors import InvalidValue
@@ -31,6 +31,7 @@ from care.shelf import (
 )
 from care.shelf.buying import Sold, not_sold
 from care.shelf.supply import to_buy
+from tests.effort import examples
 
 TODAY = date(2026, 3, 4)
 MACHINE = UUID(int=7)
@@ -93,7 +94,7 @@ class WhenNeeded(SimpleTestCase):
         self.assertEqual(alone.spread(200), demand((band, 60), far).spread(200))
 
     @given(st.integers(0, 300), st.integers(5, 200), st.integers(1, 365), st.integers(1, 365))
-    @settings(max_examples=25, deadline=None)
+    @examples(25)
     def test_more_days_need_no_fewer_parts_and_worse_futures_no_fewer(self, due, every, a, b):
         needs = demand((DueDate(on(due), on(due + 5), on(due + 30)), every))
         low, high = sorted((a, b))
@@ -138,7 +139,7 @@ class WhenToOrder(SimpleTestCase):
         self.assertEqual(to_buy(Holding(1, turns_missing=2), needs, 365), 5)
 
     @given(st.integers(0, 6), st.integers(0, 40), st.integers(1, 30))
-    @settings(max_examples=25, deadline=None)
+    @examples(25)
     def test_one_more_on_the_shelf_never_hurries(self, have, due, lead):
         needs = demand((DueDate(on(due), on(due + 10), on(due + 40)), 50))
         fewer, more = (cover(Holding(n, lead_days=lead), needs) for n in (have, have + 1))
@@ -198,7 +199,7 @@ class WhatToBuy(SimpleTestCase):
         st.integers(0, 4),
         st.integers(0, 4),
     )
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     def test_nothing_cheaper_is_found_by_trying_everything(self, told, a, b):
         sold = [
             Sold(f"o{n}", "shop", price * 100, {k: v for k, v in (("a", x), ("b", y)) if v})
@@ -291,7 +292,7 @@ class PriceLists(SimpleTestCase):
                 read_json(data)
 
     @given(st.binary(max_size=300))
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     def test_garbage_is_refused_never_half_read(self, data):
         for read in (csv, read_json):
             try:

@@ -4,7 +4,7 @@ from pathlib import Path
 
 import numpy as np
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from care.book import load_book
@@ -34,6 +34,7 @@ from care.trace.airflow import IN_FRONT
 from care.trace.cure import cure_of, put_right_by_new
 from care.trace.next_check import bench
 from care.trace.verdict import Assessment
+from tests.effort import examples
 from tests.stories import STORIES, document
 
 BOOK = load_book()
@@ -267,7 +268,7 @@ class WhatComesNext(SimpleTestCase):
         self.assertNotIn("dock-off", steps["dock:seal-look:seal"].gates)
 
     @given(st.data())
-    @settings(max_examples=25, deadline=None)
+    @examples(25)
     def test_never_a_step_before_its_gate(self, data: st.DataObject):
         of, states = data.draw(st.sampled_from([(CORDLESS, STATES), (ROBOT, ROBOT_STATES)]))
         told = case(Noticed(data.draw(st.sampled_from([s.key for s in of.symptoms]))), of=of)

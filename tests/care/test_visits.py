@@ -5,7 +5,7 @@ from datetime import timedelta
 from uuid import UUID, uuid4
 
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow
@@ -15,6 +15,7 @@ from care.bench.steps import SKIP, applies
 from care.items import Item, State
 from care.kinds import Action, School
 from tests.care.world import BOOK, DAY, START
+from tests.effort import examples
 
 KINDS = sorted(BOOK.archetypes)
 WATER = (StepKind.WASH, StepKind.RACK)
@@ -87,7 +88,7 @@ def visits(draw):
 
 
 class AnyVisit(SimpleTestCase):
-    @settings(max_examples=200, deadline=None)
+    @examples(200)
     @given(visits(), st.data())
     def test_is_safe_and_whole_over_both_sittings_however_it_is_answered(self, visit, data):
         kinds, picks, spares = visit
@@ -146,7 +147,7 @@ class AnyVisit(SimpleTestCase):
         needed = {slot.key for slot in house.kinds[machine_id].slots if slot.needed_to_run}
         self.assertEqual(needed - fitted, set())
 
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     @given(visits())
     def test_goes_to_the_sink_once_longest_drying_first_and_each_opening_is_opened_once(self, visit):
         kinds, picks, spares = visit

@@ -3,13 +3,14 @@
 from datetime import date, timedelta
 
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from care.book import load_book
 from care.errors import InvalidValue
 from care.measures import Scale
 from care.shelf.wear import Course, Point, recovery, trend
+from tests.effort import examples
 
 TODAY = date(2026, 3, 4)
 MEASURES = {one.key: one for one in load_book().measures}
@@ -54,7 +55,7 @@ class ALine(SimpleTestCase):
         self.assertIsNone(self.of("bend", (50, 2), (100, 4), hours_a_day=0).reaches)
 
     @given(st.lists(st.tuples(st.floats(0, 500), st.floats(0, 9)), min_size=1, max_size=6))
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     def test_the_band_is_in_order_and_never_in_the_past(self, told):
         found = self.of("bend", *sorted(told), used_h=500)
         if found.reaches is not None:

@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisTestCase
 
@@ -21,6 +21,7 @@ from server.machines.drying import Hanging, check_dry, hang, weigh
 from server.machines.models import Fitting, Item, Move
 from server.machines.setup import Spare
 from server.machines.work import already_done, fit_item
+from tests.effort import examples
 from tests.server.house import DAY, NOON, RESTED, HouseTestCase
 
 
@@ -145,7 +146,7 @@ DOINGS = ["wash", "fit", "dry", "damp", "hang", "weigh", "undo", "replace"]
 class Derived(HypothesisTestCase):
     """Whatever people do, what is stored of items and fittings is what a replay of their moves gives."""
 
-    @settings(max_examples=12, deadline=None)
+    @examples(12)
     @given(
         st.lists(
             st.tuples(

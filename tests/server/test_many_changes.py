@@ -2,7 +2,7 @@
 
 from uuid import uuid4
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
@@ -18,6 +18,7 @@ from server.machines.setup import New, set_up
 from server.machines.standing import stands
 from server.machines.state import machine_states
 from server.round.board import round_of
+from tests.effort import examples
 from tests.server.house import NOON, household
 
 SLOTS = ["filter", "caster", "side-brush", "wheels"]
@@ -73,7 +74,7 @@ class AnyChanges(TestCase):
     def take_back(self, entry):
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
 
-    @settings(max_examples=15)
+    @examples(15)
     @given(st.lists(changes, min_size=1, max_size=6))
     def test_are_all_taken_back_and_the_board_stays_true_meanwhile(self, wanted):
         before, name = self.states(), self.row().name

@@ -2,13 +2,14 @@
 
 from datetime import timedelta
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisTestCase
 
 from care.items import Fitting, Item, Move, MoveKind, Override, State
 from server.logbook.services import Journal
 from server.machines import models, records
+from tests.effort import examples
 from tests.server.house import NOON, HouseTestCase
 
 overrides = st.none() | st.builds(Override, by=st.just("Ash"), reason=st.sampled_from(["guests", "ürgent"]))
@@ -24,7 +25,7 @@ class RoundTrip(HypothesisTestCase):
         self.household_id = self.house.member.household_id
         self.row = models.Item.objects.of(self.household_id).filter(home_slot="filter").get()
 
-    @settings(max_examples=15, deadline=None)
+    @examples(15)
     @given(kind=st.sampled_from(MoveKind), at=moments, floor_h=st.sampled_from([0.0, 24.0]), override=overrides)
     def test_of_a_move(self, kind, at, floor_h, override):
         self.make_house()
@@ -35,7 +36,7 @@ class RoundTrip(HypothesisTestCase):
         again = models.Move.objects.of(self.household_id).select_related("entry").get(pk=entry.pk)
         self.assertEqual(records.to_move(again), move)
 
-    @settings(max_examples=15, deadline=None)
+    @examples(15)
     @given(
         state=st.sampled_from(State), at=moments, damp=st.none() | moments, washes=st.integers(0, 40), early=overrides
     )
@@ -60,7 +61,7 @@ class RoundTrip(HypothesisTestCase):
         self.row.save()
         self.assertEqual(records.to_item(models.Item.objects.of(self.household_id).get(pk=self.row.pk)), item)
 
-    @settings(max_examples=15, deadline=None)
+    @examples(15)
     @given(start=moments, hours=st.none() | st.integers(0, 99), early=overrides)
     def test_of_a_fitting(self, start, hours, early):
         self.make_house()

@@ -4,7 +4,7 @@ from contextlib import suppress
 from datetime import timedelta
 from uuid import uuid4
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisTestCase
 
@@ -22,6 +22,7 @@ from server.machines.state import machine_states
 from server.machines.usage import log_run, rest
 from server.machines.work import already_done, look, renew_kit
 from server.round.board import round_of
+from tests.effort import examples
 from tests.server.house import DAY, NOON, HouseTestCase, household
 
 
@@ -58,7 +59,7 @@ def _ops():
 
 
 class EqualsAFullRecompute(HypothesisTestCase):
-    @settings(max_examples=15, deadline=None)
+    @examples(15)
     @given(_ops())
     def test_after_anything_that_can_happen(self, ops):
         member = household()

@@ -17,33 +17,43 @@ from tools.check import Outcome
 PASSED = Outcome(True, "")
 
 
+def counted(passed, failed=0):
+    """A shard of tests that ran."""
+    return lambda: Outcome(not failed, f"{passed} passed, {failed} failed", (passed, failed, 0))
+
+
 class TheRun(SimpleTestCase):
-    def run_with(self, tests, contract=PASSED):
-        """All checks, with commands that pass, and these outcomes for the contract and the tests."""
+    def run_with(self, shards, contract=PASSED):
+        """All checks, with commands that pass, and these outcomes for the contract and the shards of tests."""
         heard = io.StringIO()
         with (
             patch.object(check, "npm", return_value=["npm"]),
             patch.object(check, "_command", return_value=Outcome(True, "")),
-            patch.object(check, "_generated_types", return_value=Outcome(True, "")),
+            patch.object(check, "_generated_types", return_value=PASSED),
             patch.object(check, "_contract", return_value=contract),
-            patch.object(check, "_tests", return_value=tests),
+            patch.object(check, "_tests", return_value=shards),
             redirect_stdout(heard),
         ):
             code = check.main()
         return code, heard.getvalue().splitlines()
 
-    def test_that_passes_ends_with_the_count(self):
-        code, lines = self.run_with(Outcome(True, "...\n12 passed, 0 failed\n"))
-        self.assertEqual((code, lines[-2:]), (0, ["All checks passed.", "12 passed, 0 failed"]))
+    def test_that_passes_ends_with_the_count_of_all_shards(self):
+        code, lines = self.run_with({"core": counted(12), "screens": counted(3)})
+        self.assertEqual((code, lines[-2:]), (0, ["All checks passed.", "15 passed, 0 failed"]))
 
     def test_names_what_failed_prints_it_and_goes_on(self):
-        code, lines = self.run_with(Outcome(True, "12 passed, 0 failed"), Outcome(False, "the contract moved"))
+        code, lines = self.run_with({"core": counted(12)}, Outcome(False, "the contract moved"))
         self.assertEqual((code, lines[-2:]), (1, ["Failed: API contract", "12 passed, 0 failed"]))
         self.assertIn("the contract moved", lines)
 
-    def test_without_a_count_never_reads_as_passed(self):
-        code, lines = self.run_with(Outcome(False, "the runner broke"))
-        self.assertEqual((code, lines[-1]), (1, "0 passed, 1 failed"))
+    def test_a_shard_without_a_count_never_reads_as_passed(self):
+        code, lines = self.run_with({"core": counted(12, 1), "screens": lambda: Outcome(False, "the runner broke")})
+        self.assertEqual((code, lines[-1]), (1, "12 passed, 2 failed"))
+
+    def test_every_module_of_tests_stands_in_one_shard(self):
+        listed = [label for labels in check.shards().values() for label in labels]
+        self.assertEqual(len(listed), len(set(listed)))
+        self.assertEqual(set(listed), {"care", "tools", *check.modules("server"), *check.modules("web")})
 
 
 class Comparing(SimpleTestCase):

@@ -96,8 +96,8 @@ class Trouble(SimpleTestCase):
 
     def test_without_root_a_missing_debian_package_names_the_command(self):
         with patch.object(prepare.os, "geteuid", return_value=1000), self.assertRaises(prepare.SetUpError) as refused:
-            prepare._apt("chromium")
-        self.assertIn("sudo apt-get install chromium", str(refused.exception))
+            prepare._apt("chromium-headless-shell")
+        self.assertIn("sudo apt-get install chromium-headless-shell", str(refused.exception))
 
 
 class Promises(SimpleTestCase):

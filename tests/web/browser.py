@@ -1,26 +1,25 @@
 """The real interface in Chromium against a live server, with the demo household at a set time."""
 
 import atexit
-import sqlite3
-from datetime import UTC, datetime, time, timedelta
+from datetime import timedelta
 from functools import cache
 from pathlib import Path
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.contrib.sessions.backends.db import SessionStore
-from django.db import connection
 from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from demo.quillgate import load
-from demo.story import ANCHOR
 from server.config import clock
+from server.household.models import Household
+from server.household.services import keeper_of
+from server.machines.models import Machine
 from server.machines.state import machine_states
 from server.round.board import round_of
+from tests.demo_house import NOW, restore
+from tools.prepare import BROWSER
 
-NOW = datetime.combine(ANCHOR, time(9), UTC)
-"""A Tuesday at nine, before the robot's usual run."""
 AXE = Path(settings.BASE_DIR) / "web/node_modules/axe-core/axe.min.js"
 FLAGS = (
     "--headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
@@ -34,40 +33,39 @@ expect.set_options(timeout=20_000)
 def browser() -> Browser:
     """One browser for the whole run; every page has a profile of its own."""
     runner = sync_playwright().start()
-    started = runner.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+    started = runner.chromium.launch(executable_path=BROWSER, args=FLAGS)
     atexit.register(runner.stop)
     return started
-
-
-@cache
-def _template() -> tuple[sqlite3.Connection, object]:
-    """The demo household, lived through once, with what Round keeps of it, in memory."""
-    member = load(now=NOW, user_name="keeper", password="quillgate")
-    with clock.at(NOW):
-        round_of(member)
-    kept = sqlite3.connect(":memory:", check_same_thread=False)
-    connection.connection.backup(kept)
-    return kept, member
-
-
-def quillgate():
-    """The demo household in the test database; gives its keeper."""
-    kept, member = _template()
-    connection.ensure_connection()
-    kept.backup(connection.connection)
-    return member
 
 
 class BrowserTestCase(LiveServerTestCase):
     """Signed in at Quillgate 9. Fails on any console error and on any request that leaves this machine."""
 
     expected_errors: tuple[str, ...] = ()
+    opens: str | None = "/"
+    """What the page shows when a test begins: Round; None where the test itself opens what it is about."""
+    kept_on_device = False
+    """Whether the browser may keep the page to go on without a connection: fetching all of it takes its time."""
+    looks_only = False
+    """Nothing is recorded by any test of the class: they share one household and one page."""
+    shared: Page | None = None
 
     def setUp(self):
-        self.member = quillgate()
         self.at(NOW)
         self.troubles: list[str] = []
+        if self.looks_only and self.shared is not None:
+            self.member, self.page = keeper_of(Household.objects.get()), self.shared
+            self.listen(self.page)
+            self.page.goto("about:blank")
+            self.show(self.page)
+            return
+        self.member = restore()
         self.page = self.sign_in(self.open_page())
+        if self.looks_only:
+            type(self).shared = self.page
+
+    def _fixture_teardown(self):
+        """Nothing: the next test puts a household of its own in the place of this one."""
 
     def at(self, moment):
         """Set the clock of the server and of the test."""
@@ -77,14 +75,26 @@ class BrowserTestCase(LiveServerTestCase):
 
     def open_page(self, viewport=LAPTOP, **more) -> Page:
         """A fresh browser profile, not signed in."""
-        context = browser().new_context(viewport=viewport, locale="en-GB", base_url=self.live_server_url, **more)
+        workers = "allow" if self.kept_on_device else "block"
+        where = {"locale": "en-GB", "base_url": self.live_server_url, "service_workers": workers}
+        context = browser().new_context(viewport=viewport, **where, **more)
         context.set_default_timeout(20_000)
-        self.addCleanup(context.close)
+        (self.addClassCleanup if self.looks_only else self.addCleanup)(context.close)
         page = context.new_page()
-        page.on("console", lambda message: self._heard(message.type, message.text))
-        page.on("pageerror", lambda error: self.troubles.append(str(error)))
-        page.on("request", lambda request: self._asked(request.url))
+        self.listen(page)
         return page
+
+    def listen(self, page: Page) -> None:
+        """Hear of its errors and requests until the test is over."""
+        heard = {
+            "console": lambda message: self._heard(message.type, message.text),
+            "pageerror": lambda error: self.troubles.append(str(error)),
+            "request": lambda request: self._asked(request.url),
+        }
+        for event, told in heard.items():
+            page.on(event, told)
+            if self.looks_only:
+                self.addCleanup(page.remove_listener, event, told)
 
     def _heard(self, kind, text):
         if kind == "error" and not any(word in text for word in self.expected_errors):
@@ -95,7 +105,7 @@ class BrowserTestCase(LiveServerTestCase):
             self.troubles.append(f"a request left this machine: {url}")
 
     def sign_in(self, page: Page) -> Page:
-        """Give the page a session, as after signing in, and open Round."""
+        """Give the page a session, as after signing in, and open what the class opens."""
         user = get_user_model().objects.get(username="keeper")
         session = SessionStore()
         session["_auth_user_id"] = str(user.pk)
@@ -103,9 +113,15 @@ class BrowserTestCase(LiveServerTestCase):
         session["_auth_user_hash"] = user.get_session_auth_hash()
         session.save()
         page.context.add_cookies([{"name": "sessionid", "value": session.session_key, "url": self.live_server_url}])
-        page.goto("/")
-        expect(page.get_by_role("region", name="House board")).to_be_visible()
-        expect(page.get_by_text("Due, most at stake first")).to_be_visible()
+        return self.show(page)
+
+    def show(self, page: Page) -> Page:
+        """Open what the class opens."""
+        if self.opens is not None:
+            page.goto(self.opens)
+        if self.opens == "/":
+            expect(page.get_by_role("region", name="House board")).to_be_visible()
+            expect(page.get_by_text("Due, most at stake first")).to_be_visible()
         return page
 
     def tearDown(self):
@@ -125,11 +141,15 @@ class BrowserTestCase(LiveServerTestCase):
         """The button that says that a machine ran."""
         return (page or self.page).locator(f'form[data-machine="{machine}"]').get_by_role("button", name="It ran")
 
+    def machine_id(self, name):
+        """The id of a machine by its name."""
+        return Machine.objects.of(self.member.household_id).get(name=name).pk
+
     def open_machine(self, page=None, machine="Ground robot"):
-        """Open a machine's page from Round."""
+        """Open a machine's page."""
         page = page or self.page
-        page.goto("/#/")
-        page.get_by_role("region", name="House board").get_by_role("link", name=machine, exact=True).click()
+        page.goto(f"/#/machines/{self.machine_id(machine)}")
+        expect(page.get_by_role("heading", level=1, name=machine)).to_be_visible()
         expect(page.locator("[data-part]")).to_be_visible()
 
     def rows(self, page=None, machine="Ground robot"):

@@ -12,6 +12,7 @@ from tests.web.browser import NOW as TODAY
 
 
 class ChangeTestCase(BrowserTestCase):
+    opens = None
     expected_errors = ("422", "409")
     machine = "Ground robot"
 
@@ -206,6 +207,8 @@ class TheTimeLine(ChangeTestCase):
 
 class ManyMachines(ChangeTestCase):
     """A dozen more than a screen holds: the calm ones fold, and a search finds one."""
+
+    opens = "/"
 
     def setUp(self):
         super().setUp()

@@ -11,6 +11,7 @@ from tests.web.browser import NOW, BrowserTestCase, expect
 
 
 class TheHousehold(BrowserTestCase):
+    opens = None
     expected_errors = ("422",)
 
     def setUp(self):
@@ -82,6 +83,8 @@ class TheHousehold(BrowserTestCase):
 
 
 class TheFloor(BrowserTestCase):
+    opens = None
+
     def test_is_ready_in_a_few_taps_and_a_mishap_brings_work_forward(self):
         self.open_machine(machine="Ground robot")
         self.page.get_by_role("link", name="Before a run").click()
@@ -144,6 +147,7 @@ class Round(BrowserTestCase):
 
 
 class AMachineIsChanged(BrowserTestCase):
+    opens = None
     expected_errors = ("422", "409")
 
     def setUp(self):

@@ -7,6 +7,8 @@ from tests.web.browser import BrowserTestCase, expect
 
 
 class ThePage(BrowserTestCase):
+    opens = None
+
     def setUp(self):
         super().setUp()
         self.open_machine()
@@ -109,17 +111,14 @@ class ThePage(BrowserTestCase):
 
 
 class WhatIsFound(BrowserTestCase):
+    opens = None
     expected_errors = ("422", "409")
 
     def open_part(self, machine, slot):
-        self.open_machine(machine=machine)
-        self.page.goto(f"{self.page.url.rsplit('/machines/', 1)[0]}/machines/{self.machine_id(machine)}/{slot}")
+        self.page.goto(f"/#/machines/{self.machine_id(machine)}/{slot}")
         part = self.page.locator(f'[data-part="{slot}"]')
         expect(part).to_be_visible()
         return part
-
-    def machine_id(self, name):
-        return next(state.machine.id for state in machine_states(self.member) if state.machine.name == name)
 
     def test_in_two_taps_moves_the_date_and_says_why(self):
         part = self.open_part("Hall upright", "foam")
@@ -169,7 +168,26 @@ class WhatIsFound(BrowserTestCase):
         self.assertNotIn("rubber-roller", self.due_slots())
 
 
+class TwoOneAfterTheOther(BrowserTestCase):
+    opens = None
+
+    def test_a_slow_answer_about_the_first_does_not_hide_the_second(self):
+        first, second = self.machine_id("Ground robot"), self.machine_id("Hall upright")
+        waits = []
+        self.page.route(f"**/api/machines/{first}", lambda route: waits.append(route))
+        self.page.goto(f"/#/machines/{first}")
+        self.page.wait_for_timeout(100)
+        self.page.goto(f"/#/machines/{second}")
+        expect(self.page.locator("[data-part]")).to_be_visible()
+        for route in waits:
+            route.continue_()
+        self.page.wait_for_timeout(500)
+        expect(self.page.get_by_role("heading", level=1, name="Hall upright")).to_be_visible()
+        expect(self.page.locator("[data-part]")).to_be_visible()
+
+
 class WhatIsNotThere(BrowserTestCase):
+    opens = None
     expected_errors = ("404", "409", "422")
 
     def test_an_unknown_machine_says_so_and_leads_back(self):

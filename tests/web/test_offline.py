@@ -9,6 +9,7 @@ from django.test import override_settings
 from server.bench.models import Sheet, SheetEvent
 from tests.web.browser import FLAGS, browser, expect
 from tests.web.test_bench import BenchCase
+from tools.prepare import BROWSER
 
 NOW_ONLINE = "dispatchEvent(new Event('online'))"
 """What a browser says when its connection is back: what waits is sent at once, not after some seconds."""
@@ -90,6 +91,8 @@ class EveryRequest(CutCase):
 
 
 class NoConnection(CutCase):
+    kept_on_device = True
+
     def keep_the_page(self):
         """Wait until this browser holds the page for use without a connection."""
         self.page.wait_for_function("navigator.serviceWorker.ready.then((r) => !!r.active)", timeout=20_000)
@@ -207,7 +210,7 @@ class ByAnAddressWithoutALock(CutCase):
         """The sheet in a browser that takes this machine for `host`."""
         self.open_sheet(only="Charging contacts")
         mapping = f"--host-resolver-rules=MAP {host} 127.0.0.1"
-        started = browser().browser_type.launch(executable_path="/usr/bin/chromium", args=[*FLAGS, mapping])
+        started = browser().browser_type.launch(executable_path=BROWSER, args=[*FLAGS, mapping])
         self.addCleanup(started.close)
         address = f"http://{host}:{port}"
         page = started.new_context(base_url=address, locale="en-GB").new_page()

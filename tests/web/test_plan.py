@@ -43,6 +43,8 @@ class ThePlan(BenchCase):
 
 
 class AgainstAComplaint(BenchCase):
+    opens = None
+
     def test_a_machine_that_smells_is_planned_in_one_go_and_ticked_off(self):
         self.open_machine(machine="Ground robot")
         self.page.get_by_label("Plan a sitting").select_option("It smells")
@@ -123,6 +125,8 @@ class OnTheWay(BenchCase):
 
 
 class MayIWashThis(BenchCase):
+    opens = None
+
     def test_says_no_until_a_mark_is_seen_and_keeps_what_was_seen(self):
         self.open_machine(machine="Hall upright")
         self.page.get_by_role("button", name="fine").first.click()
@@ -143,6 +147,8 @@ class MayIWashThis(BenchCase):
 
 
 class Labels(BenchCase):
+    opens = None
+
     def test_lead_to_the_machine_and_warn_where_a_phone_would_not_get_there(self):
         self.page.goto("/#/labels")
         expect(self.page.get_by_text("an address that only this machine knows")).to_be_visible()

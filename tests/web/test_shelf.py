@@ -12,6 +12,7 @@ BAD = GOOD + "P-1,No price,PL-30,cheap,2\nK-1,In itself,K-1 x 1 + PL-30 x 2,9.00
 
 
 class ShelfCase(BrowserTestCase):
+    opens = None
     expected_errors = ("409", "422", "Failed to load resource")
 
     def open_shelf(self, page=None):

@@ -20,6 +20,8 @@ WALKED = (
 
 
 class TraceCase(BrowserTestCase):
+    opens = None
+
     def begin(self, machine, *symptoms, page=None):
         """From Round to the first check of a new case."""
         page = page or self.page

@@ -43,7 +43,7 @@
     '/floor/:id': floor,
     '/household': wrap({ asyncComponent: () => import('./routes/Household.svelte') }),
     '/shelf': wrap({ asyncComponent: () => import('./routes/Shelf.svelte') }),
-    '/shelf/list/:horizon': wrap({ asyncComponent: () => import('./routes/ShelfList.svelte') }),
+    '/shelf/list/:horizon/:waste?': wrap({ asyncComponent: () => import('./routes/ShelfList.svelte') }),
     '/wear/:id': wrap({ asyncComponent: () => import('./routes/Wear.svelte') }),
     '/filters/:id': wrap({ asyncComponent: () => import('./routes/FilterLog.svelte') }),
     '/rack': wrap({ asyncComponent: () => import('./routes/Rack.svelte') }),

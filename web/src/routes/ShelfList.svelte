@@ -8,10 +8,13 @@
   import Waiting from '../lib/ui/Waiting.svelte';
   import { because, money, orderBy } from '../lib/words/shelf';
 
-  let { params }: { params: { horizon: string } } = $props();
+  let { params }: { params: { horizon: string; waste?: string } } = $props();
   const stock = new ShelfState();
   void stock.refresh();
-  void stock.findWays(untrack(() => Number(params.horizon) || 365));
+  void stock.findWays(
+    untrack(() => Number(params.horizon) || 365),
+    untrack(() => (params.waste ? Number(params.waste) : stock.waste)),
+  );
 
   const found = $derived(stock.ways.status === 'ok' ? stock.ways.data : null);
   const shelf = $derived(stock.shelf);

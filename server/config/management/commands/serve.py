@@ -6,8 +6,10 @@ from collections.abc import Callable
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
+from django.db import DatabaseError
 
 from server.config import lan
+from server.config.storage import checkpoint, folder, is_up_to_date, trouble_of
 
 
 class Command(BaseCommand):
@@ -25,9 +27,8 @@ class Command(BaseCommand):
 
     def handle(self, *, host: str, port: int, lan: bool, **options: object) -> None:
         """Serve until interrupted. Raises `CommandError` when the port is taken."""
-        call_command("migrate", interactive=False, verbosity=0)
+        self._bring_up_to_date()
         if settings.DEMO_SIGN_IN:
-            call_command("load_demo")
             settings.SHOP = settings.SHOP or self._shop()
         try:
             run = self._to_the_house(port) if lan else self._here(host, port)
@@ -36,7 +37,24 @@ class Command(BaseCommand):
         self.stdout.write(self._sign_in_hint())
         self.stdout.write("Stop it with Ctrl-C.")
         self.stdout.flush()
-        run()
+        try:
+            run()
+        finally:
+            checkpoint()
+
+    def _bring_up_to_date(self) -> None:
+        """Migrate and load the demo. A disk that takes nothing is told in words; what is there can still be read."""
+        try:
+            call_command("migrate", interactive=False, verbosity=0)
+            if settings.DEMO_SIGN_IN:
+                call_command("load_demo")
+        except (DatabaseError, OSError) as error:
+            trouble = trouble_of(error)
+            if trouble is None:
+                raise
+            self.stderr.write(f"{trouble.detail} {trouble.fix}\nThe records are kept in {folder()}.")
+            if not is_up_to_date():
+                raise CommandError("It cannot start before that, for the records are not there yet.") from error
 
     def _shop(self) -> str:
         """The address of a made-up parts shop that opens beside the demo."""
@@ -62,6 +80,7 @@ class Command(BaseCommand):
         hosts = lan.addresses()
         made = lan.certificate(settings.VAR_DIR / "lan", hosts)
         settings.ALLOWED_HOSTS = [*settings.ALLOWED_HOSTS, *hosts]
+        settings.SESSION_COOKIE_SECURE = settings.CSRF_COOKIE_SECURE = True
         server = Server(("0.0.0.0", port), application, numthreads=8)  # noqa: S104 - that is what --lan asks for
         server.ssl_adapter = BuiltinSSLAdapter(str(made.server), str(made.server))
         server.prepare()

@@ -25,6 +25,7 @@ class HouseState {
   round = $state.raw<Load<Round>>(PENDING);
   machine = $state.raw<Load<MachinePage>>(PENDING);
   busy = $state(false);
+  private wanted: string | null = null;
 
   /** What was recorded elsewhere moved everything: nobody acts on what is shown no more. */
   forget(): void {
@@ -37,10 +38,10 @@ class HouseState {
   }
 
   async loadMachine(machine_id: string): Promise<void> {
+    this.wanted = machine_id;
     if (this.machine.status !== 'ok' || this.machine.data.strip.id !== machine_id) this.machine = PENDING;
-    this.machine = loaded(
-      await ask(client.GET('/api/machines/{machine_id}', { params: { path: { machine_id } } })),
-    );
+    const answer = await ask(client.GET('/api/machines/{machine_id}', { params: { path: { machine_id } } }));
+    if (this.wanted === machine_id) this.machine = loaded(answer); // else another was opened meanwhile
   }
 
   /** A machine, with its dock if it has one; in the place of another when `old` is given. */

@@ -1,8 +1,18 @@
 import { type Answer, ask, client, onSignedOut, type Problem, type Schemas } from '../api/client';
+import { forget } from '../api/once';
 import { type Load, loaded, PENDING } from './load';
 import { outbox } from './outbox.svelte';
+import { store } from './store';
 
 const KEPT = 'yperon.session';
+/** Somebody signed out without a connection: the server is told as soon as it answers, before anything else is asked. */
+const LEAVING = 'yperon.leaving';
+
+/** Nothing of whoever was signed in stays in the memory of a page. */
+function startAnew(): void {
+  location.hash = '#/';
+  location.reload();
+}
 
 /** Who is signed in. */
 export class SessionState {
@@ -14,9 +24,14 @@ export class SessionState {
 
   constructor() {
     onSignedOut(() => void this.refresh());
+    addEventListener('storage', (event) => {
+      if (event.key === KEPT && event.newValue === null && event.oldValue !== null) startAnew();
+    });
+    addEventListener('online', () => void (localStorage.getItem(LEAVING) && this.refresh()));
   }
 
   async refresh(): Promise<void> {
+    if (localStorage.getItem(LEAVING) !== null && !(await this.left())) return;
     const answer = await ask(client.GET('/api/session'));
     const kept = localStorage.getItem(KEPT);
     // Without a connection whoever was signed in here last goes on; nothing is shown that this device does not hold.
@@ -50,8 +65,22 @@ export class SessionState {
     if (answer.ok) this.take(answer);
   }
 
+  /** Sign out, also without a connection. What this device kept to look at goes, in every tab; what was answered and
+   *  is not sent yet stays, for whoever gave it to send when they are back. */
   async signOut(): Promise<void> {
-    this.take(await ask(client.DELETE('/api/session')));
+    localStorage.setItem(LEAVING, '1');
+    await store.forget().catch(() => {});
+    forget();
+    localStorage.removeItem(KEPT);
+    if (await this.left()) startAnew();
+  }
+
+  /** Tell the server that nobody is signed in here any more; false where it does not answer. */
+  private async left(): Promise<boolean> {
+    const answer = await ask(client.DELETE('/api/session'));
+    if (answer.ok) localStorage.removeItem(LEAVING);
+    else this.load = loaded(answer);
+    return answer.ok;
   }
 }
 

@@ -79,6 +79,11 @@ export const store = {
   async page(member: string, name: string): Promise<Page | null> {
     return (await (await database()).get('pages', [member, name])) ?? null;
   },
+  /** All that is kept to look at; what is not sent yet stays. */
+  async forget(): Promise<void> {
+    const db = await database();
+    await Promise.all([db.clear('sheets'), db.clear('pages')]);
+  },
   async dropSheet(id: string): Promise<void> {
     await (await database()).delete('sheets', id);
   },

@@ -90,7 +90,9 @@
       </fieldset>
     {/if}
     {#if task.action === 'wash'}
-      <p class="soft">A wash less than 24 hours ago puts the part on the rack until its rest is over.</p>
+      <p class="soft">
+        If its rest after the wash is not over by now, the part goes on the rack until it is.
+      </p>
     {/if}
     <div class="flex justify-end gap-2">
       <button type="button" class="btn btn-ghost" onclick={onclose}>Cancel</button>

@@ -116,6 +116,9 @@
         {/if}
       </p>
     {/each}
+    {#if found.kits_left_out}
+      <p class="mind">{plural(found.kits_left_out, 'more kit')} that cost more for what is of use here.</p>
+    {/if}
     {#if found.unsold.length}
       <p class="mind">
         No price list has: {counts(found.unsold)}. Buy elsewhere and count it in, or give the part the number
@@ -124,11 +127,17 @@
     {/if}
     {#if found.needs.length}
       <p class="no-print flex flex-wrap gap-2">
-        <a class="btn btn-sm" href={`#/shelf/list/${stock.horizon}`}>On paper</a>
-        <a class="btn btn-sm" href={`/api/shelf/list.csv?horizon=${stock.horizon}`} download>As CSV</a>
+        <a class="btn btn-sm" href={`#/shelf/list/${stock.horizon}/${stock.waste}`}>On paper</a>
+        <a
+          class="btn btn-sm"
+          href={`/api/shelf/list.csv?horizon=${stock.horizon}&waste=${stock.waste}`}
+          download>As CSV</a
+        >
         {#if found.ways.length}
           <span class="soft self-center"
-            >{plural(found.ways.length, 'way')} compared, the cheapest is proven.</span
+            >{plural(found.ways.length, 'way')} compared, {found.ways[0]?.proven
+              ? 'the cheapest is proven'
+              : 'the first is the cheapest that was found in the time there was'}.</span
           >
         {/if}
       </p>

@@ -2374,8 +2374,6 @@ export interface components {
             };
             /** Counted By Machine */
             counted_by_machine: boolean;
-            /** Swaps With */
-            swaps_with: string | null;
             school: components["schemas"]["School"] | null;
             /** Material */
             material: string;
@@ -3940,13 +3938,6 @@ export interface components {
             late: number;
             /** May Drop */
             may_drop: boolean;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Ended At */
-            ended_at: string | null;
         };
         /**
          * StepKind
@@ -4366,10 +4357,6 @@ export interface components {
              * Format: date-time
              */
             opened_at: string;
-            /** Opened By */
-            opened_by: string;
-            /** Closed At */
-            closed_at: string | null;
             /** Entry Id */
             entry_id: string | null;
             /**
@@ -4489,8 +4476,6 @@ export interface components {
             why: string;
             /** Again */
             again: boolean;
-            /** Worth It */
-            worth_it: boolean;
         };
         /**
          * RouteOut
@@ -4763,8 +4748,6 @@ export interface components {
             };
             /** Nozzle L S */
             nozzle_l_s: number;
-            /** Fan L S */
-            fan_l_s: number;
             /** Suction Kpa */
             suction_kpa: number;
             /** Pull */
@@ -4985,8 +4968,6 @@ export interface components {
             each: {
                 [key: string]: number;
             };
-            /** Foreign */
-            foreign: number;
             /** Other Makers */
             other_makers: boolean;
         };
@@ -5000,8 +4981,6 @@ export interface components {
              * Format: date
              */
             today: string;
-            /** Horizon Days */
-            horizon_days: number;
             /** Currency */
             currency: string;
             /** By The Label */
@@ -5050,15 +5029,11 @@ export interface components {
             guarantee_until: string | null;
             /** Faults */
             faults: string[];
-            /** Short Of */
-            short_of: number;
             short: components["schemas"]["DueOut"] | null;
             /** Order By */
             order_by: string | null;
             lead: components["schemas"]["SpreadOut"];
             year: components["schemas"]["SpreadOut"];
-            /** To Buy */
-            to_buy: number;
             /** Sales */
             sales: components["schemas"]["SaleOut"][];
             because: components["schemas"]["BecauseOut"];
@@ -5096,8 +5071,6 @@ export interface components {
             supply: components["schemas"]["Supply"];
             /** Order By */
             order_by: string | null;
-            /** Short Of */
-            short_of: number;
             /** On Hand */
             on_hand: number;
         };
@@ -5156,8 +5129,6 @@ export interface components {
          * @description What to buy for the horizon.
          */
         WaysOut: {
-            /** Horizon Days */
-            horizon_days: number;
             /** Currency */
             currency: string;
             /** Waste */
@@ -5170,6 +5141,8 @@ export interface components {
             ways: components["schemas"]["WayOut"][];
             /** Kits */
             kits: components["schemas"]["WeighedOut"][];
+            /** Kits Left Out */
+            kits_left_out: number;
             /** Unsold */
             unsold: components["schemas"]["CountOut"][];
         };
@@ -5912,6 +5885,15 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9109,6 +9091,7 @@ export interface operations {
         parameters: {
             query?: {
                 horizon?: number;
+                waste?: number;
             };
             header?: never;
             path?: never;
