@@ -2,10 +2,13 @@
 
 import re
 
+from care.due.usage import weekly
+from server.config import clock
 from server.logbook.models import Entry
-from server.machines.models import Run
+from server.machines.models import Run, ScheduleVersion
+from server.machines.usage import set_schedule
 from tests.server.test_duties import photo
-from tests.web.browser import BrowserTestCase, expect
+from tests.web.browser import NOW, BrowserTestCase, expect
 
 TRIES = 5
 """How often a device tries before it leaves it."""
@@ -36,7 +39,9 @@ class LostCase(BrowserTestCase):
         before = self.entries(kind)
         self.lose(1)
         act()
-        expect(self.page.locator(".notice")).to_contain_text(said)
+        notice = self.page.locator(".notice")
+        expect(notice).to_contain_text(said)
+        expect(notice).not_to_contain_text("looking")
         self.assertEqual(self.entries(kind), before + 1, kind)
         self.page.unroute_all(behavior="ignoreErrors")
 
@@ -63,10 +68,10 @@ class OneAnswerLost(LostCase):
             part.get_by_role("button", name="Already done…").first.click()
             self.page.get_by_role("dialog").get_by_role("button", name="Record it").click()
 
-        self.once_more(Entry.Kind.SERVICE, done, "today")
+        self.once_more(Entry.Kind.SERVICE, done, "Tue 24 Nov")
 
         def note():
-            self.page.get_by_role("button", name="Note or photo").click()
+            self.page.get_by_role("button", name="Add…").click()
             self.page.get_by_label("In your words").fill("how it sat")
             picture = {"name": "a.jpg", "mimeType": "image/jpeg", "buffer": photo()}
             self.page.locator("input[type=file]").set_input_files(picture)
@@ -76,8 +81,8 @@ class OneAnswerLost(LostCase):
 
     def test_from_the_shelf(self):
         self.page.goto("/#/shelf")
-        add = self.page.get_by_role("button", name=re.compile("One more")).first
-        self.once_more(Entry.Kind.STOCK, lambda: add.click(), "")
+        add = self.page.get_by_role("button", name=re.compile("^More: ")).first
+        self.once_more(Entry.Kind.STOCK, lambda: add.click(), "on the shelf")
 
 
 class EveryAnswerLost(LostCase):
@@ -134,7 +139,7 @@ class SigningOut(LostCase):
                 db.close();
                 return [all, localStorage.getItem('yperon.session')];
             }"""
-        )
+            )
 
     def test_clears_this_device_in_every_tab(self):
         self.page.goto("/#/shelf")
@@ -162,11 +167,12 @@ class SigningOut(LostCase):
 
 class OneBadRecord(LostCase):
     def test_is_named_on_round_and_undone_there(self):
-        from server.machines.models import ScheduleVersion, Standing
-
+        with clock.at(NOW):
+            set_schedule(
+                member=self.member, machine_id=self.machine_id("Hall upright"), schedule=weekly(["MO"], 40, None)
+            )
         rows = ScheduleVersion.objects.of(self.member.household_id).filter(machine=self.machine_id("Hall upright"))
-        rows.update(run_min=1e-308)
-        Standing.objects.of(self.member.household_id).delete()
+        rows.filter(pk=rows.order_by("entry__sequence").last().pk).update(run_min=1e-308)
         self.page.reload()
         told = self.page.get_by_role("alert")
         expect(told).to_contain_text("Hall upright cannot be worked out; the other machines are shown.")
