@@ -83,6 +83,7 @@ AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 AXES_DISABLE_ACCESS_LOG = True
 AXES_VERBOSE = False
 AXES_CLIENT_IP_CALLABLE = "server.config.middleware.address_of"
+AXES_LOCKOUT_CALLABLE = "server.household.auth.throttled"
 HTTPS_ONLY = env.flag("HTTPS", default=False)
 """Whether it is served over https alone: cookies are then sent over nothing else. `serve --lan` sets it."""
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS_ONLY

@@ -78,8 +78,6 @@ def checkpoint() -> None:
             cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     except DatabaseError as error:
         log.warning("the log stays beside the database: %s", error)
-    finally:
-        connection.close()
 
 
 def folder() -> str:

@@ -56,15 +56,6 @@ def sign_in(request: HttpRequest, data: SignIn) -> SessionOut | HttpResponse:
     if check_csrf(request) is not None:
         return problem(HTTPStatus.FORBIDDEN, "The form is stale.", code="csrf", fix="Load the page again.")
     user = authenticate(request, username=data.user_name, password=data.password)
-    if getattr(request, "axes_locked_out", False):
-        minutes = round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
-        return problem(
-            HTTPStatus.TOO_MANY_REQUESTS,
-            "Too many wrong passwords for this name from this device.",
-            code="throttled",
-            field="password",
-            fix=f"Wait {minutes} minutes and try again.",
-        )
     if user is None:
         return problem(
             HTTPStatus.UNAUTHORIZED,

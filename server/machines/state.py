@@ -4,7 +4,6 @@ from collections import defaultdict
 from collections.abc import Callable, Hashable, Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, tzinfo
-from functools import partial
 from typing import Any, TypeVar
 from uuid import UUID
 
@@ -170,14 +169,19 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
 F = TypeVar("F")
 
 
-def _values(rows: QuerySet[Any], fields: tuple[str, ...], to_fact: Callable[[tuple[Any, ...]], F]) -> list[F]:
-    """The facts that stand, in the order they happened."""
-    return [to_fact(values) for values in standing(rows).values_list(*fields)]
+def _by_machine(
+    rows: QuerySet[Any], fields: tuple[str, ...], to_fact: Callable[[UUID, tuple[Any, ...]], F]
+) -> dict[UUID, list[F]]:
+    """The facts that stand of each machine, in the order they happened."""
+    made: dict[UUID, list[F]] = defaultdict(list)
+    for machine_id, *values in standing(rows).values_list("machine_id", *fields):
+        made[machine_id].append(to_fact(machine_id, tuple(values)))
+    return made
 
 
-def runs_that_count(household_id: UUID, machine_id: UUID) -> QuerySet[Run]:
-    """The runs of a machine without those that a measured run stands in for; one that was undone stands in for none."""
-    rows: QuerySet[Run] = Run.objects.of(household_id).filter(machine=machine_id)
+def runs_that_count(household_id: UUID, machine_ids: Sequence[UUID]) -> QuerySet[Run]:
+    """The runs of machines without those that a measured run stands in for; one that was undone stands in for none."""
+    rows: QuerySet[Run] = Run.objects.of(household_id).filter(machine__in=machine_ids)
     return rows.exclude(pk__in=standing(rows.exclude(supersedes=None)).order_by().values("supersedes"))
 
 
@@ -205,11 +209,10 @@ class _Rows:
             self.fittings[fitting.machine_id].append(records.to_fitting(fitting))
 
     def _load_records(self, household_id: UUID, ids: Sequence[UUID]) -> None:
-        services, looks = Service.objects.of(household_id), Inspection.objects.of(household_id)
-        self.services = {pk: _values(services.filter(machine=pk), records.SERVICE, records.to_service) for pk in ids}
-        self.inspections = {
-            pk: _values(looks.filter(machine=pk), records.INSPECTION, records.to_inspection) for pk in ids
-        }
+        services = Service.objects.of(household_id).filter(machine__in=ids)
+        self.services = _by_machine(services, records.SERVICE, lambda _, row: records.to_service(row))
+        looks = Inspection.objects.of(household_id).filter(machine__in=ids)
+        self.inspections = _by_machine(looks, records.INSPECTION, lambda _, row: records.to_inspection(row))
         self.counters: dict[UUID, list[core.CounterReading]] = defaultdict(list)
         self.unknowns: dict[UUID, list[core.NotKnown]] = defaultdict(list)
         for unknown in standing(NotKnown.objects.of(household_id).filter(machine__in=ids)):
@@ -229,12 +232,11 @@ class _Rows:
         for version in standing(ScheduleVersion.objects.of(household_id).filter(machine__in=ids)):
             self.plans[version.machine_id].append(records.to_plan(version, zone))
             returns[version.machine_id] = version.return_min
-        self.runs = {
-            pk: _values(
-                runs_that_count(household_id, pk), records.RUN, partial(records.to_run, return_min=returns.get(pk))
-            )
-            for pk in dict.fromkeys(ids)
-        }
+        self.runs = _by_machine(
+            runs_that_count(household_id, ids),
+            records.RUN,
+            lambda pk, row: records.to_run(row, return_min=returns.get(pk)),
+        )
         self.mishaps: dict[UUID, list[tuple[datetime, Mishap]]] = defaultdict(list)
         for told in standing(MishapRecord.objects.of(household_id).filter(machine__in=ids)):
             self.mishaps[told.machine_id].append((told.entry.happened_at, Mishap(told.kind)))

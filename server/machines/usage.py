@@ -101,7 +101,7 @@ def _refuse_otherwise(row: Run, *, machine: Machine, **told: Any) -> None:
 
 def _told_before(machine: Machine, day: date) -> Run | None:
     """The run of that day that a person told of and that no measured one stands in for yet."""
-    told = runs_that_count(machine.household_id, machine.pk).filter(
+    told = runs_that_count(machine.household_id, [machine.pk]).filter(
         day=day, provenance=core.Provenance.LOGGED, start=None
     )
     return standing(told).first()
