@@ -4,7 +4,7 @@ PREPARE = $(PYTHON) tools/prepare.py
 RUN = .venv/bin/python
 PORT ?= 8000
 
-.PHONY: demo serve test fmt build bench screenshots contract lock
+.PHONY: demo serve test test-deep fmt build bench torture mutants screenshots contract lock
 
 demo: ## start the app with the demo household
 	@$(PREPARE) app
@@ -17,6 +17,10 @@ serve: ## start the app with your own household
 test: ## all checks: lint, types, import rules, contract, tests of core, server and screens
 	@$(PREPARE) test
 	@$(RUN) tools/check.py
+
+test-deep: ## tests of core and server with many more random examples
+	@$(PREPARE) test
+	@YPERON_EFFORT=deep $(RUN) manage.py test tests.care tests.server --noinput
 
 fmt: ## format everything
 	@$(PREPARE) dev
@@ -35,6 +39,14 @@ contract: ## write docs/openapi.json and the types made from it anew
 bench: ## measure
 	@$(PREPARE) test
 	@$(RUN) -m benchmarks
+
+torture: ## any request there is, a pulled plug, everybody at once
+	@$(PREPARE) test
+	@$(RUN) -m benchmarks.torture
+
+mutants: ## change one token of the core at random, 300 times, and tell which changes no test notices
+	@$(PREPARE) dev
+	@$(RUN) tools/mutants.py
 
 screenshots: ## make docs/screenshots anew from the demo household
 	@$(PREPARE) test

@@ -1,0 +1,202 @@
+"""What a household may go through: any request there is, a pulled plug, everybody at once.
+
+    make torture                             all of it
+    python -m benchmarks.torture requests    only one of: requests, kills, crowd
+
+It runs the real server on a database of its own with the demo household, on this machine's own loop.
+"""
+
+import argparse
+import json
+import os
+import random
+import signal
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from http.client import HTTPConnection
+from pathlib import Path
+from statistics import quantiles
+from uuid import uuid4
+
+ROOT = Path(__file__).resolve().parents[1]
+CASES = 3000
+KILLS = 30
+CROWD_S = 60.0
+WRITERS, READERS = 4, 8
+LEFT_OUT = ("/api/session", "/api/shelf/prices/ask")
+"""Signing out ends it, and a shop is not there."""
+
+
+class Server:
+    """The app as people run it, in a process of its own."""
+
+    def __init__(self, folder: Path, port: int) -> None:
+        self.port, self.database = port, folder / "torture.sqlite3"
+        self._env = {**os.environ, "YPERON_DEMO": "1", "YPERON_VAR": str(folder), "YPERON_DATABASE": str(self.database)}
+        self._running: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        """Start it and wait until it answers."""
+        command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
+        self._running = subprocess.Popen(
+            command, cwd=ROOT, env=self._env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        )
+        until = time.monotonic() + 180
+        while time.monotonic() < until:
+            try:
+                Person(self.port).ask("GET", "/api/session")
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise TimeoutError("the server does not answer")
+
+    def stop(self, sign: int = signal.SIGTERM) -> None:
+        """End it, by default as Ctrl-C does."""
+        if self._running:
+            self._running.send_signal(sign)
+            self._running.wait()
+            self._running = None
+
+
+class Person:
+    """Somebody signed in: cookies and the token, over one connection."""
+
+    def __init__(self, port: int) -> None:
+        self._line = HTTPConnection("127.0.0.1", port, timeout=60)
+        self.cookies: dict[str, str] = {}
+
+    def ask(self, method: str, path: str, body: object = None, **headers: str) -> tuple[int, bytes]:
+        """Status and body of an answer."""
+        sent = {
+            "Content-Type": "application/json",
+            "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
+            "X-CSRFToken": self.cookies.get("csrftoken", ""),
+            **headers,
+        }
+        self._line.request(method, path, json.dumps(body) if body is not None else None, sent)
+        answer = self._line.getresponse()
+        for name, value in answer.getheaders():
+            if name.lower() == "set-cookie":
+                key, _, rest = value.partition("=")
+                self.cookies[key] = rest.split(";")[0]
+        return answer.status, answer.read()
+
+    def sign_in(self) -> "Person":
+        """As the demo's keeper."""
+        self.ask("GET", "/api/session")
+        status, _ = self.ask("POST", "/api/session", {"user_name": "keeper", "password": "quillgate"})
+        assert status == 200, status
+        return self
+
+    def machines(self) -> list[str]:
+        """The ids of the machines that can run."""
+        told = json.loads(self.ask("GET", "/api/round")[1])["machines"]
+        return [machine["id"] for machine in told if machine["serves"] is None]
+
+    def run(self, machine: str) -> tuple[str, int]:
+        """Log a minute; gives the id of the run and the status of the answer."""
+        run = str(uuid4())
+        return run, self.ask("POST", f"/api/machines/{machine}/runs", {"id": run, "minutes": 1})[0]
+
+
+def requests(server: Server) -> Iterator[str]:
+    """Every operation with whatever its contract allows and does not: no answer of 500 or more."""
+    person = Person(server.port).sign_in()
+    address = f"http://127.0.0.1:{server.port}/api/openapi.json"
+    cookies = "; ".join(f"{name}={value}" for name, value in person.cookies.items())
+    command = [str(Path(sys.executable).parent / "schemathesis"), "run", address, "--checks", "not_a_server_error"]
+    command += ["-H", f"Cookie: {cookies}", "-H", f"X-CSRFToken: {person.cookies['csrftoken']}"]
+    command += ["--max-examples", str(CASES // 60), "--seed", "1", "--continue-on-failure", "--no-color"]
+    command += [part for path in LEFT_OUT for part in ("--exclude-path", path)]
+    done = subprocess.run(command, cwd=server.database.parent, capture_output=True, text=True, check=False)
+    yield from done.stdout.strip().splitlines()[-25:]
+    yield f"status of the run: {done.returncode} (0: no answer of 500 or more)"
+    yield f"Round afterwards: {Person(server.port).sign_in().ask('GET', '/api/round')[0]}"
+
+
+def kills(server: Server) -> Iterator[str]:
+    """kill -9 at any moment of writing: what was acknowledged is there, and the database is whole."""
+    chance, acknowledged = random.Random(1), set[str]()
+    for _ in range(KILLS):
+        person = Person(server.port).sign_in()
+        machines = person.machines()
+        ends = threading.Timer(chance.uniform(0.2, 1.5), server.stop, [signal.SIGKILL])
+        ends.start()
+        while True:
+            try:
+                run, status = person.run(chance.choice(machines))
+            except (OSError, ConnectionError, Exception):
+                break
+            if status == 201:
+                acknowledged.add(run.replace("-", ""))
+        ends.join()
+        server.start()
+    with sqlite3.connect(server.database) as kept:
+        there = {row[0] for row in kept.execute("select entry_id from machines_run")}
+        whole = kept.execute("pragma integrity_check").fetchone()[0]
+    yield f"{KILLS} kills, {len(acknowledged)} runs acknowledged, {len(acknowledged - there)} lost; database {whole}"
+
+
+def crowd(server: Server) -> Iterator[str]:
+    """Writers and readers at once for a minute: how long they wait."""
+    waits: dict[str, list[float]] = {"write": [], "read": []}
+    troubles: list[int] = []
+    until = time.monotonic() + CROWD_S
+
+    def work(kind: str) -> None:
+        person = Person(server.port).sign_in()
+        machines = person.machines()
+        chance = random.Random(kind)
+        while time.monotonic() < until:
+            began = time.monotonic()
+            status = person.run(chance.choice(machines))[1] if kind == "write" else person.ask("GET", "/api/round")[0]
+            waits[kind].append(time.monotonic() - began)
+            if status >= 400:
+                troubles.append(status)
+
+    people = [threading.Thread(target=work, args=[kind]) for kind in ["write"] * WRITERS + ["read"] * READERS]
+    for one in people:
+        one.start()
+    for one in people:
+        one.join()
+    for kind, each in waits.items():
+        cuts = quantiles(each, n=100)
+        yield f"{kind}: {len(each)} in {CROWD_S:.0f} s, median {cuts[49] * 1000:.0f} ms, p95 {cuts[94] * 1000:.0f} ms"
+    yield f"refused or failed: {len(troubles)}"
+
+
+@contextmanager
+def served() -> Iterator[Server]:
+    """A server with the demo household on a fresh database."""
+    with tempfile.TemporaryDirectory() as folder:
+        server = Server(Path(folder), port=8765)
+        server.start()
+        try:
+            yield server
+        finally:
+            server.stop()
+
+
+PARTS = {"requests": requests, "kills": kills, "crowd": crowd}
+
+
+def main() -> int:
+    """Run what is asked for. Returns the exit code."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("parts", nargs="*", choices=[*PARTS, []], default=list(PARTS))
+    for name in parser.parse_args().parts:
+        print(name)
+        with served() as server:
+            for line in PARTS[name](server):
+                print(f"  {line}", flush=True)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
