@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterator
 from datetime import timedelta
 from functools import wraps
 from http import HTTPStatus
+from threading import Lock
 from typing import Any, TypeVar
 from uuid import UUID
 
@@ -28,6 +29,9 @@ AGAIN = "Idempotency-Replayed"
 """Says that an answer is the one that was given the first time."""
 KEPT = timedelta(days=7)
 """How long an answer is kept for somebody who asks again: a device may be without a connection for some days."""
+_turn = Lock()
+"""Whoever writes waits here, in turn; at SQLite's own lock those who came last are served as soon as those who came
+first, and some wait for seconds. Another process still waits there."""
 READING = ("GET", "HEAD", "OPTIONS")
 
 View = Callable[..., HttpResponse]
@@ -66,7 +70,7 @@ def one_write(run: View) -> View:
 
 def once(request: HttpRequest, make: Callable[[], HttpResponse]) -> HttpResponse:
     """What `make` writes and answers, in one transaction; of a write that was answered before, that answer."""
-    with transaction.atomic():
+    with _turn, transaction.atomic():
         answer = _first_or_again(request, make)
         if answer.status_code >= HTTPStatus.BAD_REQUEST:
             transaction.set_rollback(True)
