@@ -9,6 +9,7 @@ from typing import Any
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError, ValidationErrorContext
 
@@ -141,13 +142,19 @@ def tell_problems(api: NinjaAPI) -> None:
         return problem(HTTPStatus.REQUEST_ENTITY_TOO_LARGE, words, code="too_large", fix="Send less in one go.")
 
     @api.exception_handler(SuspiciousOperation)
-    def unreadable(request: HttpRequest, error: SuspiciousOperation) -> HttpResponse:
-        words = "What was sent cannot be read; nothing was recorded."
-        return problem(HTTPStatus.BAD_REQUEST, words, code="unreadable", fix="Load the page and try again.")
+    @api.exception_handler(MultiPartParserError)
+    def not_readable(request: HttpRequest, error: Exception) -> HttpResponse:
+        return unreadable()
 
     @api.exception_handler(Exception)
     def failed(request: HttpRequest, error: Exception) -> HttpResponse:
         return failure(request, error)
+
+
+def unreadable() -> HttpResponse:
+    """What is told of a request that is no JSON and no form."""
+    words = "What was sent cannot be read; nothing was recorded."
+    return problem(HTTPStatus.BAD_REQUEST, words, code="unreadable", fix="Load the page and try again.")
 
 
 def failure(request: HttpRequest, error: BaseException | None) -> HttpResponse:

@@ -17,9 +17,10 @@ from uuid import UUID
 from django.conf import settings
 from django.db import DatabaseError, transaction
 from django.http import HttpRequest, HttpResponse
+from django.http.multipartparser import MultiPartParserError
 
 from server.config import clock
-from server.config.http import failure, problem
+from server.config.http import failure, problem, unreadable
 from server.household.models import Member, Sent
 from server.household.services import member_of
 
@@ -64,6 +65,8 @@ def one_write(run: View) -> View:
             return once(request, lambda: run(request, **path))
         except DatabaseError as error:  # it was refused when it was to be kept, after the answer was made
             return failure(request, error)
+        except MultiPartParserError:
+            return unreadable()
 
     return written
 

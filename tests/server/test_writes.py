@@ -6,6 +6,7 @@ from uuid import uuid4
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError
+from django.test import Client
 
 from care.due.usage import weekly
 from server.config import storage
@@ -108,6 +109,15 @@ class Once(WritesTestCase):
             )
             self.assertEqual(answer.status_code, 201)
         self.assertEqual(self.count(), before + 1)
+
+    def test_a_form_without_seams_is_refused_with_an_id_and_without(self):
+        strict = Client(enforce_csrf_checks=True)
+        strict.force_login(self.member.user)
+        token = {"X-CSRFToken": strict.get("/api/session").cookies["csrftoken"].value}
+        for client, headers in ((strict, token), (self.client, {"Idempotency-Key": str(uuid4())})):
+            sent = {"content_type": "multipart/form-data", "headers": headers}
+            answer = client.generic("POST", "/api/rests", b"{}", **sent)
+            self.assertIn(answer.status_code, (400, 403), answer.content)
 
     def test_answers_are_kept_for_some_days(self):
         self.keyed(f"/machines/{self.machine.pk}/runs", uuid4(), id=str(uuid4()), minutes=20)
