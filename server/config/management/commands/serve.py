@@ -2,12 +2,14 @@
 
 from argparse import ArgumentParser
 from collections.abc import Callable
+from importlib import import_module
 
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError
 
+from care.book import load_book
 from server.config import lan
 from server.config.storage import checkpoint, folder, is_up_to_date, trouble_of
 
@@ -28,6 +30,7 @@ class Command(BaseCommand):
     def handle(self, *, host: str, port: int, lan: bool, **options: object) -> None:
         """Serve until interrupted. Raises `CommandError` when the port is taken."""
         self._bring_up_to_date()
+        self._get_ready()
         if settings.DEMO_SIGN_IN:
             settings.SHOP = settings.SHOP or self._shop()
         try:
@@ -41,6 +44,11 @@ class Command(BaseCommand):
             run()
         finally:
             checkpoint()
+
+    def _get_ready(self) -> None:
+        """Read what the first page would wait for: the operations, and the care book."""
+        import_module(settings.ROOT_URLCONF)
+        load_book()
 
     def _bring_up_to_date(self) -> None:
         """Migrate and load the demo. A disk that takes nothing is told in words; what is there can still be read."""
