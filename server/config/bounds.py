@@ -57,7 +57,7 @@ _CLEAN = AfterValidator(_readable)
 Day = Annotated[date, AfterValidator(_within), Field(json_schema_extra=_AHEAD)]
 """A day from 2000 to five years ahead."""
 Instant = Annotated[AwareDatetime, AfterValidator(_within)]
-"""An instant with its offset, within the same days."""
+"""An instant with its offset from UTC, within the same days."""
 Clock = Annotated[time, AfterValidator(_local)]
 """A time of day of the household."""
 

@@ -12,6 +12,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError, ValidationErrorContext
+from ninja.openapi.schema import OpenAPISchema
 
 from care.errors import CareError
 from server.config.problems import Conflict, NotAllowed, NotFound
@@ -77,8 +78,43 @@ def problem(
     return JsonResponse(body.model_dump(), status=status, content_type="application/problem+json")
 
 
+IDEMPOTENCY = {
+    "in": "header",
+    "name": "Idempotency-Key",
+    "required": False,
+    "schema": {"type": "string", "format": "uuid"},
+    "description": "The client's id of this write, the same over every try: it then happens once.",
+}
+_REFUSAL = {
+    "description": "A refusal: what is wrong, at which field, and the way out",
+    "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
+}
+EVERYWHERE = (400, 401, 403, 500)
+"""What any operation may answer instead: it cannot be read, nobody is signed in, they may not, it failed here."""
+ON_CHANGES = (413, 503, 507)
+"""What one that sends something may answer, too: it is too large, others are writing, the disk is full."""
+
+
+def _tell_refusals(responses: dict[Any, Any], *, changes: bool) -> None:
+    told = {int(status) for status in responses if int(status) >= HTTPStatus.BAD_REQUEST}
+    for status in sorted(told.union(EVERYWHERE, ON_CHANGES if changes else ())):
+        responses[status] = {"$ref": "#/components/responses/Refusal"}
+
+
 class Api(NinjaAPI):
     """As Ninja's, but what is malformed is told with what was got."""
+
+    def get_openapi_schema(self, **kwargs: Any) -> OpenAPISchema:
+        """The contract, with what holds for every operation: its refusals, and the id by which a write happens once."""
+        told = super().get_openapi_schema(**kwargs)
+        told["components"]["responses"] = {"Refusal": _REFUSAL}
+        told["components"]["parameters"] = {"IdempotencyKey": IDEMPOTENCY}
+        for methods in told["paths"].values():
+            for method, operation in methods.items():
+                _tell_refusals(operation["responses"], changes=method != "get")
+                if method != "get":
+                    operation.setdefault("parameters", []).append({"$ref": "#/components/parameters/IdempotencyKey"})
+        return told
 
     def validation_error_from_error_contexts(
         self, error_contexts: list[ValidationErrorContext[Any]]

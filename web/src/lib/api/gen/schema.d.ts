@@ -5824,8 +5824,21 @@ export interface components {
             due: components["schemas"]["DueOut"] | null;
         };
     };
-    responses: never;
-    parameters: never;
+    responses: {
+        /** @description A refusal: what is wrong, at which field, and the way out */
+        Refusal: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
+    parameters: {
+        /** @description The client's id of this write, the same over every try: it then happens once. */
+        IdempotencyKey: string;
+    };
     requestBodies: never;
     headers: never;
     pathItems: never;
@@ -5850,12 +5863,19 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     session_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -5874,39 +5894,23 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            429: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     session_delete: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -5921,6 +5925,13 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     sent_get: {
@@ -5943,6 +5954,10 @@ export interface operations {
                     "application/json": components["schemas"]["SentOut"];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     round_get: {
@@ -5963,6 +5978,10 @@ export interface operations {
                     "application/json": components["schemas"]["RoundOut"];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     machines_get: {
@@ -5985,21 +6004,20 @@ export interface operations {
                     "application/json": components["schemas"]["MachineOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     week_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6020,39 +6038,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     rests_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -6071,39 +6075,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     loads_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -6122,39 +6112,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     looks_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6175,39 +6151,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     counters_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6228,39 +6190,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     kits_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6281,39 +6229,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     moves_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 item_id: string;
             };
@@ -6334,39 +6268,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     runs_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6387,39 +6307,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     services_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6440,39 +6346,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     waits_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6493,39 +6385,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     claims_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6546,39 +6424,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     mishaps_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6599,39 +6463,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     entries_undo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 entry_id: string;
             };
@@ -6648,39 +6498,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     dry_check_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 item_id: string;
             };
@@ -6701,39 +6537,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     items_fit: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 item_id: string;
             };
@@ -6754,33 +6576,16 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     kinds_list: {
@@ -6801,12 +6606,19 @@ export interface operations {
                     "application/json": components["schemas"]["CatalogueOut"];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     kinds_upkeep: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -6825,15 +6637,14 @@ export interface operations {
                     "application/json": components["schemas"]["UpkeepOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     machines_put_away: {
@@ -6854,12 +6665,19 @@ export interface operations {
                     "application/json": components["schemas"]["PutAwayOut"][];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     machines_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -6878,33 +6696,16 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     setup_get: {
@@ -6927,21 +6728,20 @@ export interface operations {
                     "application/json": components["schemas"]["SetupOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     machines_rename: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -6962,39 +6762,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     machines_status: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -7015,39 +6801,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     machines_replace: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -7068,39 +6840,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     machines_school: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -7121,39 +6879,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     parts_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -7174,39 +6918,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     parts_remove: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
                 slot: string;
@@ -7224,39 +6954,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     parts_back: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
                 slot: string;
@@ -7274,39 +6990,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     parts_rename: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
                 slot: string;
@@ -7328,39 +7030,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     parts_place: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
                 slot: string;
@@ -7382,33 +7070,16 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     parts_wash: {
@@ -7438,30 +7109,21 @@ export interface operations {
                     "application/json": components["schemas"]["WashCardOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     parts_mark: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
                 slot: string;
@@ -7483,39 +7145,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     parts_figure: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
                 slot: string;
@@ -7537,39 +7185,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     spares_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -7590,39 +7224,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     items_assign: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 item_id: string;
             };
@@ -7643,39 +7263,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     items_retire: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 item_id: string;
             };
@@ -7696,39 +7302,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     machines_pull: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -7749,33 +7341,16 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     notes_list: {
@@ -7798,21 +7373,20 @@ export interface operations {
                     "application/json": components["schemas"]["NotesOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     notes_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -7846,33 +7420,16 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     floor_get: {
@@ -7895,6 +7452,10 @@ export interface operations {
                     "application/json": components["schemas"]["FloorOut"];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     household_get: {
@@ -7915,12 +7476,19 @@ export interface operations {
                     "application/json": components["schemas"]["HouseholdOut"];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     household_answer: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -7939,39 +7507,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     household_preview: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -7990,21 +7544,23 @@ export interface operations {
                     "application/json": components["schemas"]["PreviewOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     units_set: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -8021,15 +7577,14 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     rack_get: {
@@ -8050,6 +7605,10 @@ export interface operations {
                     "application/json": components["schemas"]["RackPageOut"];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     items_places: {
@@ -8076,21 +7635,20 @@ export interface operations {
                     "application/json": components["schemas"]["HangingOptionsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     items_hang: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 item_id: string;
             };
@@ -8111,39 +7669,25 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     items_weigh: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 item_id: string;
             };
@@ -8164,33 +7708,16 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     labels_get: {
@@ -8211,6 +7738,10 @@ export interface operations {
                     "application/json": components["schemas"]["LabelsOut"];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     sheets_list: {
@@ -8231,12 +7762,19 @@ export interface operations {
                     "application/json": components["schemas"]["OpenSheetOut"][];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     sheets_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -8255,39 +7793,25 @@ export interface operations {
                     "application/json": components["schemas"]["SheetOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     plan_make: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -8306,39 +7830,25 @@ export interface operations {
                     "application/json": components["schemas"]["PlanOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     sheets_refit: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -8357,33 +7867,16 @@ export interface operations {
                     "application/json": components["schemas"]["SheetOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     sheets_get: {
@@ -8406,21 +7899,20 @@ export interface operations {
                     "application/json": components["schemas"]["SheetOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     sheets_drop: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 sheet_id: string;
             };
@@ -8435,39 +7927,25 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     answers_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 sheet_id: string;
             };
@@ -8488,39 +7966,25 @@ export interface operations {
                     "application/json": components["schemas"]["SheetOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     sheets_finish: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 sheet_id: string;
             };
@@ -8541,33 +8005,16 @@ export interface operations {
                     "application/json": components["schemas"]["EndingOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     trace_start: {
@@ -8590,15 +8037,11 @@ export interface operations {
                     "application/json": components["schemas"]["StartOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     cases_list: {
@@ -8619,12 +8062,19 @@ export interface operations {
                     "application/json": components["schemas"]["OpenCaseOut"][];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     cases_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -8643,33 +8093,16 @@ export interface operations {
                     "application/json": components["schemas"]["CaseOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     cases_get: {
@@ -8692,30 +8125,21 @@ export interface operations {
                     "application/json": components["schemas"]["CaseOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     cases_tell: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 case_id: string;
             };
@@ -8736,39 +8160,25 @@ export interface operations {
                     "application/json": components["schemas"]["CaseOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     cases_close: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 case_id: string;
             };
@@ -8789,33 +8199,16 @@ export interface operations {
                     "application/json": components["schemas"]["CaseOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     readings_list: {
@@ -8838,21 +8231,20 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingRowOut"][];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     readings_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -8873,33 +8265,16 @@ export interface operations {
                     "application/json": components["schemas"]["Written"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     air_present: {
@@ -8922,39 +8297,22 @@ export interface operations {
                     "application/json": components["schemas"]["LabOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     air_set: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -8975,33 +8333,16 @@ export interface operations {
                     "application/json": components["schemas"]["LabOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     shelf_get: {
@@ -9024,15 +8365,11 @@ export interface operations {
                     "application/json": components["schemas"]["ShelfOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     shelf_to_order: {
@@ -9053,6 +8390,10 @@ export interface operations {
                     "application/json": components["schemas"]["ToOrderOut"][];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     shelf_ways: {
@@ -9076,15 +8417,11 @@ export interface operations {
                     "application/json": components["schemas"]["WaysOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     shelf_csv: {
@@ -9106,12 +8443,19 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     shelf_propose: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -9126,39 +8470,25 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     spares_keep: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 spare_id: string;
             };
@@ -9179,39 +8509,25 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     spares_drop: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 spare_id: string;
             };
@@ -9228,39 +8544,25 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     spares_count: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 spare_id: string;
             };
@@ -9281,33 +8583,16 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     spares_moves: {
@@ -9330,12 +8615,19 @@ export interface operations {
                     "application/json": components["schemas"]["StockMovedOut"][];
                 };
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     spares_move: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 spare_id: string;
             };
@@ -9356,39 +8648,25 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     spares_turn: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 spare_id: string;
             };
@@ -9409,39 +8687,25 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     orders_create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -9460,39 +8724,25 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     orders_arrived: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 order_id: string;
             };
@@ -9513,33 +8763,16 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     prices_take: {
@@ -9549,7 +8782,10 @@ export interface operations {
                 currency: string;
                 delivery?: string;
             };
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -9564,33 +8800,16 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     prices_drop: {
@@ -9598,7 +8817,10 @@ export interface operations {
             query: {
                 supplier: string;
             };
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -9613,39 +8835,25 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     prices_ask: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -9660,33 +8868,16 @@ export interface operations {
                     "application/json": components["schemas"]["WrittenOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     dust_get: {
@@ -9709,21 +8900,20 @@ export interface operations {
                     "application/json": components["schemas"]["DustsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     dust_tell: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
                 slot: string;
@@ -9745,39 +8935,25 @@ export interface operations {
                     "application/json": components["schemas"]["DustsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     dust_forget: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
                 slot: string;
@@ -9795,33 +8971,16 @@ export interface operations {
                     "application/json": components["schemas"]["DustsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     wear_get: {
@@ -9844,21 +9003,20 @@ export interface operations {
                     "application/json": components["schemas"]["WearsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     wear_measure: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
                 item_id: string;
@@ -9880,33 +9038,16 @@ export interface operations {
                     "application/json": components["schemas"]["WearWritten"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     worth_get: {
@@ -9929,21 +9070,20 @@ export interface operations {
                     "application/json": components["schemas"]["WorthOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     worth_tell: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -9964,39 +9104,25 @@ export interface operations {
                     "application/json": components["schemas"]["WorthOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     worth_repair: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 machine_id: string;
             };
@@ -10017,33 +9143,16 @@ export interface operations {
                     "application/json": components["schemas"]["RepairWeighedOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
         };
     };
     filters_log: {
@@ -10066,15 +9175,11 @@ export interface operations {
                     "application/json": components["schemas"]["FilterLogOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     filters_csv: {
@@ -10095,6 +9200,10 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
 }
