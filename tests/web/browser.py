@@ -149,7 +149,7 @@ class BrowserTestCase(LiveServerTestCase):
         """Open a machine's page."""
         page = page or self.page
         page.goto(f"/#/machines/{self.machine_id(machine)}")
-        expect(page.get_by_role("heading", level=1, name=machine)).to_be_visible()
+        expect(page.get_by_role("heading", level=1, name=machine, exact=True)).to_be_visible()
         expect(page.locator("[data-part]")).to_be_visible()
 
     def rows(self, page=None, machine="Ground robot"):

@@ -6,11 +6,15 @@ import { type Load, loaded, PENDING } from './load';
 export class NotesState {
   load = $state.raw<Load<Schemas['NoteOut'][]>>(PENDING);
 
+  private asked = 0;
+
   constructor(readonly machine_id: string) {}
 
   async refresh(): Promise<void> {
     const params = { path: { machine_id: this.machine_id } };
+    const turn = ++this.asked;
     const answer = await ask(client.GET('/api/machines/{machine_id}/notes', { params }));
+    if (turn !== this.asked) return; // an older answer that comes late does not hide a newer one
     this.load = loaded(answer.ok ? { ok: true, data: answer.data.notes } : answer);
   }
 
