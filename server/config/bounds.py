@@ -94,8 +94,6 @@ Count = Annotated[int, Field(ge=0, le=10_000)]
 """How many."""
 Order = Annotated[int, Field(ge=0, le=100)]
 """A place in a row."""
-Horizon = Annotated[int, Field(ge=1, le=5 * 366)]
-"""How far ahead to look [days]."""
 
 Few = Annotated[list[T], Field(max_length=100)]
 """A list that a person makes."""

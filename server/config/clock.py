@@ -16,6 +16,11 @@ def now() -> datetime:
     return _held.get() or fixed or datetime.now(UTC)
 
 
+def minute() -> datetime:
+    """The present minute: what is worked out holds for as long, where no record is added."""
+    return now().replace(second=0, microsecond=0)
+
+
 @contextmanager
 def at(moment: datetime) -> Iterator[None]:
     """Hold the clock at `moment`: how the demo household lives through its past."""

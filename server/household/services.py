@@ -164,7 +164,9 @@ def more_load(*, member: Member, kind: LoadKind, first: date, last: date, level:
 def answers_at(household_id: UUID, at: datetime) -> Answers:
     """The answers up to an instant, dated; before the first ones, the middle of every range, by the label."""
     mark = latest(household_id, household_id)
-    return remembered(("answers", household_id, mark, at.replace(second=0)), lambda: _answers_at(household_id, at))
+    return remembered(
+        ("answers", household_id, mark, at.replace(second=0, microsecond=0)), lambda: _answers_at(household_id, at)
+    )
 
 
 def _answers_at(household_id: UUID, at: datetime) -> Answers:

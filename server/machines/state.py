@@ -113,7 +113,7 @@ def machine_states(
 
 def _keys(member: Member, machines: Sequence[Machine]) -> dict[UUID, Hashable]:
     """What the state of each machine follows from: the minute, the latest records about it, its links and the house."""
-    latest, minute = marks(member.household_id), clock.now().replace(second=0, microsecond=0)
+    latest, minute = marks(member.household_id), clock.minute()
     links = Machine.objects.of(member.household_id).filter(serves__in=machines, status=Machine.Status.IN_USE)
     docks: dict[UUID, list[UUID]] = defaultdict(list)
     for dock, robot in links.order_by("pk").values_list("pk", "serves_id"):

@@ -92,8 +92,7 @@ class Shelf:
 def shelf(member: Member, horizon_days: int = 365) -> Shelf:
     """How all kinds of part stand. Raises `InvalidValue` for a horizon out of range."""
     require(30 <= horizon_days <= 1095, "horizon", horizon_days, "30 to 1095 days")
-    minute = clock.now().replace(second=0, microsecond=0)
-    key = ("shelf", of_all(member.household_id), minute, horizon_days)
+    key = ("shelf", of_all(member.household_id), clock.minute(), horizon_days)
     return remembered(key, lambda: _shelf(member, horizon_days))
 
 
@@ -191,8 +190,7 @@ def _price_of_use(kit: Sold, sought: Mapping[str, Need]) -> float:
 def ways_to_buy(member: Member, horizon_days: int = 365, waste: float = WASTE) -> Ways:
     """What to buy for the horizon: the three best ways. Raises `InvalidValue` for a horizon or waste out of range."""
     require(0 <= waste <= 1, "waste", waste, "0 to 1")
-    minute = clock.now().replace(second=0, microsecond=0)
-    key = ("ways", of_all(member.household_id), minute, horizon_days, waste)
+    key = ("ways", of_all(member.household_id), clock.minute(), horizon_days, waste)
     return remembered(key, lambda: _ways_to_buy(member, horizon_days, waste))
 
 

@@ -11,7 +11,9 @@ from django.test import Client
 from care.due.usage import weekly
 from server.config import storage
 from server.household.models import Sent
+from server.household.services import answers_at
 from server.household.writes import KEPT
+from server.logbook import memo
 from server.logbook.models import Entry
 from server.logbook.services import Journal
 from server.machines.models import Run, ScheduleVersion
@@ -147,6 +149,21 @@ class OneBadRecord(WritesTestCase):
         before = self.count()
         stands(self.member)
         self.assertEqual(self.count(), before)
+
+
+class WhatIsKept(WritesTestCase):
+    def test_holds_for_a_minute_and_nothing_of_a_transaction_is_kept(self):
+        asked = mock.patch("server.household.services._answers_at", side_effect=lambda *told: told)
+        with asked as made, mock.patch.dict(memo._kept, clear=True):
+            household_id = self.member.household_id
+            answers_at(household_id, NOON)
+            self.assertEqual(len(memo._kept), 0, "it may still be rolled back")
+            with mock.patch.object(memo, "connection", mock.Mock(in_atomic_block=False)):
+                for seconds in (0.25, 17.5, 59.75):
+                    answers_at(household_id, NOON + timedelta(seconds=seconds))
+                self.assertEqual(made.call_count, 2)
+                answers_at(household_id, NOON + timedelta(seconds=61))
+            self.assertEqual(made.call_count, 3)
 
 
 class WhatBelongsToWhat(WritesTestCase):
