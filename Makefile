@@ -18,9 +18,9 @@ test: ## all checks: lint, types, import rules, contract, tests of core, server 
 	@$(PREPARE) test
 	@$(RUN) tools/check.py
 
-test-deep: ## tests of core and server with many more random examples
+test-deep: ## all tests with many more random examples, and on the screens every first answer to a write lost
 	@$(PREPARE) test
-	@YPERON_EFFORT=deep $(RUN) manage.py test tests.care tests.server --noinput
+	@YPERON_EFFORT=deep DJANGO_ALLOW_ASYNC_UNSAFE=true $(RUN) manage.py test tests --noinput
 
 fmt: ## format everything
 	@$(PREPARE) dev

@@ -35,6 +35,10 @@ class DryingPlace:
         require(5 <= self.rh_pct <= 98, "places.rh_pct", f"{self.rh_pct:g}", "5 to 98 %")
 
 
+MOST = {"long_haired": 20, "animals": 50, "children": 20}
+"""The most of each that a household may tell of [-]: more is a slip of the finger."""
+
+
 @dataclass(frozen=True, slots=True)
 class Profile:
     """A household's answers. `carpet` is the share of the floor [0..1], `area_m2` the floor that is vacuumed [m2].
@@ -54,7 +58,7 @@ class Profile:
     places: tuple[DryingPlace, ...] = ()
 
     def __post_init__(self) -> None:
-        for name, most in (("long_haired", 20), ("animals", 50), ("children", 20)):
+        for name, most in MOST.items():
             require(0 <= getattr(self, name) <= most, name, getattr(self, name), f"0 to {most}")
         require(5 <= self.area_m2 <= 3000, "area_m2", f"{self.area_m2:g}", "5 to 3000 m2 (54 to 32 000 sq ft)")
         require(0 <= self.carpet <= 1, "carpet", f"{self.carpet:g}", "0 to 1")

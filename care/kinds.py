@@ -210,7 +210,7 @@ class Trigger:
         stands = self.calendar is Calendar.STANDS_FOR_USE
         needed = "a figure when the days stand for use, none otherwise"
         require(stands == (reference is not None), "reference_h_per_week", reference, needed)
-        require((reference or 1) > 0, "reference_h_per_week", reference, "more than 0")
+        require(reference is None or reference > 0, "reference_h_per_week", reference, "more than 0")
 
     @property
     def counts_use(self) -> bool:
@@ -714,7 +714,8 @@ class Archetype:
         for kit in self.kits:
             require(set(kit.slots) <= slots, f"kits.{kit.key}.slots", kit.slots, "parts of this file")
         require(0 < self.usual_run_min <= 1440, "usual_run_min", self.usual_run_min, "1 to 1440 minutes")
-        require((self.minutes_per_charge or 1) > 0, "minutes_per_charge", self.minutes_per_charge, "more than 0")
+        charge = self.minutes_per_charge
+        require(charge is None or charge > 0, "minutes_per_charge", charge, "more than 0")
 
     def slot(self, key: str) -> Slot:
         """The slot `key`. Raises `InvalidValue` when this kind of machine has none."""
@@ -734,13 +735,13 @@ class Archetype:
         cleans = (Column.SCREEN, Column.FILTER, Column.EXHAUST)
         return tuple(slot for slot in self.parts(features) if columns[slot.station] in cleans)
 
-    def brought_forward(self, mishap: Mishap, features: frozenset[str]) -> list[tuple[Slot, Action]]:
-        """What `mishap` makes due at once on a machine with these features."""
+    def brought_forward(self, mishap: Mishap, features: frozenset[str], school: School) -> list[tuple[Slot, Action]]:
+        """What `mishap` makes due at once on a machine with these features, by the household's school and figures."""
         return [
             (slot, rule.action)
             for slot in self.parts(features)
             for rule in slot.rules
-            if mishap in rule.after and rule.holds_with(features)
+            if mishap in rule.after and rule.holds_with(features) and rule.in_force(slot.school or school)
         ]
 
     def hands_on_min(self, tasks: Iterable[tuple[str, Action]]) -> float:

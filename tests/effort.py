@@ -5,6 +5,8 @@ import os
 from hypothesis import settings
 
 DEEP = os.environ.get("YPERON_EFFORT") == "deep"
+LOSES_ANSWERS = DEEP or bool(os.environ.get("YPERON_LOSES_ANSWERS"))
+"""Whether the first answer of every write of a screen gets lost: what is told is recorded once all the same."""
 TIMES = 20 if DEEP else 1
 settings.register_profile("effort", max_examples=60 * TIMES, deadline=None)
 settings.load_profile("effort")

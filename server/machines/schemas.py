@@ -113,13 +113,19 @@ class ChamberOut(Schema):
 
 
 class UsualOut(Schema):
-    """The usual week: a recurrence rule, or none, and the minutes a tap fills in."""
+    """The usual week: a recurrence rule, or none, and the minutes a tap fills in.
+
+    `return_min` is how often a robot comes home to be emptied, if it does before its end [min]; `emptied_at_home` tells
+    that its dock does so.
+    """
 
     rule: str | None
     starts: time | None
     minutes: float
     mops: bool
     silence: kinds.Silence
+    return_min: float | None
+    emptied_at_home: bool
 
 
 class RestOut(Schema):
@@ -351,6 +357,8 @@ def strip_out(state: MachineState) -> StripOut:
             minutes=state.usual_minutes(),
             mops=state.schedule.mops if state.schedule else False,
             silence=state.schedule.silence if state.schedule else machine.archetype.silence,
+            return_min=state.return_min,
+            emptied_at_home=state.emptied_at_home,
         ),
         empty_slots=[machine.archetype.slot(key).name for key in machine.empty_slots],
         minutes_today=sum(run.run_s for run in today) / 60,

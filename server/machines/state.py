@@ -57,6 +57,10 @@ class MachineState:
     robot: UUID | None = None
     duties: Duties = field(default_factory=Duties)
     home: AtTheBench = field(default_factory=AtTheBench)
+    return_min: float | None = None
+    """After how many minutes a robot comes home to be emptied, if it does before its end [min]."""
+    emptied_at_home: bool = False
+    """Whether it has a dock that empties it."""
 
     @property
     def tasks(self) -> list[Task]:
@@ -162,8 +166,10 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
     homes = {item_id: loaded.homes[item_id] for item_id in items}
     duties = duties_of(loaded.waits[row.pk], loaded.claims[row.pk], services)
     return MachineState(
-        machine, items, homes, fittings, schedule, runs, context, due, row.serves_id, duties, answers.at_the_bench
-    )
+        machine, items, homes, fittings, schedule, runs, context, due, row.serves_id, duties, answers.at_the_bench,
+        return_min=loaded.returns.get(row.pk),
+        emptied_at_home=any(records.archetype_of(dock).empties_robot for dock in loaded.docks[row.pk]),
+    )  # fmt: skip
 
 
 F = TypeVar("F")
@@ -228,14 +234,14 @@ class _Rows:
 
     def _load_use(self, household_id: UUID, ids: Sequence[UUID], zone: tzinfo) -> None:
         self.plans: dict[UUID, list[Plan]] = defaultdict(list)
-        returns: dict[UUID, float | None] = {}
+        self.returns: dict[UUID, float | None] = {}
         for version in standing(ScheduleVersion.objects.of(household_id).filter(machine__in=ids)):
             self.plans[version.machine_id].append(records.to_plan(version, zone))
-            returns[version.machine_id] = version.return_min
+            self.returns[version.machine_id] = version.return_min
         self.runs = _by_machine(
             runs_that_count(household_id, ids),
             records.RUN,
-            lambda pk, row: records.to_run(row, return_min=returns.get(pk)),
+            lambda pk, row: records.to_run(row, return_min=self.returns.get(pk)),
         )
         self.mishaps: dict[UUID, list[tuple[datetime, Mishap]]] = defaultdict(list)
         for told in standing(MishapRecord.objects.of(household_id).filter(machine__in=ids)):

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
 
 from care import household as core
 from care import kinds
@@ -27,9 +29,9 @@ class PlaceInOut(Schema):
 class AnswersIn(Schema):
     """A household's answers. `area` is in `area_unit`; `sure` keeps an area that looks like the other unit."""
 
-    long_haired: bounds.Count
-    animals: bounds.Count
-    children: bounds.Count
+    long_haired: Annotated[int, Field(ge=0, le=core.MOST["long_haired"])]
+    animals: Annotated[int, Field(ge=0, le=core.MOST["animals"])]
+    children: Annotated[int, Field(ge=0, le=core.MOST["children"])]
     area: bounds.Amount
     area_unit: Literal["m2", "sq_ft"] = "m2"
     sure: bool = False

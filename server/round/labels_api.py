@@ -1,5 +1,7 @@
 """Labels to print: a code for each machine and for each part that takes turns, that opens its page."""
 
+from functools import lru_cache
+
 from django.http import HttpRequest
 from ninja import Router
 
@@ -47,9 +49,13 @@ def _of_machine(request: HttpRequest, state: MachineState) -> list[LabelOut]:
 
 
 def _label(request: HttpRequest, machine: str, part: str | None, page: str) -> LabelOut:
+    address = request.build_absolute_uri("/").rstrip("/") + page
+    return LabelOut(machine_name=machine, part_name=part, address=address, rows=_rows(address))
+
+
+@lru_cache(maxsize=500)
+def _rows(address: str) -> list[str]:
+    """The rows of the code of an address: the same each time, and most of the page's work."""
     import segno
 
-    address = request.build_absolute_uri("/").rstrip("/") + page
-    code = segno.make(address, error="m", micro=False)
-    rows = ["".join(str(dark) for dark in row) for row in code.matrix]
-    return LabelOut(machine_name=machine, part_name=part, address=address, rows=rows)
+    return ["".join(str(dark) for dark in row) for row in segno.make(address, error="m", micro=False).matrix]

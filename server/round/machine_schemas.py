@@ -517,7 +517,7 @@ def floor_out(state: MachineState | None) -> FloorOut:
     if state is not None:
         archetype, features = state.machine.archetype, state.machine.features
         for mishap in kinds.Mishap:
-            brought = archetype.brought_forward(mishap, features)
+            brought = archetype.brought_forward(mishap, features, state.context.school)
             forward[mishap] = [BroughtOut(part=slot.name, action=action) for slot, action in brought]
     return FloorOut(
         checks=[BeforeRunOut.model_validate(c, from_attributes=True) for c in book.before_run],

@@ -111,7 +111,7 @@ class WeekIn(Schema):
     starts: bounds.Clock | None = None
     mops: bool = False
     silence: Silence = Silence.RESTED
-    return_min: bounds.Minutes | None = None
+    return_min: bounds.ReturnMinutes | None = None
 
     def schedule(self) -> Schedule | None:
         """The usual week as the core has it."""

@@ -83,6 +83,12 @@ class WhatIsFound(SimpleTestCase):
         self.assertIsNone(first_guess(BAG, None, None))
         self.assertEqual(first_guess(BAG, Known(1.0, 1.0), 4.0).litres_per_week, 1.0)
 
+    def test_a_rate_that_is_not_exceeded_in_nine_of_ten_cases(self):
+        rate = Rate(1.2, 0.3)
+        self.assertAlmostEqual(rate.quantile(0.5), 1.2)
+        self.assertAlmostEqual(rate.quantile(0.9), 1.2 * 1.4689, places=3)  # exp(1.2816 x 0.3)
+        self.assertAlmostEqual(rate.quantile(0.1) * rate.quantile(0.9), 1.44)
+
     @given(st.lists(st.tuples(st.floats(0.2, 30), st.sampled_from(list(Found))), max_size=6))
     @examples(50)
     def test_what_is_found_never_makes_it_less_sure_nor_wild(self, told):

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from care.due import Past
 from care.due.intervals import OVERDUE_FROM, WEARING_FROM, assess, assess_machine
 from care.due.triggers import cap, placed
-from care.due.usage import Schedule
+from care.due.usage import Schedule, UsageLog
 from care.errors import InvalidValue
 from care.items import Item, Move, MoveKind, replay
 from care.kinds import Action, Calendar, Found, LoadKind, Meter, School, Trigger
@@ -48,6 +48,35 @@ class WhicheverComesFirst(SimpleTestCase):
         state = one_state(both, context(runs(2), now=START + 20 * DAY))
         others = state.because.find("other_triggers")
         self.assertEqual([node.values["meter"] for node in others.parts], [Meter.RUN_HOURS])
+
+    def governs(self, trigger, usage, days=100):
+        """The meter that comes first beside so many days, on a machine that runs an hour on weekdays."""
+        week = Schedule("RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR", 60, mops=True)
+        told = context(now=START, schedule=week, usage=usage)
+        return one_state(rule(Action.WIPE, trigger, ageing_trigger(days)), told).clocks[0].meter
+
+    def test_the_usual_pace_tells_which_comes_first_whatever_is_counted(self):
+        usage = UsageLog(
+            runs(20, minutes=60, first=START - 20 * DAY),
+            emptied=[START - n * DAY for n in range(1, 11)],  # ten fills in 20 h
+            minutes_per_charge=30,
+        )
+        by_week = {
+            Meter.RUN_HOURS: 5,
+            Meter.RUNS: 5,
+            Meter.EVACUATIONS: 5,
+            Meter.MOP_RUNS: 5,
+            Meter.CHARGES: 10,
+            Meter.FILLS: 2.5,
+        }
+        for meter, a_week in by_week.items():
+            with self.subTest(meter):
+                sooner, later = a_week * 14, a_week * 15  # 98 and 105 days
+                self.assertEqual(self.governs(Trigger(meter, sooner, sooner), usage), meter)
+                self.assertEqual(self.governs(Trigger(meter, later, later), usage), Meter.DAYS)
+
+    def test_a_machine_without_a_battery_takes_no_charges(self):
+        self.assertEqual(self.governs(Trigger(Meter.CHARGES, 1, 1), UsageLog(runs(20))), Meter.DAYS)
 
     def washed(self, times, every):
         """A part washed so often, every so many days, with its fittings."""

@@ -6,15 +6,17 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due import Past, assess
+from care.due import Past, assess, assess_machine
 from care.kinds import Action, Found, Meter, Mishap, School, Trigger
 from care.model import Inspection, Level, NotKnown
+from care.own import Aspect, key_of, tailored
 from tests.care.world import (
     BOOK,
     DAILY_BUT_SUNDAY,
     DAY,
     START,
     ageing_trigger,
+    all_new,
     context,
     fitted,
     hours_trigger,
@@ -24,6 +26,7 @@ from tests.care.world import (
     service,
     slot,
 )
+from tests.effort import examples
 
 WASH, REPLACE = rule(Action.WASH, hours_trigger(30)), rule(Action.REPLACE, hours_trigger(300))
 
@@ -116,6 +119,28 @@ class AMishap(SimpleTestCase):
     def test_is_over_when_it_is_done(self):
         done = [(Action.WIPE, START + 2 * DAY)]
         self.assertFalse(self.state("wheels", Action.WIPE, mishaps=[Mishap.STICKY], services=done).is_due)
+
+    def due_on(self, machine, items, fittings, school, mishaps):
+        """The tasks that are due a day after everything was new."""
+        ran = context(now=START + DAY, school=school, mishaps=mishaps)
+        states = assess_machine(machine, items=items, fittings=fittings, services=[], context=ran)
+        return {(state.slot, state.action) for state in states if state.is_due}
+
+    @given(st.sampled_from(sorted(BOOK.archetypes)), st.sampled_from(Mishap), st.sampled_from(School), st.data())
+    @examples(30)
+    def test_what_is_told_to_be_brought_forward_is_what_falls_due(self, key, mishap, school, data):
+        kind = BOOK.archetypes[key]
+        features = frozenset(data.draw(st.sets(st.sampled_from([o.key for o in kind.options]))) if kind.options else ())
+        harmed = kind.brought_forward(mishap, features, school)
+        if harmed and data.draw(st.booleans()):  # the household does without one of them
+            slot, action = data.draw(st.sampled_from(harmed))
+            off = {key_of(Aspect.RULE, slot.key, action): {"why": "ours", "off": True}}
+            kind = tailored(kind, off, BOOK.parts)
+        machine, items, fittings = all_new(kind, features)
+        happened = [(START + timedelta(hours=3), mishap)]
+        before, after = (self.due_on(machine, items, fittings, school, told) for told in ([], happened))
+        brought = {(slot.key, action) for slot, action in kind.brought_forward(mishap, features, school)}
+        self.assertEqual(after - before, brought)
 
     def test_every_mishap_harms_something_on_some_machine(self):
         harmed = {m for kind in BOOK.archetypes.values() for s in kind.slots for r in s.rules for m in r.after}

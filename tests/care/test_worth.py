@@ -3,7 +3,16 @@
 from django.test import SimpleTestCase
 
 from care.errors import InvalidValue
-from care.shelf.worth import Repair, Told, UsedUp, keep_going, repair_or_replace, wash_or_replace
+from care.shelf.worth import (
+    Repair,
+    RepairOrReplace,
+    Told,
+    UsedUp,
+    WashOrReplace,
+    keep_going,
+    repair_or_replace,
+    wash_or_replace,
+)
 
 
 class AYear(SimpleTestCase):
@@ -32,6 +41,12 @@ class Washing(SimpleTestCase):
 
     def test_close_is_neither(self):
         self.assertIsNone(self.of(345, 60_00).washing_pays)
+
+    def test_close_is_less_than_15_in_100_of_the_dearer_way(self):
+        for wash, new, pays in ((85, 100, True), (86, 100, None), (100, 86, None), (100, 85, False), (0, 0, None)):
+            with self.subTest(wash, new=new):
+                self.assertIs(WashOrReplace(1, 1, wash, new, 1).washing_pays, pays)
+                self.assertIs(RepairOrReplace(wash, new, 1, 1).repair, pays)
 
 
 class Repairing(SimpleTestCase):

@@ -8,8 +8,8 @@ from uuid import UUID, uuid4
 from care.book import load_book
 from care.due import Context, LoadLine, Past, Schedule, UsageLog, assess
 from care.items import Fitting, Item, Move, MoveKind, replay
-from care.kinds import Action, Calendar, Card, Figure, Found, LoadKind, Meter, Rule, School, Slot, Trigger
-from care.model import DueState, Load, Run, ServiceRecord
+from care.kinds import Action, Archetype, Calendar, Card, Figure, Found, LoadKind, Meter, Rule, School, Slot, Trigger
+from care.model import DueState, Load, Machine, Run, ServiceRecord
 
 BOOK = load_book()
 ROBOT = BOOK.archetypes["robot-two-roller"]
@@ -74,6 +74,17 @@ def new_item(at: datetime = START) -> tuple[Item, list[Move]]:
     moves = [Move(MoveKind.SETTLE, at), Move(MoveKind.FIT, at, machine_id=MACHINE, slot="part")]
     item, _ = replay(Item(uuid4(), "part", "Part"), moves)
     return item, moves
+
+
+def all_new(kind: Archetype, features: frozenset[str] = frozenset()) -> tuple[Machine, dict[UUID, Item], list[Fitting]]:
+    """A machine of a kind with every part new at `START`; its parts and their fittings."""
+    slots, items, fittings = {}, {}, []
+    for slot in kind.parts(features):
+        moves = [Move(MoveKind.SETTLE, START), Move(MoveKind.FIT, START, machine_id=MACHINE, slot=slot.key)]
+        item, into = replay(Item(uuid4(), slot.part, slot.name), moves)
+        slots[slot.key], items[item.id] = item.id, item
+        fittings += into
+    return Machine(MACHINE, kind.name, kind, slots, features), items, fittings
 
 
 def fitted(item: Item, start: datetime = START) -> list[Fitting]:

@@ -18,6 +18,7 @@ from server.machines.models import Machine
 from server.machines.state import machine_states
 from server.round.board import round_of
 from tests.demo_house import NOW, restore
+from tests.effort import LOSES_ANSWERS
 from tools.prepare import BROWSER
 
 AXE = Path(settings.BASE_DIR) / "web/node_modules/axe-core/axe.min.js"
@@ -25,6 +26,8 @@ FLAGS = (
     "--headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
     "--disable-component-update --disable-sync"
 ).split()
+LOST = ("Failed to load resource", "net::ERR")
+"""What the browser says of an answer that got lost."""
 LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 expect.set_options(timeout=20_000)
 
@@ -53,6 +56,7 @@ class BrowserTestCase(LiveServerTestCase):
     def setUp(self):
         self.at(NOW)
         self.troubles: list[str] = []
+        self.lost: set[str] = set()
         if self.looks_only and self.shared is not None:
             self.member, self.page = keeper_of(Household.objects.get()), self.shared
             self.listen(self.page)
@@ -79,10 +83,24 @@ class BrowserTestCase(LiveServerTestCase):
         where = {"locale": "en-GB", "base_url": self.live_server_url, "service_workers": workers}
         context = browser().new_context(viewport=viewport, **where, **more)
         context.set_default_timeout(20_000)
+        if LOSES_ANSWERS:
+            context.route("**/api/**", self.lose_the_first_answer)
         (self.addClassCleanup if self.looks_only else self.addCleanup)(context.close)
         page = context.new_page()
         self.listen(page)
         return page
+
+    def lose_the_first_answer(self, route):
+        """Let a write reach the server and lose its first answer; what has no id records nothing or signs in."""
+        request = route.request
+        tried = request.headers.get("idempotency-key")
+        if tried is None and request.url.endswith(("/answers", "/finish")):
+            tried = f"{request.url} {request.post_data}"
+        if request.method == "GET" or tried is None or tried in self.lost:
+            return route.fallback()
+        self.lost.add(tried)
+        route.fetch()
+        return route.abort()
 
     def listen(self, page: Page) -> None:
         """Hear of its errors and requests until the test is over."""
@@ -97,7 +115,8 @@ class BrowserTestCase(LiveServerTestCase):
                 self.addCleanup(page.remove_listener, event, told)
 
     def _heard(self, kind, text):
-        if kind == "error" and not any(word in text for word in self.expected_errors):
+        expected = (*self.expected_errors, *(LOST if LOSES_ANSWERS else ()))
+        if kind == "error" and not any(word in text for word in expected):
             self.troubles.append(text)
 
     def _asked(self, url):

@@ -4,7 +4,7 @@ import re
 from uuid import uuid4
 
 from server.household.models import Member
-from server.machines.models import Item, Machine
+from server.machines.models import Item, Machine, ScheduleVersion
 from server.machines.setup import Earlier, New, set_up
 from server.machines.state import machine_states
 from tests.web.browser import BrowserTestCase, clock, expect
@@ -191,6 +191,23 @@ class TheWeek(ChangeTestCase):
         expect(week).to_contain_text("Fri, Sat 10:15, 35 min; if nobody says, it ran as usual")
         self.page.get_by_role("button", name="Undo", exact=True).click()
         expect(week).to_contain_text("weekdays 10:15, 50 min")
+
+    def test_keeps_how_often_the_robot_comes_home_unless_it_is_changed(self):
+        self.open_settings()
+        week = self.page.get_by_text("Usual week:").locator("..")
+        for minutes, home in ((40, "20"), (45, None)):
+            week.get_by_role("button", name="Change…").click()
+            comes_home = self.dialog().get_by_label("Comes home to be emptied")
+            self.dialog().get_by_label("Minutes a run").fill(str(minutes))
+            if home:
+                expect(comes_home).to_have_value("")
+                comes_home.fill(home)
+            else:
+                expect(comes_home).to_have_value("20")
+            self.dialog().get_by_role("button", name="From today on").click()
+            expect(week).to_contain_text(f"{minutes} min")
+        weeks = ScheduleVersion.objects.of(self.member.household_id).filter(machine=self.row())
+        self.assertEqual(weeks.order_by("entry__sequence").last().return_min, 20)
 
 
 class TheTimeLine(ChangeTestCase):

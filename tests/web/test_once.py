@@ -8,14 +8,16 @@ from server.logbook.models import Entry
 from server.machines.models import Run, ScheduleVersion
 from server.machines.usage import set_schedule
 from tests.server.test_duties import photo
-from tests.web.browser import NOW, BrowserTestCase, expect
+from tests.web.browser import LOST, NOW, BrowserTestCase, expect
 
 TRIES = 5
 """How often a device tries before it leaves it."""
 
 
 class LostCase(BrowserTestCase):
-    expected_errors = ("Failed to load resource", "net::ERR")
+    """A few writes in `make test`; in `make test-deep` every test of the screens goes through its first answers lost."""
+
+    expected_errors = LOST
 
     def lose(self, answers, page=None):
         """Let the next so many writes reach the server, and lose their answers."""

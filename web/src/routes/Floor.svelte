@@ -4,7 +4,7 @@
 
   import { ask, client, type Schemas } from '../lib/api/client';
   import { house } from '../lib/state/house.svelte';
-  import { type Load, loaded, PENDING } from '../lib/state/load';
+  import { type Load, loaded, PENDING, Turns } from '../lib/state/load';
   import { session } from '../lib/state/session.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
@@ -46,9 +46,11 @@
   const INK = { yes: 'ink-fresh', some: 'ink-due', no: 'ink-overdue' } as const;
   const MISHAPS: Schemas['Mishap'][] = ['sticky', 'wet', 'fine_dust', 'sharp'];
 
+  const turns = new Turns();
   async function load(id: string | null) {
     const query = id ? { machine_id: id } : {};
-    floor = loaded(await ask(client.GET('/api/floor', { params: { query } })));
+    const answer = await turns.latest(ask(client.GET('/api/floor', { params: { query } })));
+    if (answer) floor = loaded(answer);
   }
   $effect(() => {
     const id = machine?.id ?? null;

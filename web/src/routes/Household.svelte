@@ -2,6 +2,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
+  import { bounds } from '../lib/api/bounds';
   import type { Schemas } from '../lib/api/client';
   import { house } from '../lib/state/house.svelte';
   import { HouseholdState } from '../lib/state/household.svelte';
@@ -29,9 +30,9 @@
   const unit = $derived(session.us ? 'sq ft' : 'm²');
 
   const COUNTS = [
-    { key: 'long_haired', text: 'People with long hair', most: 20 },
-    { key: 'animals', text: 'Animals that shed', most: 50 },
-    { key: 'children', text: 'Children', most: 20 },
+    { key: 'long_haired', text: 'People with long hair' },
+    { key: 'animals', text: 'Animals that shed' },
+    { key: 'children', text: 'Children' },
   ] as const;
   const DUST: readonly [Schemas['DustSource'], string][] = [
     ['workshop', 'a workshop, paper or wood dust'],
@@ -92,13 +93,13 @@
     </header>
     <form class="answers" onsubmit={(e) => (e.preventDefault(), void answers.save())}>
       <section class="panel" aria-label="Hair and volume">
-        {#each COUNTS as { key, text, most } (key)}
+        {#each COUNTS as { key, text } (key)}
           <div class="line">
             <span class="what">{text}</span>
             <Stepper
               label={text}
               value={draft[key]}
-              {most}
+              most={Number(bounds('AnswersIn', key).max)}
               disabled={!mayWrite}
               onchange={(value) => void answers.change({ [key]: value })}
             />

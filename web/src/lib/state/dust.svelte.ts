@@ -1,5 +1,5 @@
 import { ask, client, type Problem, type Schemas } from '../api/client';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 
 export type Holder = Schemas['DustOut'];
 type Answered = Awaited<ReturnType<typeof ask<Schemas['DustsOut']>>>;
@@ -9,10 +9,12 @@ export class DustState {
   load = $state.raw<Load<Schemas['DustsOut']>>(PENDING);
   problem = $state.raw<Problem | null>(null);
   busy = $state(false);
+  private turns = new Turns();
 
   async refresh(machine_id: string): Promise<void> {
     const params = { path: { machine_id } };
-    this.load = loaded(await ask(client.GET('/api/machines/{machine_id}/dust', { params })));
+    const answer = await this.turns.latest(ask(client.GET('/api/machines/{machine_id}/dust', { params })));
+    if (answer) this.load = loaded(answer);
   }
 
   async tell(machine_id: string, slot: string, body: Schemas['SizeIn']): Promise<boolean> {
@@ -29,7 +31,9 @@ export class DustState {
 
   private took(answer: Answered): boolean {
     [this.busy, this.problem] = [false, answer.ok ? null : answer.problem];
-    if (answer.ok) this.load = { status: 'ok', data: answer.data };
-    return answer.ok;
+    if (!answer.ok) return false;
+    this.turns.recorded();
+    this.load = { status: 'ok', data: answer.data };
+    return true;
   }
 }

@@ -3,7 +3,7 @@ import { v4 as uuid } from 'uuid';
 import { type Answer, ask, client, type Schemas } from '../api/client';
 import { onLooking } from '../api/once';
 import { moved } from '../words/moved';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 import { notice } from './notice.svelte';
 
 type Round = Schemas['RoundOut'];
@@ -25,7 +25,8 @@ class HouseState {
   round = $state.raw<Load<Round>>(PENDING);
   machine = $state.raw<Load<MachinePage>>(PENDING);
   busy = $state(false);
-  private wanted: string | null = null;
+  private rounds = new Turns();
+  private machines = new Turns();
 
   /** What was recorded elsewhere moved everything: nobody acts on what is shown no more. */
   forget(): void {
@@ -34,14 +35,15 @@ class HouseState {
   }
 
   async loadRound(): Promise<void> {
-    this.round = loaded(await ask(client.GET('/api/round')));
+    const answer = await this.rounds.latest(ask(client.GET('/api/round')));
+    if (answer) this.round = loaded(answer);
   }
 
   async loadMachine(machine_id: string): Promise<void> {
-    this.wanted = machine_id;
     if (this.machine.status !== 'ok' || this.machine.data.strip.id !== machine_id) this.machine = PENDING;
-    const answer = await ask(client.GET('/api/machines/{machine_id}', { params: { path: { machine_id } } }));
-    if (this.wanted === machine_id) this.machine = loaded(answer); // else another was opened meanwhile
+    const asked = ask(client.GET('/api/machines/{machine_id}', { params: { path: { machine_id } } }));
+    const answer = await this.machines.latest(asked);
+    if (answer) this.machine = loaded(answer);
   }
 
   /** A machine, with its dock if it has one; in the place of another when `old` is given. */
@@ -190,8 +192,12 @@ class HouseState {
       return false;
     }
     const { entry_id, round, machine } = answer.data;
+    this.rounds.recorded();
     this.round = { status: 'ok', data: round };
-    if (machine) this.machine = { status: 'ok', data: machine };
+    if (machine) {
+      this.machines.recorded();
+      this.machine = { status: 'ok', data: machine };
+    }
     notice.done(
       typeof text === 'string' ? text : text(answer.data),
       entry_id ? () => this.undo(entry_id) : null,

@@ -1,7 +1,7 @@
 import { ask, client, type Problem, type Schemas } from '../api/client';
 import { celsius, areaIn, degreesIn } from '../words/format';
 import { house } from './house.svelte';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 
 export interface Place {
   name: string;
@@ -39,11 +39,14 @@ export class HouseholdState {
   sure = $state(false);
   changed = $state(false);
   private us = false;
-  private asked = 0;
+  private turns = new Turns();
+  private previews = new Turns();
 
   async refresh(us: boolean): Promise<void> {
     this.us = us;
-    this.load = loaded(await ask(client.GET('/api/household')));
+    const answer = await this.turns.latest(ask(client.GET('/api/household')));
+    if (!answer) return;
+    this.load = loaded(answer);
     if (this.load.status !== 'ok') return;
     const profile = this.load.data.profile as unknown as Profile;
     this.draft = {
@@ -88,9 +91,9 @@ export class HouseholdState {
 
   private async foresee(): Promise<void> {
     if (!this.draft) return;
-    const turn = ++this.asked;
-    const answer = await ask(client.POST('/api/household/preview', { body: this.body(this.draft) }));
-    if (turn !== this.asked) return;
+    const asked = ask(client.POST('/api/household/preview', { body: this.body(this.draft) }));
+    const answer = await this.previews.latest(asked);
+    if (!answer) return;
     this.problem = answer.ok ? null : answer.problem;
     if (answer.ok) this.preview = answer.data;
   }

@@ -1,6 +1,6 @@
 import { type Answer, ask, client, type Schemas } from '../api/client';
 import { house } from './house.svelte';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 
 type Written = Schemas['Written'];
 
@@ -8,14 +8,14 @@ type Written = Schemas['Written'];
 export class MachineSetup {
   load = $state.raw<Load<Schemas['SetupOut']>>(PENDING);
 
+  private turns = new Turns();
+
   constructor(readonly id: string) {}
 
   async refresh(): Promise<void> {
-    this.load = loaded(
-      await ask(
-        client.GET('/api/machines/{machine_id}/setup', { params: { path: { machine_id: this.id } } }),
-      ),
-    );
+    const params = { path: { machine_id: this.id } };
+    const answer = await this.turns.latest(ask(client.GET('/api/machines/{machine_id}/setup', { params })));
+    if (answer) this.load = loaded(answer);
   }
 
   private get path() {

@@ -1,21 +1,19 @@
 import { ask, client, type Schemas } from '../api/client';
 import { house } from './house.svelte';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 
 /** The notes and photos of one machine. */
 export class NotesState {
   load = $state.raw<Load<Schemas['NoteOut'][]>>(PENDING);
 
-  private asked = 0;
+  private turns = new Turns();
 
   constructor(readonly machine_id: string) {}
 
   async refresh(): Promise<void> {
     const params = { path: { machine_id: this.machine_id } };
-    const turn = ++this.asked;
-    const answer = await ask(client.GET('/api/machines/{machine_id}/notes', { params }));
-    if (turn !== this.asked) return; // an older answer that comes late does not hide a newer one
-    this.load = loaded(answer.ok ? { ok: true, data: answer.data.notes } : answer);
+    const answer = await this.turns.latest(ask(client.GET('/api/machines/{machine_id}/notes', { params })));
+    if (answer) this.load = loaded(answer.ok ? { ok: true, data: answer.data.notes } : answer);
   }
 
   async add(slot: string, text: string, picture: File | null): Promise<boolean> {

@@ -2,7 +2,7 @@ import { push } from 'svelte-spa-router';
 
 import { ask, client, type Schemas } from '../api/client';
 import { openSheet, type Pick } from './bench.svelte';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 
 type Plan = Schemas['PlanOut'];
 type Part = Schemas['PlannedPartOut'];
@@ -28,14 +28,15 @@ export class PlanState {
   out = $state.raw<Pick[]>([]);
   load = $state.raw<Load<Plan>>(PENDING);
   busy = $state(false);
+  private turns = new Turns();
   plan = $derived(this.load.status === 'ok' ? this.load.data : null);
 
   async refresh(): Promise<void> {
     if (!this.picks.length) return;
     this.busy = true;
-    const answer = await ask(client.POST('/api/plan', { body: { tasks: this.picks } }));
-    this.busy = false;
-    this.load = loaded(answer);
+    const asked = ask(client.POST('/api/plan', { body: { tasks: this.picks } }));
+    const answer = await this.turns.latest(asked);
+    if (answer) [this.busy, this.load] = [false, loaded(answer)];
   }
 
   async change(picks: Pick[]): Promise<void> {

@@ -1,6 +1,6 @@
 import { ask, client, type Schemas } from '../api/client';
 import { house } from './house.svelte';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 
 type Item = { id: string; name: string };
 export type Hanging = Schemas['HangingIn'];
@@ -8,9 +8,11 @@ export type Hanging = Schemas['HangingIn'];
 /** All that dries, with its reasons. */
 export class RackState {
   load = $state.raw<Load<Schemas['RackPageOut']>>(PENDING);
+  private turns = new Turns();
 
   async refresh(): Promise<void> {
-    this.load = loaded(await ask(client.GET('/api/rack')));
+    const answer = await this.turns.latest(ask(client.GET('/api/rack')));
+    if (answer) this.load = loaded(answer);
   }
 
   async hang(item: Item, hanging: Hanging): Promise<boolean> {

@@ -3,7 +3,7 @@ import { v4 as uuid } from 'uuid';
 import { type Answer, ask, client, type Problem, type Schemas } from '../api/client';
 import { house } from './house.svelte';
 import { askOrKept } from './kept';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 import { notice } from './notice.svelte';
 
 export type Kind = Schemas['SparePartOut'];
@@ -31,19 +31,21 @@ export class ShelfState {
   asked = $state(false);
   /** What is wrong with a price list, to be shown line by line. */
   badList = $state.raw<Problem | null>(null);
+  private turns = new Turns();
+  private wayTurns = new Turns();
   shelf = $derived(this.load.status === 'ok' ? this.load.data : null);
 
   async refresh(): Promise<void> {
-    const { answer, since } = await askOrKept('shelf', client.GET('/api/shelf'));
-    [this.load, this.since] = [loaded(answer), since];
+    const seen = await this.turns.latest(askOrKept('shelf', client.GET('/api/shelf')));
+    if (seen) [this.load, this.since] = [loaded(seen.answer), seen.since];
   }
 
   /** What to buy for a span of time. */
   async findWays(horizon = this.horizon, waste = this.waste): Promise<void> {
     [this.horizon, this.waste, this.ways, this.asked] = [horizon, waste, PENDING, true];
     const request = client.GET('/api/shelf/ways', { params: { query: { horizon, waste } } });
-    const { answer, since } = await askOrKept(`ways ${horizon} ${waste}`, request);
-    if (this.horizon === horizon && this.waste === waste) [this.ways, this.since] = [loaded(answer), since];
+    const seen = await this.wayTurns.latest(askOrKept(`ways ${horizon} ${waste}`, request));
+    if (seen) [this.ways, this.since] = [loaded(seen.answer), seen.since];
   }
 
   propose(): Promise<boolean> {
@@ -165,6 +167,7 @@ export class ShelfState {
       else notice.refused(answer.problem);
       return false;
     }
+    this.turns.recorded();
     [this.load, this.since] = [{ status: 'ok', data: answer.data.shelf }, null];
     const entry_id = answer.data.entry_id;
     notice.done(text, entry_id ? () => this.undo(entry_id) : null);

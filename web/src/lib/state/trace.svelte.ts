@@ -2,7 +2,7 @@ import { v4 as uuid } from 'uuid';
 
 import { type Answer, ask, client, type Problem, type Schemas } from '../api/client';
 import { house } from './house.svelte';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 
 export type Case = Schemas['CaseOut'];
 export type Check = Schemas['NextOut'];
@@ -26,6 +26,8 @@ export class TraceState {
     return wanted ?? this.onRoute[0] ?? found.next[0] ?? null;
   });
 
+  private turns = new Turns();
+
   constructor(readonly id: string) {}
 
   /** What is left of the fixed order. */
@@ -36,9 +38,9 @@ export class TraceState {
   }
 
   async refresh(): Promise<void> {
-    this.load = loaded(
-      await ask(client.GET('/api/cases/{case_id}', { params: { path: { case_id: this.id } } })),
-    );
+    const asked = ask(client.GET('/api/cases/{case_id}', { params: { path: { case_id: this.id } } }));
+    const answer = await this.turns.latest(asked);
+    if (answer) this.load = loaded(answer);
   }
 
   async tell(
@@ -71,6 +73,7 @@ export class TraceState {
 
   private async took(answer: Answer<Case>): Promise<boolean> {
     if (answer.ok) {
+      this.turns.recorded();
       this.load = { status: 'ok', data: answer.data };
       this.problem = null;
       this.chosen = null;

@@ -1,7 +1,7 @@
 import { ask, client, type Schemas } from '../api/client';
 import { house } from './house.svelte';
 import { askOrKept } from './kept';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 import { notice } from './notice.svelte';
 
 export type Part = Schemas['WearOut'];
@@ -13,14 +13,15 @@ export class WearState {
   busy = $state(false);
   /** When what is shown was got, where nothing is reached now. */
   since = $state<string | null>(null);
+  private turns = new Turns();
 
   constructor(readonly machine_id: string) {}
 
   async refresh(): Promise<void> {
     const params = { path: { machine_id: this.machine_id } };
     const request = client.GET('/api/machines/{machine_id}/wear', { params });
-    const { answer, since } = await askOrKept(`wear ${this.machine_id}`, request);
-    [this.load, this.since] = [loaded(answer), since];
+    const seen = await this.turns.latest(askOrKept(`wear ${this.machine_id}`, request));
+    if (seen) [this.load, this.since] = [loaded(seen.answer), seen.since];
   }
 
   async measure(part: Part, gauge: Gauge, value: number, unit: string, day: string): Promise<boolean> {
@@ -33,6 +34,7 @@ export class WearState {
       notice.refused(answer.problem);
       return false;
     }
+    this.turns.recorded();
     [this.load, this.since] = [{ status: 'ok', data: answer.data.wear }, null];
     notice.done(`${part.name}: ${gauge.name.toLowerCase()} is noted.`, () => this.undo(answer.data.entry_id));
     return true;

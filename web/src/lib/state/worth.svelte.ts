@@ -1,5 +1,5 @@
 import { ask, client, type Problem, type Schemas } from '../api/client';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 
 /** What one machine costs a year, and a repair that somebody weighs. */
 export class WorthState {
@@ -8,6 +8,7 @@ export class WorthState {
   problem = $state.raw<Problem | null>(null);
   busy = $state(false);
   worth = $derived(this.load.status === 'ok' ? this.load.data : null);
+  private turns = new Turns();
   private readonly params: { path: { machine_id: string } };
 
   constructor(machine_id: string) {
@@ -15,15 +16,19 @@ export class WorthState {
   }
 
   async refresh(): Promise<void> {
-    this.load = loaded(await ask(client.GET('/api/machines/{machine_id}/worth', { params: this.params })));
+    const asked = ask(client.GET('/api/machines/{machine_id}/worth', { params: this.params }));
+    const answer = await this.turns.latest(asked);
+    if (answer) this.load = loaded(answer);
   }
 
   async tell(body: Schemas['WorthToldIn']): Promise<boolean> {
     this.busy = true;
     const answer = await ask(client.PUT('/api/machines/{machine_id}/worth', { params: this.params, body }));
     [this.busy, this.problem, this.weighed] = [false, answer.ok ? null : answer.problem, null];
-    if (answer.ok) this.load = { status: 'ok', data: answer.data };
-    return answer.ok;
+    if (!answer.ok) return false;
+    this.turns.recorded();
+    this.load = { status: 'ok', data: answer.data };
+    return true;
   }
 
   async weigh(body: Schemas['RepairIn']): Promise<void> {

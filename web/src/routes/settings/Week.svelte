@@ -16,16 +16,18 @@
   let starts = $state('');
   let mops = $state(false);
   let silence = $state<Schemas['Silence']>('ran');
+  let comesHome = $state<number | null>(null);
 
   function edit() {
     const told = /BYDAY=([A-Z,]+)/.exec(strip.usual.rule ?? '')?.[1]?.split(',') ?? [];
     days = WEEK.filter((day) => told.includes(day));
     [minutes, starts] = [strip.usual.minutes, strip.usual.starts?.slice(0, 5) ?? ''];
-    [mops, silence, open] = [strip.usual.mops, strip.usual.silence, true];
+    [mops, silence, comesHome] = [strip.usual.mops, strip.usual.silence, strip.usual.return_min];
+    open = true;
   }
   async function keep(event: SubmitEvent) {
     event.preventDefault();
-    const body = { days, minutes, starts: starts || null, mops, silence };
+    const body = { days, minutes, starts: starts || null, mops, silence, return_min: comesHome || null };
     const request = client.POST('/api/machines/{machine_id}/week', {
       params: { path: { machine_id: strip.id } },
       body,
@@ -69,6 +71,18 @@
           >Starts at, if it does <input class="input w-full" type="time" bind:value={starts} /></label
         >
       </div>
+      {#if strip.usual.emptied_at_home}
+        <label class="grid gap-1"
+          >Comes home to be emptied after so many minutes; nothing if only at its end
+          <input
+            class="input w-full"
+            type="number"
+            step="any"
+            {...bounds('WeekIn', 'return_min')}
+            bind:value={comesHome}
+          /></label
+        >
+      {/if}
       {#if strip.mops}
         <label class="flex items-center gap-2"
           ><input type="checkbox" class="checkbox" bind:checked={mops} />Its runs mop</label

@@ -13,15 +13,15 @@ export const BOUNDS = {
   },
   "AnswersIn": {
     "long_haired": {
-      "max": 10000,
+      "max": 20,
       "min": 0
     },
     "animals": {
-      "max": 10000,
+      "max": 50,
       "min": 0
     },
     "children": {
-      "max": 10000,
+      "max": 20,
       "min": 0
     },
     "area": {
@@ -156,7 +156,7 @@ export const BOUNDS = {
     },
     "return_min": {
       "max": 1440,
-      "min": 0.1
+      "min": 5
     },
     "name": {
       "maxlength": 60
@@ -329,7 +329,7 @@ export const BOUNDS = {
     },
     "return_min": {
       "max": 1440,
-      "min": 0.1
+      "min": 5
     },
     "name": {
       "maxlength": 60
@@ -469,7 +469,7 @@ export const BOUNDS = {
     },
     "return_min": {
       "max": 1440,
-      "min": 0.1
+      "min": 5
     },
     "archetype": {
       "maxlength": 120
@@ -497,7 +497,7 @@ export const BOUNDS = {
     },
     "return_min": {
       "max": 1440,
-      "min": 0.1
+      "min": 5
     }
   },
   "WeighIn": {

@@ -2232,6 +2232,9 @@ export interface components {
         /**
          * UsualOut
          * @description The usual week: a recurrence rule, or none, and the minutes a tap fills in.
+         *
+         *     `return_min` is how often a robot comes home to be emptied, if it does before its end [min]; `emptied_at_home` tells
+         *     that its dock does so.
          */
         UsualOut: {
             /** Rule */
@@ -2243,6 +2246,10 @@ export interface components {
             /** Mops */
             mops: boolean;
             silence: components["schemas"]["Silence"];
+            /** Return Min */
+            return_min: number | null;
+            /** Emptied At Home */
+            emptied_at_home: boolean;
         };
         /**
          * Why
