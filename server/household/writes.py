@@ -81,7 +81,8 @@ def once(request: HttpRequest, make: Callable[[], HttpResponse]) -> HttpResponse
 
 
 def _first_or_again(request: HttpRequest, make: Callable[[], HttpResponse]) -> HttpResponse:
-    member, told = member_of(request.user), request.headers.get(HEADER)
+    told = request.headers.get(HEADER)
+    member = member_of(request.user) if told is not None else None
     if member is None or told is None:
         return make()
     try:

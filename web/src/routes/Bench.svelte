@@ -82,8 +82,7 @@
     window.scrollTo({ top: 0 });
   }
   async function back() {
-    if (!answered || sheet?.status !== 'open' || bench.ending_waits) return;
-    await bench.answer(step?.key ?? sheet.steps.at(-1)?.key ?? '', 'back');
+    if (sheet?.status === 'open' && !bench.ending_waits) await bench.back();
   }
   async function skip(event: SubmitEvent) {
     event.preventDefault();

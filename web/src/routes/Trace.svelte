@@ -6,7 +6,7 @@
   import { boardOrder } from '../lib/airpath/layout';
   import type { Problem, Schemas } from '../lib/api/client';
   import { house } from '../lib/state/house.svelte';
-  import { type Load, PENDING } from '../lib/state/load';
+  import { type Load, PENDING, Turns } from '../lib/state/load';
   import { session } from '../lib/state/session.svelte';
   import { openCase, openCases, startOf } from '../lib/state/trace.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
@@ -29,13 +29,14 @@
     start.status === 'ok' ? start.data.symptoms.find((one) => one.danger && picked.includes(one.key)) : null,
   );
 
+  const turns = new Turns();
   $effect(() => {
     const wanted = id;
     untrack(() => {
       if (house.round.status !== 'ok') void house.loadRound();
       void openCases().then((told) => (cases = told));
       [start, picked, problem] = [PENDING, [], null];
-      if (wanted) void startOf(wanted).then((told) => (start = told));
+      if (wanted) void turns.latest(startOf(wanted)).then((told) => (start = told ?? start));
     });
   });
 
@@ -95,7 +96,8 @@
   {#if !id}
     <section aria-label="Machines">
       <h2>Which machine?</h2>
-      {#if house.round.status === 'pending'}
+      {#if house.round.status === 'pending' || cases.status === 'pending'}
+        <!-- Both, or what is above would push the machines away from under a finger. -->
         <Waiting what="Looking for machines" />
       {:else if house.round.status === 'error'}
         <Trouble problem={house.round.problem} retry={() => void house.loadRound()} />

@@ -26,7 +26,7 @@ export class BenchState {
   step = $derived(this.sheet?.steps.find((step) => step.key === this.sheet?.current) ?? null);
   ending_waits = $derived(this.waiting.some((entry) => entry.kind === 'finish'));
   readonly leave: () => void;
-  private keeping = false;
+  private keeping: Promise<unknown> | null = null;
 
   constructor(readonly id: string) {
     this.leave = outbox.listen(id, {
@@ -55,6 +55,13 @@ export class BenchState {
     await this.keep({ kind: 'answer', step, value, reason, hanging });
   }
 
+  /** Take the last answer back, also one that this device is just about to keep. */
+  async back(): Promise<void> {
+    await this.keeping;
+    if (this.sheet?.answered.length)
+      await this.answer(this.step?.key ?? this.sheet.steps.at(-1)?.key ?? '', 'back');
+  }
+
   async finish(): Promise<void> {
     if (!this.ending_waits) await this.keep({ kind: 'finish' });
   }
@@ -62,8 +69,9 @@ export class BenchState {
   /** While one answer is being kept on this device, a second tap means the same one. */
   private async keep(what: Omit<Parameters<typeof outbox.add>[0], 'sheet'>): Promise<void> {
     if (this.keeping) return;
-    [this.keeping, this.problem] = [true, null];
-    await outbox.add({ sheet: this.id, ...what }).finally(() => (this.keeping = false));
+    this.problem = null;
+    this.keeping = outbox.add({ sheet: this.id, ...what }).finally(() => (this.keeping = null));
+    await this.keeping;
   }
 
   async drop(): Promise<boolean> {
