@@ -11,7 +11,7 @@ from enum import IntEnum, StrEnum
 from care.errors import BookError, require
 from care.faults import NO_DRAG, Drag, Fan, FaultBook
 from care.measures import Measure
-from care.water import NO_UNKNOWN_KEYS, Mark, Marks, Ruling, Trait, Washing
+from care.water import NO_UNKNOWN_KEYS, Marks, Ruling, Washing
 
 
 class Column(StrEnum):
@@ -279,7 +279,8 @@ class Rule:
     inspection which action its answer speaks of. `only_with` and `unless_with` name a feature of the machine or of its
     dock under which the rule holds or falls away. `as_found` gives the rule words of its own for what one sees. It
     falls due at once `after` these mishaps. `drying` is set where doing it wets the part otherwise than a wash does, or
-    where nothing else tells that it wets it. `own` is what the household set beside it: nothing else moves that.
+    where nothing else tells that it wets it. `own` is what the household set beside it: nothing else moves that. A task
+    that stands `instead_of` another goes on where that one stopped: the same part, with water or without.
     """
 
     action: Action
@@ -299,6 +300,7 @@ class Rule:
     after: tuple[Mishap, ...] = ()
     drying: "Drying | None" = None
     own: OwnFigure | None = None
+    instead_of: Action | None = None
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -436,6 +438,7 @@ class Slot:
     identical part that it may change places with. `only_with` names a feature without which the part is not there.
     `school` is set where the household keeps this part by another school than the rest, `material` where it told one;
     `added` tells that the part is the household's own addition. `use` is the key of the book's part that it is.
+    `wet_rules` are its tasks where nothing forbids water; `rules` are those in force.
     """
 
     key: str
@@ -463,6 +466,7 @@ class Slot:
     material: str = ""
     added: bool = False
     use: str = ""
+    wet_rules: tuple[Rule, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -481,22 +485,23 @@ class Slot:
     def drying_of(self, action: Action) -> Drying | None:
         """How the part dries after `action`; None where that leaves it dry, or where it must not get wet."""
         rule = next((rule for rule in self.rules if rule.action is action), None)
-        if rule is None or self.ruling(rule) is not Ruling.WASH:
+        if rule is None:
             return None
         return rule.drying or (self.drying if action in WETTING else None)
 
-    def ruling(self, rule: Rule) -> Ruling:
-        """Whether water may be used for a task of this part: a feature that stands for the mark counts as one."""
-        if self.washing is None or rule.action not in WETTING:
-            return Ruling.WASH
-        told = {Trait.MARKED: Mark.YES} if rule.only_with else {}
-        return self.washing.ruling({**told, **self.marks})[0]
+    def seen(self, marks: Marks) -> "Slot":
+        """The part as it is kept when this was seen of it: a task with water that it must not have is done dry.
 
-    def how(self, action: Action) -> tuple[str, ...]:
-        """The words of a task's steps: what to do without water where a wash has to."""
-        rule = self.rule(action)
-        ruling = self.ruling(rule)
-        return rule.card.how if ruling is Ruling.WASH or self.washing is None else self.washing.lines(ruling)
+        Everything else asks the tasks that come of this: due dates, sheets, plans, wash cards, the rack, the shelf.
+        """
+        wet = self.wet_rules or self.rules
+        return replace(self, marks=marks, wet_rules=wet, rules=_kept(wet, self.washing, marks) if self.washing else wet)
+
+    @property
+    def asks_mark(self) -> bool:
+        """Whether a mark decides about a task of it with water, and no feature of the machine tells of that mark."""
+        needed = self.washing is not None and self.washing.needs_mark
+        return needed and any(rule.action in WETTING and rule.only_with is None for rule in self.wet_rules)
 
     @property
     def wetting(self) -> tuple[Action, ...]:
@@ -504,9 +509,10 @@ class Slot:
         return tuple(rule.action for rule in self.rules if self.drying_of(rule.action))
 
     def first_of(self, actions: Iterable[str]) -> Action | None:
-        """The first of these actions that it has a rule for; None where it has none of them."""
-        have = {rule.action for rule in self.rules}
-        return next((action for action in map(Action, actions) if action in have), None)
+        """The first of these actions that it has a rule for, or what stands in for it; None where it has neither."""
+        have = {rule.action: rule.action for rule in self.rules}
+        instead = {rule.instead_of: rule.action for rule in self.rules if rule.instead_of}
+        return next((done for action in map(Action, actions) if (done := have.get(action, instead.get(action)))), None)
 
     @property
     def slowest_drying(self) -> Drying | None:
@@ -548,6 +554,34 @@ class Slot:
         """What one sees at each answer when looking with `action` in mind."""
         rule = self.rule(action)
         return rule.as_found or (WORN if rule.is_life else self.as_found)
+
+
+def _kept(rules: tuple[Rule, ...], washing: Washing, marks: Marks) -> tuple[Rule, ...]:
+    """Rules of a part as they are by what was seen of it: those with water as they are, or done dry.
+
+    A dry task stands in for the first that it replaces, and for none where the part has such a task anyway.
+    """
+    ruling, _ = washing.ruling(marks)
+    dry = Action.WIPE if ruling is Ruling.WIPE else Action(washing.dry_as)
+    have = {rule.action for rule in rules}
+    if ruling is Ruling.WASH:
+        return tuple(replace(r, instead_of=dry) if r.action in WETTING and dry not in have else r for r in rules)
+    first = next((r for r in rules if r.action in WETTING), None)
+    made = []
+    for rule in rules:
+        if rule.action not in WETTING:
+            made.append(replace(rule, about=dry) if rule.about in WETTING else rule)
+        elif rule is first and dry not in have:
+            plain = ruling is Ruling.WIPE
+            card = Card(
+                washing.dry_min,
+                washing.lines(marks),
+                cautions=() if plain else washing.dry_cautions,
+                tools=() if plain else washing.dry_tools,
+            )
+            done_by = tuple(action for action in rule.done_by if action is not dry)
+            made.append(replace(rule, action=dry, card=card, drying=None, done_by=done_by, instead_of=rule.action))
+    return tuple(made)
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,7 @@ Each change is a setting under a key of its own, `aspect/slot` or `aspect/slot/a
 without the others. The book is never copied: what a setting does not name goes on following it.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Any, TypeVar
@@ -13,6 +13,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from care.errors import InvalidValue, require
 from care.kinds import (
+    WETTING,
     Action,
     Archetype,
     Calendar,
@@ -88,13 +89,25 @@ def key_of(aspect: Aspect, slot: str = "", action: Action | None = None) -> str:
     return "/".join([aspect, slot, *([action] if action else [])])
 
 
-def tailored(archetype: Archetype, settings: Settings, parts: Mapping[str, Slot]) -> Archetype:
-    """The kind of machine as this household has it; `parts` are those of the book. Raises `InvalidValue`."""
-    if not settings:
+def as_marked(marked: Mapping[str, Mark]) -> dict[str, Any]:
+    """Settings for parts (by slot) of which somebody saw whether they are marked washable; what is unknown is none."""
+    told = {slot: mark for slot, mark in marked.items() if mark is not Mark.UNKNOWN}
+    return {key_of(Aspect.MARKS, slot): {str(Trait.MARKED): str(mark)} for slot, mark in told.items()}
+
+
+def tailored(
+    archetype: Archetype, settings: Settings, parts: Mapping[str, Slot], features: Iterable[str] = ()
+) -> Archetype:
+    """The kind of machine as this household has it; `parts` are those of the book. Raises `InvalidValue`.
+
+    A feature told at set-up that a task with water hangs on counts as a mark that was seen.
+    """
+    features = frozenset(features)
+    if not settings and not features:
         return archetype
     added = [_added(slot, _read(OwnPart, value), parts) for slot, _, value in _of(Aspect.PART, settings)]
     gone = {slot for slot, _, _ in _of(Aspect.GONE, settings)}
-    slots = [_changed(slot, settings, gone) for slot in (*archetype.slots, *added) if slot.key not in gone]
+    slots = [_changed(slot, settings, gone, features) for slot in (*archetype.slots, *added) if slot.key not in gone]
     kits = tuple(kit for kit in (_without(kit, gone) for kit in archetype.kits) if len(kit.slots) > 1)
     return replace(archetype, slots=tuple(slots), kits=kits)
 
@@ -107,9 +120,15 @@ def _of(aspect: Aspect, settings: Settings) -> Iterator[tuple[str, str, Any]]:
             yield slot, action[0] if action else "", value
 
 
-def _changed(slot: Slot, settings: Settings, gone: set[str]) -> Slot:
-    own = {action: value for named, action, value in _of(Aspect.RULE, settings) if named == slot.key}
-    rules = [replace(r, own=_read(OwnFigure, own[r.action])) if r.action in own else r for r in slot.rules]
+def _changed(slot: Slot, settings: Settings, gone: set[str], features: frozenset[str]) -> Slot:
+    own = {action: _read(OwnFigure, value) for named, action, value in _of(Aspect.RULE, settings) if named == slot.key}
+    told = _marks(settings.get(key_of(Aspect.MARKS, slot.key), {}))
+    wet = slot.wet_rules or slot.rules
+    featured = any(rule.only_with in features for rule in wet if rule.action in WETTING)
+    marked = {Trait.MARKED: Mark.YES} if featured else {}
+    wet = tuple(replace(rule, own=own[rule.action]) if rule.action in own else rule for rule in wet)
+    slot = replace(slot, rules=wet, wet_rules=()).seen({**marked, **told})
+    rules = [replace(rule, own=own[rule.action]) if rule.action in own else rule for rule in slot.rules]
     partner = None if slot.swaps_with in gone else slot.swaps_with
     if partner is None:
         rules = [rule for rule in rules if rule.action is not Action.SWAP]
@@ -119,7 +138,6 @@ def _changed(slot: Slot, settings: Settings, gone: set[str]) -> Slot:
     return replace(
         slot,
         name=settings.get(key_of(Aspect.NAME, slot.key), slot.name),
-        marks=_marks(settings.get(key_of(Aspect.MARKS, slot.key), {})),
         rules=tuple(rules),
         swaps_with=partner,
         school=School(school) if school else None,
@@ -154,10 +172,11 @@ def _added(key: str, part: OwnPart, parts: Mapping[str, Slot]) -> Slot:
     if part.use is not None:
         require(part.use in parts, "use", part.use, "a part of the care book")
         known = parts[part.use]
-        rules = tuple(rule for rule in known.rules if rule.only_with is None and rule.action is not Action.SWAP)
+        book = known.wet_rules or known.rules
+        rules = tuple(rule for rule in book if rule.only_with is None and rule.action is not Action.SWAP)
         return replace(
-            known, key=key, station=part.station, name=part.name, added=True, rules=rules, material=part.material,
-            swaps_with=None, counted_by_machine=False, needed_to_run=False, opening=None,
+            known, key=key, station=part.station, name=part.name, added=True, rules=rules, wet_rules=(),
+            material=part.material, swaps_with=None, counted_by_machine=False, needed_to_run=False, opening=None,
         )  # fmt: skip
     assert part.action is not None
     assert part.trigger is not None

@@ -29,6 +29,8 @@ class Trait(StrEnum):
     """Wires or a motor in it."""
     HAZARD = "hazard"
     """The dust in it may be harmful: building dust, mould, droppings, toner."""
+    OWN_RISK = "own_risk"
+    """Nobody saw a mark, and the household washes it all the same, knowing the risk."""
 
 
 class Ruling(StrEnum):
@@ -49,7 +51,9 @@ class Because(StrEnum):
     MARKED = "marked"
     NOT_MARKED = "not_marked"
     UNMARKED_UNKNOWN = "unmarked_unknown"
+    OWN_RISK = "own_risk"
     WIRES = "wires"
+    WIRES_UNKNOWN = "wires_unknown"
     METAL = "metal"
     HAZARD = "hazard"
 
@@ -60,17 +64,29 @@ LEAVE_HOW = (
     "Local rules or a licensed firm say where it goes; a new part takes its place.",
 )
 
+LOOK_FIRST = {
+    Because.UNMARKED_UNKNOWN: "It stays dry until somebody has seen a mark that it may be washed: look on its frame, "
+    "cap and seal, and in its manual.",
+    Because.WIRES_UNKNOWN: "It stays dry until somebody has ruled out wires and a motor in it: look for metal "
+    "contacts at both ends, a cable, a light, a fan.",
+}
+"""What is said first where only a look is lacking, and where to look."""
+
 Marks = Mapping[Trait, Mark]
 """What was seen of a part; a trait that is not there is unknown."""
 
 
 @dataclass(frozen=True, slots=True)
 class View:
-    """What one side does otherwise, by the school's key, and what is risked by it."""
+    """What one side does otherwise, by the school's key, and what is risked by it.
+
+    `unmarked`: it puts water on what is not marked for it. Nobody does that but by a choice of their own.
+    """
 
     school: str
     says: str
     risk: str
+    unmarked: bool = False
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -79,7 +95,8 @@ class View:
 class Washing:
     """How a kind of part is washed: the lines of its card. A kind without `how` never gets wet.
 
-    `dry` says what is done instead where it stays dry; `needs_mark` that it may be washed only where it is marked so;
+    `dry` says what is done instead where it stays dry, as the action `dry_as`, in `dry_min` minutes [min]; `needs_mark`
+    that it may be washed only where it is marked so, `rules_out_wires` only where somebody saw that no wires are in it;
     `asks` which traits matter; `direction` how water goes through it, by whether one end is closed.
     """
 
@@ -92,7 +109,12 @@ class Washing:
     touch: str = ""
     until: str = ""
     never: tuple[str, ...] = ()
+    dry_as: str = "clean"
+    dry_min: float = 2.0
+    dry_cautions: tuple[str, ...] = ()
+    dry_tools: tuple[str, ...] = ()
     needs_mark: bool = False
+    rules_out_wires: bool = False
     asks: tuple[Trait, ...] = ()
     direction: Mapping[Mark, str] = field(default_factory=dict)
     views: tuple[View, ...] = ()
@@ -103,6 +125,8 @@ class Washing:
         require(bool(self.dry), "dry", self.dry, "what is done where it stays dry")
         marked = Trait.MARKED in self.asks
         require(marked or not self.needs_mark, "asks", self.asks, "marked, where a mark is needed")
+        wired = Trait.WIRES in self.asks
+        require(wired or not self.rules_out_wires, "asks", self.asks, "wires, where they are to be ruled out")
         turned = Trait.CLOSED_END in self.asks
         require(turned == bool(self.direction), "direction", self.direction, "a way for each end, where ends matter")
 
@@ -115,15 +139,22 @@ class Washing:
             return Ruling.DRY, Because.WIRES
         if not self.how:
             return Ruling.DRY, Because.KIND
-        if marked is Mark.NO:
+        if self.rules_out_wires and marks.get(Trait.WIRES, Mark.UNKNOWN) is Mark.UNKNOWN:
+            return Ruling.DRY, Because.WIRES_UNKNOWN
+        daring = marks.get(Trait.OWN_RISK) is Mark.YES and any(view.unmarked for view in self.views)
+        if marked is Mark.NO and not daring:
             return Ruling.DRY, Because.NOT_MARKED
-        if self.needs_mark and marked is Mark.UNKNOWN:
+        if self.needs_mark and marked is Mark.UNKNOWN and not daring:
             return Ruling.DRY, Because.UNMARKED_UNKNOWN
         if marks.get(Trait.METAL) is Mark.YES:
             return Ruling.WIPE, Because.METAL
-        return Ruling.WASH, Because.MARKED if marked is Mark.YES else Because.KIND
+        if marked is Mark.YES:
+            return Ruling.WASH, Because.MARKED
+        return Ruling.WASH, Because.OWN_RISK if daring else Because.KIND
 
-    def lines(self, ruling: Ruling) -> tuple[str, ...]:
-        """What to do with the part then."""
-        other = {Ruling.WIPE: METAL_HOW, Ruling.DRY: self.dry, Ruling.LEAVE: LEAVE_HOW}
+    def lines(self, marks: Marks) -> tuple[str, ...]:
+        """What to do with the part then; where only a look is lacking, that first."""
+        ruling, because = self.ruling(marks)
+        look = (LOOK_FIRST[because],) if because in LOOK_FIRST else ()
+        other = {Ruling.WIPE: METAL_HOW, Ruling.DRY: (*look, *self.dry), Ruling.LEAVE: LEAVE_HOW}
         return other.get(ruling, self.how)

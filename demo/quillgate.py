@@ -14,6 +14,7 @@ from care.kinds import Action, Found, LoadKind, Meter, School, Silence
 from care.model import Provenance, Why
 from care.trace.airflow import At
 from care.units import Quantity
+from care.water import Mark
 from demo import shelf
 from demo.story import Event, Habit, Story
 from server.config import clock
@@ -80,9 +81,10 @@ def _move_in(story: Story) -> None:
     )
     answer_profile(member=story.member, profile=home, school=School.LABEL)
     _add(story, HALL, "upright-belt", HALL_WEEK)
-    _add(story, STAIRS, "cordless-two-filter", STAIRS_WEEK)
+    _add(story, STAIRS, "cordless-two-filter", STAIRS_WEEK, marked=["filter"])
     _add(story, TUB, "canister-layered", TUB_WEEK)
-    _add(story, GROUND, "robot-two-roller", WEEKDAYS, spares=[Spare("filter", "Filter B")], features=["mops"])
+    filter_b = [Spare("filter", "Filter B")]
+    _add(story, GROUND, "robot-two-roller", WEEKDAYS, spares=filter_b, features=["mops"], marked=["filter"])
     _add(story, GROUND_DOCK, "dock-wash", None, serves=GROUND)
     _add(story, ATTIC, "robot-belt", ATTIC_WEEK, features=["washable-filter"])
     _add(story, ATTIC_DOCK, "dock-charge", None, serves=ATTIC)
@@ -97,6 +99,7 @@ def _add(
     spares: Iterable[Spare] = (),
     features: Iterable[str] = (),
     serves: str | None = None,
+    marked: Iterable[str] = (),
 ) -> None:
     story.machines[name] = uuid4()
     add_machine(
@@ -108,6 +111,7 @@ def _add(
         spares=spares,
         features=features,
         serves=story.machines[serves] if serves else None,
+        marked=dict.fromkeys(marked, Mark.YES),
     )
 
 
@@ -189,7 +193,7 @@ def _ground_dock(story: Story) -> Iterator[Event]:
         Habit("dirty-tank", Action.EMPTY, 2, 121, 1),
         Habit("dirty-tank", Action.WASH, 84, 371, 35, (DUE, LIGHT)),
         Habit("clean-tank", Action.RINSE, 28, 399, 7, (LIGHT, DUE)),
-        Habit("tray", Action.RINSE, 14, 401, 9, (DUE, LIGHT, DUE)),
+        Habit("tray", Action.WIPE, 14, 401, 9, (DUE, LIGHT, DUE)),
         Habit("float", Action.INSPECT, 14, 401, 9, (CLEAN,)),
         Habit("bag", Action.REPLACE, 56, 373, 37, (DUE, DUE, FAR)),
         Habit("seal", Action.WIPE, 56, 373, 37, (LIGHT,)),

@@ -22,7 +22,7 @@ def tasks(bundle: Bundle, archetype: Archetype, features: frozenset[str], school
             and rule.action not in (Action.REPLACE, Action.SWAP)
             and (
                 rule.stake in bundle.at_stake
-                or (columns[slot.station] in bundle.columns and rule.action in bundle.actions)
+                or (columns[slot.station] in bundle.columns and {rule.action, rule.instead_of} & set(bundle.actions))
             )
         ]
         dry = slot.drying is not None and slot.drying.floor_h > LONGEST_H

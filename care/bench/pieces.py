@@ -197,7 +197,7 @@ def _do(piece: Piece, action: Action, needs: tuple[str, ...]) -> Step:
     kind = StepKind.RETIRE if action is Action.REPLACE else kind
     tail = "do" if action is piece.main else f"do-{action}"
     more: dict[str, object] = {"cautions": card.cautions, "wait_min": card.wait_min, "each": card.each}
-    return piece.step(tail, kind, piece.slot.how(action), action=action, needs=needs, **more)
+    return piece.step(tail, kind, card.how, action=action, needs=needs, **more)
 
 
 def sink_work(piece: Piece) -> Iterator[Step]:

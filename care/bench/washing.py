@@ -9,10 +9,14 @@ from care.water import Because, Mark, Marks, Ruling, Trait, View, Washing
 
 @dataclass(frozen=True, slots=True)
 class Side:
-    """What a school does otherwise and its risk; `mine`: it is how this part is kept."""
+    """What a school does otherwise and its risk; `mine`: it is how this part is kept.
+
+    `at_own_risk` tells that it may be chosen here although no mark was seen; the choice is then kept like a mark.
+    """
 
     view: View
     mine: bool
+    at_own_risk: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,9 +57,9 @@ def card(slot: Slot, marks: Marks, school: School, *, allergy: bool = False) -> 
         washing.name,
         ruling,
         because,
-        washing.lines(ruling),
+        washing.lines(marks),
         never=washing.never,
-        sides=() if ruling is Ruling.LEAVE else _sides(washing, school, allergy),
+        sides=() if ruling is Ruling.LEAVE else _sides(washing, because, school, allergy),
         asks=tuple(trait for trait in washing.asks if marks.get(trait, Mark.UNKNOWN) is Mark.UNKNOWN),
         careful=allergy,
     )
@@ -75,6 +79,11 @@ RISKS_FINE_DUST = "fine"
 """A view that may let fine dust through says so by this word in front of its risk; see `washing.toml`."""
 
 
-def _sides(washing: Washing, school: School, allergy: bool) -> tuple[Side, ...]:
+UNMARKED = (Because.NOT_MARKED, Because.UNMARKED_UNKNOWN, Because.OWN_RISK)
+"""What decides where only the mark is lacking."""
+
+
+def _sides(washing: Washing, because: Because, school: School, allergy: bool) -> tuple[Side, ...]:
     views = [v for v in washing.views if not (allergy and v.risk.startswith(RISKS_FINE_DUST))]
-    return tuple(Side(view, view.school == school) for view in views)
+    daring = because in UNMARKED
+    return tuple(Side(v, v.school == school, daring and v.unmarked and v.school == school) for v in views)

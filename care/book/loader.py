@@ -7,6 +7,7 @@ and `without` leaves actions out.
 
 import tomllib
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from functools import cache
 from pathlib import Path
 from typing import Any, TypeVar
@@ -17,7 +18,21 @@ from care.book import parsed
 from care.book.checked import check_faults
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook, Route, Symptom
-from care.kinds import Archetype, BeforeRun, Book, Bundle, Caution, Drying, Pickup, Question, School, Slot, Tool
+from care.kinds import (
+    WETTING,
+    Action,
+    Archetype,
+    BeforeRun,
+    Book,
+    Bundle,
+    Caution,
+    Drying,
+    Pickup,
+    Question,
+    School,
+    Slot,
+    Tool,
+)
 from care.measures import Measure
 from care.water import Washing
 
@@ -43,7 +58,7 @@ def read_book(folder: Path) -> Book:
     washing = load_washing(folder)
     parts = load_parts(folder, drying, washing)
     _check_dried(drying, parts)
-    _check_washed(washing, parts)
+    _check_washed(washing, parts, {"cautions": cautions, "tools": tools})
     archetypes: dict[str, Archetype] = {}
     used: set[str] = set()
     for path in sorted((folder / "archetypes").glob("*.toml")):
@@ -129,7 +144,16 @@ def _with_washing(key: str, table: Table, kinds: Mapping[str, Washing], path: Pa
     return {**made, "washing": kinds[named]}
 
 
-def _check_washed(kinds: Mapping[str, Washing], parts: Mapping[str, Table]) -> None:
+def _check_washed(
+    kinds: Mapping[str, Washing], parts: Mapping[str, Table], known: Mapping[str, Mapping[str, object]]
+) -> None:
+    for kind in kinds.values():
+        for named, keys in (("cautions", kind.dry_cautions), ("tools", kind.dry_tools)):
+            if wrong := [key for key in keys if key not in known[named]]:
+                detail = f"washing.toml: {kind.key}.dry_{named}: there is no {wrong[0]!r}"
+                raise BookError(detail, field=f"dry_{named}", fix=f"Add it to {named}.toml.")
+        if kind.dry_as not in set(Action) - WETTING:
+            raise BookError(f"washing.toml: {kind.key}.dry_as: there is no {kind.dry_as!r}", field="dry_as")
     if left := set(kinds) - {table["washing"].key for table in parts.values()}:
         detail = f"washing.toml: no part is washed as {', '.join(sorted(left))}"
         raise BookError(detail, field="kinds", fix="Use or drop it.")
@@ -176,7 +200,8 @@ def load_archetype(path: Path, parts: Mapping[str, Table], used: set[str] | None
     slots = data.get("slots")
     if isinstance(slots, list):
         data["slots"] = [_slot(slot, parts, path, used) if isinstance(slot, dict) else slot for slot in slots]
-    return _build(TypeAdapter(Archetype), data, path)
+    made = _build(TypeAdapter(Archetype), data, path)
+    return replace(made, slots=tuple(slot.seen({}) for slot in made.slots))
 
 
 def _slot(slot: Table, parts: Mapping[str, Table], path: Path, used: set[str] | None) -> Table:
@@ -248,7 +273,7 @@ def _named(archetype: Archetype) -> Iterator[tuple[str, str, str]]:
         yield from (("cautions", f"openings.{opening.key}.cautions", key) for key in opening.cautions)
         yield from (("tools", f"openings.{opening.key}.tools", key) for key in opening.tools)
     for slot in archetype.slots:
-        for rule in slot.rules:
+        for rule in {id(rule): rule for rule in (*slot.wet_rules, *slot.rules)}.values():
             where = f"slots.{slot.key}.{rule.action}.card"
             yield from (("cautions", f"{where}.cautions", key) for key in rule.card.cautions)
             yield from (("tools", f"{where}.tools", key) for key in rule.card.tools)
@@ -276,7 +301,7 @@ def _features(archetype: Archetype) -> Iterator[tuple[str, str]]:
 def _alone(key: str, table: Table) -> Slot:
     """A part by itself, without a place on a machine."""
     slot: Slot = _build(TypeAdapter(Slot), {**table, "key": key, "station": "", "use": key}, Path(f"parts: {key}"))
-    return slot
+    return slot.seen({})
 
 
 def _check_traits(archetypes: Mapping[str, Archetype], questions: list[Question]) -> None:

@@ -205,8 +205,8 @@ def _gone(
     used = _total(spans, context)
     counted = any(trigger.meter is Meter.RUN_HOURS for trigger in rule.triggers)
     added, counter = _counter(rule, item, since, fittings, services, past, context) if counted else (0.0, None)
-    about = rule.about or rule.action
-    found = [look for look in past.inspections if look.about is about and look.item_id == item.id]
+    about = _speaks_of(rule)
+    found = [look for look in past.inspections if look.about in about and look.item_id == item.id]
     found = [look for look in found if look.at > since or (start.base and look.at == since)]
     return (
         Gone(
@@ -259,8 +259,8 @@ def _looks(rule: Rule, slot: Slot, item: Item, past: Past) -> list[Inspection]:
 
     A factor belongs to its slot: what was found on the item while it sat elsewhere teaches nothing here.
     """
-    about = rule.about or rule.action
-    looks = [look for look in past.inspections if look.about is about and look.slot == slot.key]
+    about = _speaks_of(rule)
+    looks = [look for look in past.inspections if look.about in about and look.slot == slot.key]
     if rule.is_life:
         looks = [look for look in looks if past.same_part(look.item_id, item.part)]
     return sorted(looks, key=lambda look: look.at)
@@ -294,7 +294,16 @@ def _share_at(trigger: Trigger, rule: Rule, spans: Sequence[Span], at: datetime,
 
 def _counts(rule: Rule) -> set[Action]:
     """The actions that set the rule's service clock back."""
-    return {rule.action, *rule.done_by, *([rule.about] if rule.about else [])}
+    return {rule.action, *rule.done_by, *_or_none(rule.about), *_or_none(rule.instead_of)}
+
+
+def _speaks_of(rule: Rule) -> set[Action]:
+    """The actions that looks may be about which tell of this rule: its own, and what it stands in for."""
+    return {rule.about or rule.action, *_or_none(rule.instead_of)}
+
+
+def _or_none(action: Action | None) -> tuple[Action, ...]:
+    return (action,) if action else ()
 
 
 def _events(rule: Rule, since: datetime, context: Context) -> list[LoadEvent]:

@@ -35,7 +35,7 @@ def cure_of(suspect: Suspect) -> Cure:
     """How `suspect` is put right; of one that is handed over nothing."""
     slot, fault = suspect.at.slot, suspect.fault
     if slot and (action := slot.first_of(fault.actions)) is not None:
-        return Cure(action, slot.how(action), slot.rule(action).card.effort_min, fault.wait_h)
+        return Cure(action, slot.rule(action).card.how, slot.rule(action).card.effort_min, fault.wait_h)
     words = (fault.cure,) if fault.cure else ()
     return Cure(None, words, 0.0 if fault.hand_over else fault.minutes, fault.wait_h)
 

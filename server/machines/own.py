@@ -14,14 +14,16 @@ from pydantic import TypeAdapter
 
 from care import model as core
 from care import own as core_own
+from care.bench.washing import card
 from care.errors import require
 from care.items import Move, MoveKind, State
-from care.kinds import Action, Calendar, Meter, OwnFigure, School, Trigger
+from care.kinds import Action, Calendar, Meter, OwnFigure, School, Slot, Trigger
 from care.own import Aspect, OwnPart, Place, key_of
 from care.water import Mark, Marks, Trait
+from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
-from server.household.services import require_writer, today_of
+from server.household.services import answers_at, require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, on_void, standing
 from server.machines import items, records
@@ -96,14 +98,26 @@ def choose_school(*, member: Member, machine_id: UUID, slot: str, school: School
 def mark_part(*, member: Member, machine_id: UUID, slot: str, marks: Marks) -> Entry:
     """What somebody saw of a part that decides how it may get wet; what is unknown goes back to the book's default.
 
-    Raises `InvalidValue` for what the book does not ask of such a part. Harmful dust is not a mark: it is of one day.
+    Raises `InvalidValue` for what the book does not ask of such a part, and for water at one's own risk where its card
+    does not offer that. Harmful dust is not a mark: it is of one day.
     """
-    washing = records.archetype_of(machine_of(member, machine_id)).slot(slot).washing
-    asked = set(washing.asks if washing else ()) - {Trait.HAZARD}
+    part = records.archetype_of(machine_of(member, machine_id)).slot(slot)
+    asked = set(part.washing.asks if part.washing else ()) - {Trait.HAZARD}
     told = {trait: mark for trait, mark in marks.items() if mark is not Mark.UNKNOWN}
+    if told.get(Trait.OWN_RISK) is Mark.YES and offers_own_risk(member, part, told):
+        asked.add(Trait.OWN_RISK)
     for trait in told:
         require(trait in asked, trait, told[trait], "nothing: this part is not asked for it")
     return _set(member, machine_id, Aspect.MARKS, slot, None, {str(t): str(m) for t, m in told.items()} or None)
+
+
+def offers_own_risk(member: Member, part: Slot, marks: Marks) -> bool:
+    """Whether the part's card offers water at one's own risk to who keeps it by their school and lives there."""
+    if part.washing is None:
+        return False
+    home = answers_at(member.household_id, clock.now())
+    shown = card(part, marks, part.school or home.school, allergy=home.at_the_bench.allergy)
+    return any(side.at_own_risk for side in shown.sides)
 
 
 @transaction.atomic

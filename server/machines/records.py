@@ -20,7 +20,7 @@ from server.machines import models
 def archetype_of(row: models.Machine) -> kinds.Archetype:
     """The kind of machine a row is, as this household has it."""
     book = load_book()
-    return own.tailored(book.archetypes[row.archetype], row.own, book.parts)
+    return own.tailored(book.archetypes[row.archetype], row.own, book.parts, row.features)
 
 
 def to_machine(

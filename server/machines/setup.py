@@ -12,13 +12,15 @@ from care.due.usage import Schedule
 from care.errors import InvalidValue, require
 from care.items import Move, MoveKind
 from care.kinds import Archetype, Silence, Slot
+from care.own import as_marked
+from care.water import Mark, Trait
 from server.config.problems import Conflict
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal
 from server.machines import items, records
-from server.machines.models import Machine, NotKnown, ScheduleVersion
+from server.machines.models import Machine, NotKnown, OwnSetting, ScheduleVersion
 from server.machines.services import machine_of, noon
 
 
@@ -66,6 +68,8 @@ class New:
     return_min: float | None = None
     earlier: Earlier | None = None
     replaces: UUID | None = None
+    marked: Mapping[str, Mark] = field(default_factory=dict)
+    """Whether somebody saw on a part (by its slot) that it is marked washable."""
 
 
 Boxed = Callable[[Journal, UUID, str, Sequence[Slot]], None]
@@ -92,9 +96,12 @@ def add_machine(
     features: Iterable[str] = (),
     serves: UUID | None = None,
     return_min: float | None = None,
+    marked: Mapping[str, Mark] | None = None,
 ) -> Machine:
     """A machine with new parts, fitted at `since`; as `set_up`, for one whose past is all known."""
-    new = New(machine_id, name, archetype, schedule, tuple(spares), tuple(features), serves, return_min)
+    new = New(
+        machine_id, name, archetype, schedule, tuple(spares), tuple(features), serves, return_min, marked=marked or {}
+    )
     [machine] = set_up(member=member, machines=[new], since=since)
     return machine
 
@@ -119,6 +126,7 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
         require(feature in options, "features", feature, "one of " + (", ".join(options) or "none for this kind"))
     robot = _robot_of(member, kind, new.serves)
     _check_earlier(member, kind, new.earlier)
+    _check_marked(kind, new.marked)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=new.id)
     now = since or journal.entered_at
     began = min([noon(day, member) for day in new.earlier.days] + [now]) if new.earlier else now
@@ -135,6 +143,8 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
         serves=robot,
         replaces=machine_of(member, new.replaces) if new.replaces else None,
     )
+    _keep_marked(journal, machine, new.marked, began)
+    kind = records.archetype_of(machine)
     if began < now and new.schedule is not None:  # nobody could tell of runs before, so the usual week stands for them
         ran = Schedule(
             new.schedule.rule, new.schedule.run_min, new.schedule.starts, new.schedule.mops, silence=Silence.RAN
@@ -191,6 +201,24 @@ def _check_earlier(member: Member, kind: Archetype, earlier: Earlier | None) -> 
         if day is not None:
             require(day <= today, "last_done", day, "today or an earlier day")
             require(bought is None or day >= bought, "last_done", day, f"a day not before it was new ({bought})")
+
+
+def _check_marked(kind: Archetype, marked: Mapping[str, Mark]) -> None:
+    for slot in marked:
+        washing = kind.slot(slot).washing
+        asked = washing is not None and Trait.MARKED in washing.asks
+        require(asked, "marked", slot, "parts that are asked for a mark")
+
+
+def _keep_marked(journal: Journal, machine: Machine, marked: Mapping[str, Mark], at: datetime) -> None:
+    """What was seen of its parts, as settings of the machine."""
+    machine.own = as_marked(marked)
+    for key, value in machine.own.items():
+        entry = journal.write(Entry.Kind.OWN, at)
+        OwnSetting.everything.create(
+            entry=entry, household_id=machine.household_id, machine=machine, key=key, value=value
+        )
+    machine.save(update_fields=["own"])
 
 
 def write_schedule(

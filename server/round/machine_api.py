@@ -9,7 +9,7 @@ from ninja.files import UploadedFile
 from care.book import load_book
 from care.due.upkeep import upkeep
 from care.due.usage import Pace
-from care.own import Place
+from care.own import Place, as_marked, tailored
 from server.bench import services as bench
 from server.config import clock
 from server.config.http import REFUSALS, Problem
@@ -47,7 +47,8 @@ def kind_upkeep(request: HttpRequest, data: schemas.UpkeepIn) -> schemas.UpkeepO
     dock = book.archetypes.get(data.dock) if data.dock else None
     features = frozenset([*data.features, *(dock.provides if dock else ())])
     known = [kind for key in (data.archetype, data.dock) if key and (kind := book.archetypes.get(key))]
-    return schemas.upkeep_out([upkeep(kind, features, pace, load, answers.school) for kind in known])
+    mine = [tailored(kind, as_marked(data.marked), book.parts, data.features) for kind in known]
+    return schemas.upkeep_out([upkeep(kind, features, pace, load, answers.school) for kind in mine])
 
 
 @router.post("/machines", response=WRITTEN, operation_id="machines_create")

@@ -10,6 +10,7 @@ from care import kinds
 from care.book import load_book
 from care.due.upkeep import Upkeep
 from care.own import Aspect, key_of
+from care.water import Mark
 from server.config import bounds
 from server.config.schema import Schema
 from server.household.models import Member
@@ -45,7 +46,10 @@ class DockIn(Schema):
 
 
 class MachineIn(WeekIn):
-    """A machine to add, with its dock if it has one; the ids are the client's. Without `earlier` its parts are new."""
+    """A machine to add, with its dock if it has one; the ids are the client's. Without `earlier` its parts are new.
+
+    `marked` tells by slot whether somebody saw that a part is marked washable.
+    """
 
     id: UUID
     name: bounds.Name
@@ -54,6 +58,7 @@ class MachineIn(WeekIn):
     serves: UUID | None = None
     earlier: EarlierIn | None = None
     spares: bounds.Few[SpareIn] = []
+    marked: bounds.Table[Mark] = {}
     dock: DockIn | None = None
 
     def machines(self) -> list[New]:
@@ -70,6 +75,7 @@ class MachineIn(WeekIn):
             serves=self.serves,
             return_min=self.return_min,
             earlier=earlier,
+            marked=self.marked,
         )
         if self.dock is None:
             return [made]
@@ -100,6 +106,7 @@ class KindPartOut(Schema):
     is_filter: bool
     removable: bool
     only_with: str | None
+    asks_mark: bool
 
 
 class KindChamberOut(Schema):
@@ -170,6 +177,7 @@ def _kind_out(kind: kinds.Archetype) -> KindOut:
                 is_filter=at[slot.station].column in (kinds.Column.FILTER, kinds.Column.EXHAUST),
                 removable=slot.removable,
                 only_with=slot.only_with,
+                asks_mark=slot.asks_mark,
             )
             for slot in kind.slots
         ],
@@ -182,6 +190,7 @@ class UpkeepIn(WeekIn):
     archetype: bounds.Key
     features: bounds.Few[bounds.Key] = []
     dock: bounds.Key | None = None
+    marked: bounds.Table[Mark] = {}
 
 
 class UsesOut(Schema):

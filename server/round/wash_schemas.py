@@ -14,6 +14,7 @@ class MarksIn(Schema):
     metal: Mark | None = None
     wires: Mark | None = None
     hazard: Mark | None = None
+    own_risk: Mark | None = None
 
     def marks(self) -> Marks:
         """As the core has it."""
@@ -32,6 +33,7 @@ class SideOut(Schema):
     says: str
     risk: str
     mine: bool
+    at_own_risk: bool
 
 
 class WashCardOut(Schema):
@@ -71,7 +73,10 @@ def wash_card_out(one: CardOfPart) -> WashCardOut:
         until=card.until,
         never=list(card.never),
         sides=[
-            SideOut(school=School(s.view.school), says=s.view.says, risk=s.view.risk, mine=s.mine) for s in card.sides
+            SideOut(
+                school=School(s.view.school), says=s.view.says, risk=s.view.risk, mine=s.mine, at_own_risk=s.at_own_risk
+            )
+            for s in card.sides
         ],
         asks=list(card.asks),
         may_ask=list(one.slot.washing.asks) if one.slot.washing else [],

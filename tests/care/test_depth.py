@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from care.bench.depth import DEPTH_OF, Depth, choices, depth_of
 from care.kinds import Action, School
+from care.water import Mark, Trait
 from tests.care.world import BOOK
 
 SLOTS = [(kind, slot) for kind in BOOK.archetypes.values() for slot in kind.slots]
@@ -27,7 +28,7 @@ class Depths(SimpleTestCase):
             self.assertTrue(all(slot.rule(a).holds_with(frozenset(features)) for a in choice.actions))
 
     def test_of_a_bin_are_three_where_the_label_does_not_forbid_the_third(self):
-        cup = BOOK.parts["cup"]
+        cup = BOOK.parts["cup"].seen({Trait.WIRES: Mark.NO})
         told = {school: [c.depth for c in choices(cup, frozenset(), school)] for school in School}
         self.assertEqual(told[School.LABEL], [Depth.EMPTY, Depth.CLEAN])
         self.assertEqual(told[School.WORKSHOP], [Depth.EMPTY, Depth.CLEAN, Depth.WASH])

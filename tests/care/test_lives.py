@@ -5,15 +5,13 @@ from uuid import uuid4
 
 from django.test import SimpleTestCase
 
-from care.book import load_book
 from care.due.usage import Pace
 from care.kinds import Action, Consequence, Meter, School
 from care.model import Because, Clock, DueDate, DueState, Level, Load
 from care.shelf.lives import anywhere, renewal, washes_a_year
+from tests.care.world import BOOK, ROBOT
 
 TODAY = date(2026, 3, 4)
-BOOK = load_book()
-ROBOT = BOOK.archetypes["robot-two-roller"]
 FIVE_HOURS = Pace(hours_per_week=5.0, runs_per_week=6.0)
 
 
@@ -76,7 +74,7 @@ class KindsOfLife(SimpleTestCase):
     """What the book's parts are: washed and in turn, used up, or kept until somebody finds them worn."""
 
     def parts(self, question):
-        return {key for key, slot in load_book().parts.items() if getattr(slot, question)}
+        return {key for key, slot in BOOK.parts.items() if getattr(slot, question)}
 
     def test_bags_brushes_and_belts_are_used_up_and_bins_only_found_worn(self):
         used_up = self.parts("is_used_up")
@@ -88,9 +86,13 @@ class KindsOfLife(SimpleTestCase):
         turns = self.parts("takes_turns")
         self.assertFalse({"dust-bag", "side-brush", "flat-belt"} & turns)
         self.assertIn("mop-pad", turns)
+        self.assertFalse(
+            {"robot-filter", "fine-filter"} & turns, "what nobody saw a mark on stays dry and dries nowhere"
+        )
+        self.assertTrue(ROBOT.slot("filter").takes_turns)
 
     def test_the_slowest_drying_is_that_of_what_wets_it_most(self):
-        for key, slot in load_book().parts.items():
+        for key, slot in BOOK.parts.items():
             each = [dries.reference_h for action in slot.wetting if (dries := slot.drying_of(action))]
             with self.subTest(key):
                 slowest = slot.slowest_drying

@@ -13,7 +13,6 @@ from care.own import Aspect, OwnPart, Place, key_of
 from tests.care.world import (
     BOOK,
     DAY,
-    ROBOT,
     START,
     Past,
     context,
@@ -25,7 +24,7 @@ from tests.care.world import (
     usual_days_trigger,
 )
 
-TWIN = BOOK.archetypes["robot-belt"]
+ROBOT, TWIN = BOOK.archetypes["robot-two-roller"], BOOK.archetypes["robot-belt"]
 TEN_DAYS = {"why": "the manual says ten", "trigger": {"meter": "days", "low": 10, "high": 10, "calendar": "ages"}}
 
 
@@ -86,7 +85,7 @@ class APartOfOnesOwn(SimpleTestCase):
 class AFigureOfOnesOwn(SimpleTestCase):
     def state(self, school, load, **more):
         wash = rule(Action.WASH, usual_days_trigger(7, 14), moved_by=LoadKind.DUST)
-        part = own._changed(slot(wash), {"rule/part/wash": TEN_DAYS}, set())
+        part = own._changed(slot(wash), {"rule/part/wash": TEN_DAYS}, set(), frozenset())
         item, _ = new_item()
         circumstances = context(runs(20), now=START + 20 * DAY, school=school, load=load, **more)
         [state] = assess(part, item, past=Past(fitted(item)), context=circumstances)
@@ -112,7 +111,7 @@ class AFigureOfOnesOwn(SimpleTestCase):
         def check(days):
             trigger = {"meter": "days", "low": days, "high": days, "calendar": "stands_for_use"}
             value = {"why": "so", "trigger": {**trigger, "reference_h_per_week": 5.0}}
-            own.check(ROBOT, Aspect.RULE, "filter", Action.WASH, value)
+            own.check(ROBOT, Aspect.RULE, "filter", Action.CLEAN, value)
 
         check(5)
         with self.assertRaises(InvalidValue) as refused:
@@ -123,7 +122,7 @@ class AFigureOfOnesOwn(SimpleTestCase):
         self.assertEqual(refused.exception.field, "off")
         by_runs = {"why": "so", "trigger": {"meter": "runs", "low": 999, "high": 999}}
         with self.assertRaises(InvalidValue) as refused:
-            own.check(ROBOT, Aspect.RULE, "filter", Action.WASH, by_runs)
+            own.check(ROBOT, Aspect.RULE, "filter", Action.CLEAN, by_runs)
         self.assertEqual(refused.exception.field, "meter", "no way round it by another unit")
 
 

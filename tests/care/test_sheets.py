@@ -13,7 +13,7 @@ from care.errors import InvalidValue
 from care.household import AtTheBench
 from care.items import Item, MoveKind, State
 from care.kinds import Action, Found, Gone, Skill
-from tests.care.world import BOOK, MACHINE, ROBOT, START
+from tests.care.world import BOOK, MACHINE, ROBOT, START, WASHABLE
 
 
 def part(slot_key, name=None, state=State.FITTED):
@@ -217,7 +217,7 @@ class OtherKinds(SimpleTestCase):
     """The order of a service where layers, screws and gates differ."""
 
     def sheet(self, kind, *picks):
-        archetype = BOOK.archetypes[kind]
+        archetype = WASHABLE[kind]
         tasks = []
         for slot_key, action in picks:
             slot = archetype.slot(slot_key)
@@ -280,7 +280,7 @@ class OtherKinds(SimpleTestCase):
 class ForThisHousehold(SimpleTestCase):
     """What goes further than they go is handed over; dust and small parts are minded where it matters."""
 
-    upright = BOOK.archetypes["upright-belt"]
+    upright = WASHABLE["upright-belt"]
 
     def sheet(self, home, action=Action.DE_HAIR, new=None):
         roll = self.upright.slot("roll")

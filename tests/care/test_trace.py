@@ -7,7 +7,6 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.book import load_book
 from care.errors import BookError, InvalidValue
 from care.faults import LEAST
 from care.household import AtTheBench
@@ -34,13 +33,13 @@ from care.trace.airflow import IN_FRONT
 from care.trace.cure import cure_of, put_right_by_new
 from care.trace.next_check import bench
 from care.trace.verdict import Assessment
+from tests.care.world import BOOK, WASHABLE
 from tests.effort import examples
 from tests.stories import STORIES, document
 
-BOOK = load_book()
-CORDLESS = subject(BOOK, BOOK.archetypes["cordless-two-filter"])
+CORDLESS = subject(BOOK, WASHABLE["cordless-two-filter"])
 STATES = States(CORDLESS)
-ROBOT = subject(BOOK, BOOK.archetypes["robot-mop"], BOOK.archetypes["dock-wash"])
+ROBOT = subject(BOOK, WASHABLE["robot-mop"], WASHABLE["dock-wash"])
 ROBOT_STATES = States(ROBOT)
 
 

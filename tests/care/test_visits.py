@@ -14,7 +14,7 @@ from care.bench.progress import ahead
 from care.bench.steps import SKIP, applies
 from care.items import Item, State
 from care.kinds import Action, School
-from tests.care.world import BOOK, DAY, START
+from tests.care.world import BOOK, DAY, START, WASHABLE
 from tests.effort import examples
 
 KINDS = sorted(BOOK.archetypes)
@@ -26,7 +26,7 @@ class House:
     """Machines with a part in every place, worked on by whoever answers."""
 
     def __init__(self, kinds):
-        self.kinds = {UUID(int=n + 1): BOOK.archetypes[kind] for n, kind in enumerate(kinds)}
+        self.kinds = {UUID(int=n + 1): WASHABLE[kind] for n, kind in enumerate(kinds)}
         self.items, self.now = {}, START + DAY
         for machine_id, kind in self.kinds.items():
             for slot in kind.slots:
@@ -76,7 +76,7 @@ class House:
 
 
 def tasks_of(kind):
-    return [(slot.key, rule.action) for slot in BOOK.archetypes[kind].slots for rule in slot.rules]
+    return [(slot.key, rule.action) for slot in WASHABLE[kind].slots for rule in slot.rules]
 
 
 @st.composite
@@ -233,7 +233,7 @@ class SeveralMachines(SimpleTestCase):
 class AgainstAComplaint(SimpleTestCase):
     def tasks(self, key, kind):
         bundle = next(b for b in BOOK.bundles if b.key == key)
-        chosen = bundle_tasks(bundle, BOOK.archetypes[kind], frozenset(), School.WORKSHOP)
+        chosen = bundle_tasks(bundle, WASHABLE[kind], frozenset(), School.WORKSHOP)
         return [(slot.key, action) for slot, action in chosen]
 
     def test_a_smell_washes_filters_and_bin_and_leaves_the_hose_dry(self):

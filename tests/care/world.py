@@ -10,9 +10,20 @@ from care.due import Context, LoadLine, Past, Schedule, UsageLog, assess
 from care.items import Fitting, Item, Move, MoveKind, replay
 from care.kinds import Action, Archetype, Calendar, Card, Figure, Found, LoadKind, Meter, Rule, School, Slot, Trigger
 from care.model import DueState, Load, Machine, Run, ServiceRecord
+from care.own import Aspect, key_of, tailored
+from care.water import Trait
 
 BOOK = load_book()
-ROBOT = BOOK.archetypes["robot-two-roller"]
+
+
+def washable(kind: Archetype) -> Archetype:
+    """A kind of machine of which somebody saw that all its parts are marked washable and have no wires."""
+    seen = {str(Trait.MARKED): "yes", str(Trait.WIRES): "no"}
+    return tailored(kind, {key_of(Aspect.MARKS, slot.key): seen for slot in kind.slots}, BOOK.parts)
+
+
+WASHABLE = {key: washable(kind) for key, kind in BOOK.archetypes.items()}
+ROBOT = WASHABLE["robot-two-roller"]
 MACHINE = UUID(int=1)
 START = datetime(2026, 1, 5, 9, 0, tzinfo=UTC)
 """A Monday."""

@@ -8,6 +8,7 @@ from django.test import TestCase
 from care.due.usage import weekly
 from care.kinds import School
 from care.model import Load
+from care.water import Mark
 from server.config import clock
 from server.household.services import answer, create_household
 from server.machines.setup import Spare, add_machine
@@ -31,6 +32,7 @@ class HouseTestCase(TestCase):
     """A household with a robot, all parts new thirty days before `NOON`; the clock stands at `NOON`."""
 
     spares: list[Spare] = []
+    marked = {"filter": Mark.YES}
 
     def setUp(self):
         self.member = household()
@@ -43,6 +45,7 @@ class HouseTestCase(TestCase):
                 archetype="robot-two-roller",
                 schedule=weekly(WEEKDAYS, 50, time(10, 15)),
                 spares=self.spares,
+                marked=self.marked,
             )
         self.at(NOON)
 

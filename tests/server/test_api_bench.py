@@ -45,13 +45,14 @@ class WashCards(BenchApi):
         return self.client.get(f"/api{self.at(f'/parts/{slot}/wash')}", seen).json()
 
     def test_follow_what_is_seen_and_what_is_kept(self):
-        self.assertEqual((self.card()["ruling"], self.card()["because"]), ("wash", "kind"))
+        self.assertEqual((self.card()["ruling"], self.card()["because"]), ("wash", "marked"))
         self.assertEqual(self.card(marked="no")["ruling"], "dry")
         self.assertEqual(self.card()["ruling"], "wash", "seeing alone keeps nothing")
         self.assertEqual(self.post(self.at("/parts/filter/marks"), marked="no").status_code, 201)
         self.assertEqual((self.card()["because"], self.card()["kept"]), ("not_marked", {"marked": "no"}))
         self.assertEqual(self.post(self.at("/parts/filter/marks"), marked="unknown").status_code, 201)
-        self.assertEqual((self.card()["ruling"], self.card()["kept"]), ("wash", {}))
+        self.assertEqual((self.card()["ruling"], self.card()["kept"]), ("dry", {}))
+        self.assertEqual(self.card()["because"], "unmarked_unknown")
 
     def test_of_sensors_say_cloth_and_never_water(self):
         told = self.card("sensors")

@@ -13,9 +13,9 @@ from care.bench.depth import Depth
 from care.bench.steps import StepKind
 from care.errors import IllegalMove, InvalidValue
 from care.items import State
-from care.kinds import Action
+from care.kinds import Action, School
 from care.model import Level
-from care.water import Mark, Ruling, Trait
+from care.water import Because, Mark, Ruling, Trait
 from server.bench import records, services
 from server.bench.models import Sheet, SheetEvent
 from server.bench.plan import plan as make_plan
@@ -27,7 +27,7 @@ from server.logbook.services import undo
 from server.machines.history import history
 from server.machines.looks import why_gone
 from server.machines.models import Inspection
-from server.machines.own import mark_part
+from server.machines.own import choose_school, mark_part
 from server.machines.rack import rack_page
 from server.machines.readings import feel_pull
 from server.machines.setup import Spare, add_machine
@@ -270,15 +270,20 @@ class ThePlan(BenchTestCase):
         [machine] = self.plan(*tasks).machines
         return machine.parts[0]
 
+    def no_wires_in_the_bin(self):
+        mark_part(member=self.member, machine_id=self.machine.pk, slot="bin", marks={Trait.WIRES: Mark.NO})
+
     def test_tells_what_waits_for_a_part_that_dries_and_what_may_be_left(self):
         wash = self.part(("filter", Action.WASH))
         self.assertTrue(wash.dries.stops)
         self.assertEqual(wash.dries.ready_at, NOON + RESTED)
         self.assertFalse(wash.may_wait, "the motor is at stake")
+        self.no_wires_in_the_bin()
         self.assertTrue(self.part(("bin", Action.WASH)).may_wait, "only a smell is")
         self.assertEqual(self.plan(("filter", Action.WASH), ("bin", Action.WIPE)).longest, wash.dries)
 
     def test_offers_the_depths_of_a_part_each_with_what_is_before_it(self):
+        self.no_wires_in_the_bin()
         told = {c.depth: c.actions for c in self.part(("bin", Action.EMPTY)).choices}
         self.assertEqual(told[Depth.EMPTY], (Action.EMPTY,))
         self.assertEqual(told[Depth.CLEAN], (Action.EMPTY, Action.WIPE))
@@ -350,10 +355,25 @@ class WhatWasSeenOfAPart(BenchTestCase):
         services.drop(member=self.member, sheet_id=Sheet.everything.get().pk)
         self.mark("filter", marked=Mark.NO)
         self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.ruling, Ruling.DRY)
-        sheet = self.work(self.open(("filter", Action.WASH)))
+        with self.assertRaises(InvalidValue):
+            self.open(("filter", Action.WASH))
+        sheet = self.work(self.open(("filter", Action.CLEAN)))
         self.assertNotIn("filter.wash.rack", [s.key for s in sheet.sheet.steps])
         self.finish(sheet)
         self.assertEqual((self.item("filter").name, self.item("filter").wash_count), ("Filter A", 0))
+        self.assertEqual(self.due("filter", Action.CLEAN).share, 0, "recorded as what was done")
+
+    def test_washed_at_ones_own_risk_only_by_a_choice_that_is_kept_and_can_be_undone(self):
+        self.mark("filter", marked=Mark.NO)
+        with self.assertRaises(InvalidValue) as refused:
+            self.mark("filter", marked=Mark.NO, own_risk=Mark.YES)
+        self.assertEqual(refused.exception.field, "own_risk", "the workshop has no such way")
+        choose_school(member=self.member, machine_id=self.machine.pk, slot="filter", school=School.THRIFTY)
+        chosen = self.mark("filter", marked=Mark.NO, own_risk=Mark.YES)
+        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, Because.OWN_RISK)
+        self.assertIsNotNone(self.due("filter", Action.WASH))
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=chosen.pk)
+        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, Because.NOT_MARKED)
 
     def test_told_while_the_part_dries_leaves_the_rack_as_it_was(self):
         self.finish(self.work(self.open(("filter", Action.WASH))))

@@ -45,7 +45,7 @@ class Settings(OwnTestCase):
         kind = records.archetype_of(self.row())
         self.assertEqual((kind.slot("filter").name, kind.slot("caster").station), ("Filter", "bay"))
         own.place_part(**self.on, slot="caster", place=None)
-        self.assertEqual(self.row().own, {})
+        self.assertEqual(self.row().own, {"marks/filter": {"marked": "yes"}}, "what was told when it was set up")
 
     def test_of_names_are_one_of_a_kind(self):
         own.rename_machine(**self.on, name="  Ground floor ")

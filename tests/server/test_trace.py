@@ -12,6 +12,7 @@ from care.errors import InvalidValue
 from care.kinds import Action, Found, Silence
 from care.trace.lab import Setting
 from care.units import Quantity
+from care.water import Mark
 from server.bench import services as bench
 from server.bench.services import Given, Pick
 from server.config.problems import Conflict, NotFound
@@ -38,6 +39,7 @@ class CaseTestCase(HouseTestCase):
             name="Stick",
             archetype="cordless-two-filter",
             schedule=weekly(WEEKDAYS, 30, None, silence=Silence.RAN),
+            marked={"filter": Mark.YES},
         )
 
     def open(self, *symptoms, machine=None):

@@ -15,6 +15,7 @@
   import Replaced from './setup/Replaced.svelte';
   import Upkeep from './setup/Upkeep.svelte';
 
+  const STAYS_DRY = 'Taken as not washable until somebody has read the mark on it: what is not marked stays dry.';
   let { params = {} }: { params?: { old?: string } } = $props();
 
   const setup = new SetUpState();
@@ -171,10 +172,24 @@
                 )}
               />
               {#if option.key.startsWith('washable') && (setup.features[option.key] ?? 'unknown') === 'unknown'}
-                <p class="soft text-sm">
-                  Taken as not washable until somebody has read the mark on it: what is not marked stays dry.
-                </p>
+                <p class="soft text-sm">{STAYS_DRY}</p>
               {/if}
+            </div>
+          {/each}
+          {#each setup.ownParts.filter((part) => part.asks_mark) as part (part.slot)}
+            <div>
+              <Choice
+                legend={`${part.name}: is it marked washable?`}
+                options={[
+                  ['yes', 'Yes'],
+                  ['no', 'No'],
+                  ['unknown', 'Do not know'],
+                ]}
+                value={setup.marked[part.slot] ?? 'unknown'}
+                small
+                onchoose={(value) => ((setup.marked = { ...setup.marked, [part.slot]: value }), void setup.foresee())}
+              />
+              {#if (setup.marked[part.slot] ?? 'unknown') === 'unknown'}<p class="soft text-sm">{STAYS_DRY}</p>{/if}
             </div>
           {/each}
 

@@ -40,6 +40,8 @@ export class SetUpState {
   /** Parts that were seen to on another day than the rest; '' is "do not know". */
   parts = $state.raw<Record<string, string>>({});
   spares = $state.raw<Record<string, number>>({});
+  /** Whether somebody saw that a part is marked washable; what is not told stays dry. */
+  marked = $state.raw<Record<string, Schemas['Mark']>>({});
   upkeep = $state.raw<Schemas['UpkeepOut'] | null>(null);
 
   private all = $derived(this.catalogue.status === 'ok' ? this.catalogue.data : null);
@@ -108,7 +110,7 @@ export class SetUpState {
   choose(kind: Kind | null): void {
     this.kind = kind;
     [this.typedMinutes, this.silent, this.dock, this.typedName] = [null, null, null, null];
-    [this.features, this.parts, this.spares, this.upkeep] = [{}, {}, {}, null];
+    [this.features, this.parts, this.spares, this.marked, this.upkeep] = [{}, {}, {}, {}, null];
     if (kind) void this.foresee();
   }
 
@@ -138,7 +140,8 @@ export class SetUpState {
   /** What it would take to keep: asked again when the week or the dock changes. */
   async foresee(): Promise<void> {
     if (!this.kind || !(this.minutes > 0)) return;
-    const body = { ...this.week(), archetype: this.kind.key, features: this.chosenFeatures, dock: this.dock };
+    const { chosenFeatures: features, dock, marked } = this;
+    const body = { ...this.week(), archetype: this.kind.key, features, dock, marked };
     const answer = await ask(client.POST('/api/kinds/upkeep', { body }));
     if (answer.ok) this.upkeep = answer.data;
   }
@@ -178,6 +181,7 @@ export class SetUpState {
       serves: this.serves || null,
       earlier: this.earlier(),
       spares: this.spareParts(),
+      marked: this.marked,
       dock,
     };
     return (await house.addMachine(machine, old)) ? id : null;

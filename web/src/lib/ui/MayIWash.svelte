@@ -40,14 +40,16 @@
     card?.may_ask.some((trait) => trait !== 'hazard' && markOf(trait) !== (card?.kept[trait] ?? 'unknown')) ??
       false,
   );
-  async function keep() {
+  async function keep(risk = card?.kept.own_risk, said = `${name}: kept what you saw of it.`) {
     if (!card) return;
     const told = card.may_ask.filter((trait) => trait !== 'hazard').map((trait) => [trait, markOf(trait)]);
     const params = { path: { machine_id, slot } };
-    const body = Object.fromEntries(told) as Schemas['MarksIn'];
+    const body = { ...Object.fromEntries(told), own_risk: risk } as Schemas['MarksIn'];
     const request = client.POST('/api/machines/{machine_id}/parts/{slot}/marks', { params, body });
-    if (await house.record(request, `${name}: kept what you saw of it.`)) onclose();
+    if (await house.record(request, said)) onclose();
   }
+  const dare = () => keep('yes', `${name}: washed from now on, at your own risk.`);
+  const dryAgain = () => keep('no', `${name}: stays dry again.`);
 </script>
 
 <Modal title={`May I wash this? ${name}`} {onclose}>
@@ -102,6 +104,17 @@
           <b>{SCHOOL[side.school]}{side.mine ? ' (yours)' : ''}:</b>
           {side.says} <span class="soft">Risk: {side.risk}</span>
         </p>
+        {#if side.at_own_risk && session.mayWrite}
+          {#if card.because === 'own_risk'}
+            <button type="button" class="btn btn-sm" disabled={house.busy} onclick={() => void dryAgain()}
+              >Keep it dry again</button
+            >
+          {:else}
+            <button type="button" class="btn btn-sm" disabled={house.busy} onclick={() => void dare()}
+              >Wash it all the same, at our own risk</button
+            >
+          {/if}
+        {/if}
       {/each}
     {/if}
     <p class="soft mt-3 text-sm">The label and the manual of your part decide.</p>

@@ -7,9 +7,10 @@ export const WHY: Record<Card['because'], string> = {
   kind: 'By what it is made of.',
   marked: 'It is marked washable.',
   not_marked: 'It is not marked washable.',
-  unmarked_unknown:
-    'Nobody has seen a mark that says it may be washed. Look for a tap on its frame, or in its manual.',
+  unmarked_unknown: 'Nobody has seen a mark that says it may be washed.',
+  own_risk: 'Nobody saw a mark; you wash it all the same, at your own risk.',
   wires: 'There are wires or a motor in it: water ends it.',
+  wires_unknown: 'Nobody has ruled out wires or a motor in it.',
   metal: 'There is metal in it: soaked, it rusts.',
   hazard: 'What is in it may be harmful.',
 };
@@ -17,7 +18,7 @@ export const WHY: Record<Card['because'], string> = {
 export function rulingWords(card: Card): string {
   switch (card.ruling) {
     case 'wash':
-      return 'Yes, it may be washed.';
+      return card.because === 'own_risk' ? 'At your own risk.' : 'Yes, it may be washed.';
     case 'wipe':
       return 'Only wiped, not soaked.';
     case 'leave':
@@ -32,6 +33,7 @@ export const ASKED: Record<Schemas['Trait'], string> = {
   closed_end: 'Is one of its ends closed?',
   metal: 'Any metal in it?',
   wires: 'Wires or a motor in it?',
+  own_risk: 'Wash it although nobody saw a mark?',
   hazard: 'May its dust be harmful (building dust, mould, droppings, toner)?',
 };
 
