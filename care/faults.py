@@ -131,7 +131,8 @@ class Symptom:
 
     `normal` is its chance on a machine with nothing of ours wrong. What the machine itself says is a hint of limited
     `trust` [0..1]: so often it means what it says. `of_dock` has the dock's air solve it. With one that
-    `stands_still` nothing is tried with the machine running; `danger` says why it must not.
+    `stands_still` nothing is tried with the machine running; `danger` says why it must not, and
+    `out_of_use` names the danger of the book that it then is.
     """
 
     key: str
@@ -144,6 +145,7 @@ class Symptom:
     of_dock: bool = False
     stands_still: bool = False
     danger: str = ""
+    out_of_use: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -245,7 +247,7 @@ class Tells:
     """That a fault gives the answer `says` with chance `p`, and why; with `proves`, no doubt worth a minute is left.
 
     It speaks of the fault at the check's own place, or with `anywhere` of every one of its kind. With `stops` nobody
-    goes on after that answer, whatever the odds: it is a danger.
+    goes on after that answer, whatever the odds: it is a `danger` (a key of the book) that puts the machine out of use.
     """
 
     fault: str
@@ -255,10 +257,13 @@ class Tells:
     proves: bool = False
     anywhere: bool = False
     stops: bool = False
+    danger: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
+        told = self.stops == bool(self.danger)
+        require(told, "danger", self.danger, "a danger for an answer that stops, none otherwise")
         require(LEAST <= self.p <= 1 - LEAST, "p", self.p, f"a chance from {LEAST:g} to {1 - LEAST:g}")
 
 

@@ -556,6 +556,27 @@ class Slot:
         return rule.as_found or (WORN if rule.is_life else self.as_found)
 
 
+DUSTY = (Column.BIN, Column.SCREEN, Column.FILTER, Column.EXHAUST)
+"""Where dust lies that comes out when somebody works there."""
+DUST_FIRST = ("hazardous-dust", "dust")
+"""What stands before every task that lets dust out (keys of the book's cautions)."""
+_LETS_DUST_OUT = (Action.EMPTY, Action.CLEAN, Action.WASH, Action.REPLACE)
+
+
+def dust_first(slot: Slot, column: Column) -> Slot:
+    """The part with the cautions of dust before every task that lets some out, whatever its card says besides."""
+    if column not in DUSTY:
+        return slot
+
+    def careful(rule: Rule) -> Rule:
+        if rule.action not in _LETS_DUST_OUT:
+            return rule
+        cautions = tuple(dict.fromkeys((*DUST_FIRST, *rule.card.cautions)))
+        return replace(rule, card=replace(rule.card, cautions=cautions))
+
+    return replace(slot, rules=tuple(map(careful, slot.rules)), wet_rules=tuple(map(careful, slot.wet_rules)))
+
+
 def _kept(rules: tuple[Rule, ...], washing: Washing, marks: Marks) -> tuple[Rule, ...]:
     """Rules of a part as they are by what was seen of it: those with water as they are, or done dry.
 
@@ -585,18 +606,40 @@ def _kept(rules: tuple[Rule, ...], washing: Washing, marks: Marks) -> tuple[Rule
 
 
 @dataclass(frozen=True, slots=True)
+class Danger:
+    """What puts a machine out of use at once, until somebody records that it is `over`.
+
+    `seen` are the words of the answer that tells of it, `now` what to do at once, `who` who may do something about it.
+    """
+
+    key: str
+    name: str
+    seen: str
+    now: str
+    who: str
+    over: str
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
 class Caution:
     """A short warning shown before a step; a gate must be acknowledged before the sheet goes on.
 
-    `power` says, of one that makes a machine safe, how it is proven once all is dry and closed.
+    `power` says, of one that makes a machine safe, how it is proven once all is dry and closed. `dangers` are what may
+    be told at a gate instead (keys of the book).
     """
 
     key: str
     text: str
     gate: bool = False
     power: str = ""
+    dangers: tuple[str, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def __post_init__(self) -> None:
+        require(self.gate or not self.dangers, "dangers", self.dangers, "none where it is no gate")
 
 
 @dataclass(frozen=True, slots=True)
@@ -841,6 +884,7 @@ class Book:
     pickups: tuple[Pickup, ...]
     faults: FaultBook
     measures: tuple[Measure, ...]
+    dangers: Mapping[str, Danger]
     digest: str
 
     def measures_of(self, part: str) -> tuple[Measure, ...]:

@@ -18,6 +18,7 @@ from care.kinds import (
     Archetype,
     Calendar,
     Card,
+    Column,
     Consequence,
     Drying,
     Figure,
@@ -29,6 +30,7 @@ from care.kinds import (
     School,
     Slot,
     Trigger,
+    dust_first,
 )
 from care.water import NO_UNKNOWN_KEYS, Mark, Trait
 
@@ -107,6 +109,8 @@ def tailored(
         return archetype
     added = [_added(slot, _read(OwnPart, value), parts) for slot, _, value in _of(Aspect.PART, settings)]
     gone = {slot for slot, _, _ in _of(Aspect.GONE, settings)}
+    columns = {station.key: station.column for station in archetype.stations}
+    added = [dust_first(slot, columns.get(slot.station, Column.OFF_PATH)) for slot in added]
     slots = [_changed(slot, settings, gone, features) for slot in (*archetype.slots, *added) if slot.key not in gone]
     kits = tuple(kit for kit in (_without(kit, gone) for kit in archetype.kits) if len(kit.slots) > 1)
     return replace(archetype, slots=tuple(slots), kits=kits)

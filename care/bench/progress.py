@@ -111,7 +111,7 @@ def _check(step: Step, answer: Answer) -> None:
             field="answer",
             fix="Choose one of: " + ", ".join(step.answers) + ".",
         )
-    if answer.value == SKIP and not answer.reason.strip():
+    if answer.value == SKIP and step.kind is not StepKind.GATE and not answer.reason.strip():
         raise InvalidValue("reason: a skipped step needs a reason", field="reason", fix="Say in a few words why.")
 
 

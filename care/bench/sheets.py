@@ -22,7 +22,7 @@ from care.bench.pieces import (
     sink_work,
     wet,
 )
-from care.bench.steps import SITTINGS, Chosen, Job, Sheet, Step, StepKind, make
+from care.bench.steps import DANGER, DONE, SITTINGS, SKIP, Chosen, Job, Sheet, Step, StepKind, make
 from care.errors import require
 from care.household import AtTheBench
 from care.kinds import Action, Archetype, Book
@@ -81,6 +81,7 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
         *_sink(through_sink),
         *(step for stand in reversed(through_sink) for step in _end(stand, book)),
     ]
+    steps = _behind_gates(ordered, steps, book)
     tools = _tools(ordered)
     kinds = {job.machine_id: job.archetype for job in chosen}
     return Sheet(
@@ -160,19 +161,50 @@ def _is_wipe(group: _Group) -> bool:
 def _gates(stand: _Stand, book: Book) -> Iterator[Step]:
     """Make safe, then every gate that an opening or a card of this machine names, once."""
     yield _gate(stand, stand.kind.make_safe, book, place=stand.kind.place)
-    named: list[str] = []
-    for part in stand.parts:
-        named += stand.kind.opening(part.slot.opening).cautions if part.slot.opening else ()
-        for action in part.actions:
-            named += part.slot.rule(action).card.cautions
-    for key in dict.fromkeys(named):
+    named = dict.fromkeys(key for part in stand.parts for key in _named_by(part, stand.kind))
+    for key in named:
         if book.cautions[key].gate and key != stand.kind.make_safe:
             yield _gate(stand, key, book)
 
 
 def _gate(stand: _Stand, key: str, book: Book, place: str = "") -> Step:
     text = (book.cautions[key].text, *([place] if place else []))
-    return make(f"{stand.prefix}gate.{key}", StepKind.GATE, stand.job.machine_id, text)
+    answers = (DONE, SKIP, *(f"{DANGER}{danger}" for danger in book.cautions[key].dangers))
+    return make(_gate_key(stand, key), StepKind.GATE, stand.job.machine_id, text, answers=answers)
+
+
+def _gate_key(stand: _Stand, key: str) -> str:
+    return f"{stand.prefix}gate.{key}"
+
+
+def _behind_gates(stands: Sequence[_Stand], steps: Sequence[Step], book: Book) -> list[Step]:
+    """The steps, each only where its gates were passed: the one that makes its machine safe, any at which a danger can
+    be told, and those that its own part or opening names.
+    """
+    there = {step.key for step in steps if step.kind is StepKind.GATE}
+    by_machine = {stand.job.machine_id: stand for stand in stands}
+    of_all = [key for key, caution in book.cautions.items() if caution.dangers]
+    made = []
+    for step in steps:
+        stand = by_machine[step.machine_id]
+        named = (stand.kind.make_safe, *of_all, *_named_at(stand, step))
+        before = dict.fromkeys(key for one in named if (key := _gate_key(stand, one)) in there)
+        made.append(step if step.kind is StepKind.GATE else replace(step, needs=(*before, *step.needs)))
+    return made
+
+
+def _named_at(stand: _Stand, step: Step) -> tuple[str, ...]:
+    """The cautions of the opening and of the part that a step is about."""
+    way = stand.kind.opening(step.opening).cautions if step.opening else ()
+    about = (_named_by(part, stand.kind) for part in (*stand.parts, *stand.handed) if part.slot.key == step.slot)
+    return (*way, *(key for named in about for key in named))
+
+
+def _named_by(part: Piece, kind: Archetype) -> tuple[str, ...]:
+    """The cautions of a part's opening and of all that is done to it."""
+    way = kind.opening(part.slot.opening).cautions if part.slot.opening else ()
+    mine = (rule for rule in part.slot.rules if rule.action in part.actions)
+    return (*way, *(key for rule in mine for key in rule.card.cautions))
 
 
 def _opened(stand: _Stand, group: _Group) -> Iterator[Step]:
@@ -266,9 +298,11 @@ def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
     chosen = list(jobs)
     require(any(job.chosen for job in chosen), "items", "none", "at least one part from the rack")
     steps: list[Step] = []
+    stands: list[_Stand] = []
     minutes = 0.0
     for n, job in enumerate(chosen, start=1):
         stand = _refit_stand(job, f"{n}." if len(chosen) > 1 else "")
+        stands.append(stand)
         steps.append(_gate(stand, job.archetype.make_safe, book))
         for group in stand.groups:
             steps += _refitted(stand, group)
@@ -276,7 +310,7 @@ def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
         minutes += len(stand.parts) * REFIT_MIN
         minutes += sum(job.archetype.opening(g.opening).setup_min for g in stand.groups if g.opening)
     made_of = {job.archetype.key: job.archetype.version for job in chosen}
-    return Sheet(made_of, SITTINGS[1], minutes, tuple(steps))
+    return Sheet(made_of, SITTINGS[1], minutes, tuple(_behind_gates(stands, steps, book)))
 
 
 def _refit_stand(job: Job, prefix: str) -> _Stand:

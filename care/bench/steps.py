@@ -42,6 +42,8 @@ class Effect(StrEnum):
 DONE, SKIP, UNSURE = "done", "skip", "unsure"
 DRY, DAMP = "dry", "damp"
 PASS, FAIL = "pass", "fail"
+DANGER = "danger:"
+"""What the answer of somebody who finds a danger at a gate begins with; its key in the book follows."""
 WHY_GONE = (Gone.WORN, Gone.SCHEDULE, Gone.ACCIDENT)
 """Why a part that is in somebody's hands goes: `done` where nobody says."""
 
@@ -66,7 +68,7 @@ EFFECTS: dict[StepKind, Effect] = {
 """What each kind of step is there for; a kind without an entry cannot be built."""
 
 ANSWERS: dict[StepKind, tuple[str, ...]] = {
-    StepKind.GATE: (DONE,),
+    StepKind.GATE: (DONE, SKIP),
     StepKind.OPEN: (DONE,),
     StepKind.TAKE_OUT: (DONE, SKIP),
     StepKind.LOOK: (*Found, UNSURE),
@@ -83,7 +85,7 @@ ANSWERS: dict[StepKind, tuple[str, ...]] = {
     StepKind.POWER: (PASS, FAIL, SKIP),
     StepKind.HAND_OVER: (DONE, SKIP),
 }
-"""The answers each kind of step takes; skipping needs a reason."""
+"""The answers each kind of step takes; skipping needs a reason, but at a gate: a no there leaves what it is for."""
 
 
 SITTINGS = ("clean_and_rack", "refit_and_test")
@@ -206,4 +208,10 @@ def applies(step: Step, answers: Mapping[str, str]) -> bool:
 
 
 def _done(key: str, answers: Mapping[str, str]) -> bool:
-    return answers.get(key) not in (None, SKIP, DAMP)
+    said = answers.get(key)
+    return said not in (None, SKIP, DAMP) and not said.startswith(DANGER)
+
+
+def danger_in(value: str) -> str | None:
+    """The danger that an answer tells of, by its key in the book; None where it tells of none."""
+    return value.removeprefix(DANGER) if value.startswith(DANGER) else None

@@ -18,6 +18,7 @@ def check_faults(
     archetypes: Mapping[str, Archetype],
     cautions: Mapping[str, object],
     tools: Mapping[str, object],
+    dangers: Mapping[str, object],
 ) -> None:
     """Raise `BookError` for a name that stands nowhere, or a key that stands twice."""
     known: dict[str, set[str]] = {
@@ -28,6 +29,7 @@ def check_faults(
         "column": {str(c) for c in Column},
         "caution": set(cautions),
         "tool": set(tools),
+        "danger": set(dangers),
         "trait": {key for a in archetypes.values() for key in a.traits} | {"dock", "dock_water"},
     }
     for what, count in (("fault", faults.faults), ("check", faults.checks), ("symptom", faults.symptoms)):
@@ -48,6 +50,7 @@ def _named(faults: FaultBook) -> Iterator[Named]:
         yield from _of_check(check)
     for symptom in faults.symptoms:
         yield from (("trait", f"symptoms.{symptom.key}.when", key) for key in symptom.when)
+        yield from (("danger", f"symptoms.{symptom.key}", key) for key in (symptom.out_of_use,) if key)
     for route in faults.routes:
         yield from (("check", f"routes.{route.school}.checks", key) for key in route.checks)
 
@@ -66,6 +69,7 @@ def _of_check(check: Check) -> Iterator[Named]:
     yield from (("part", f"{where}.parts", key) for key in check.parts)
     yield from (("column", f"{where}.columns", key) for key in check.columns)
     yield from (("fault", f"{where}.tells", tell.fault) for tell in check.tells)
+    yield from (("danger", f"{where}.tells", tell.danger) for tell in check.tells if tell.danger)
     yield from (("fault", f"{where}.cures", key) for key in check.cures)
     yield from (("caution", f"{where}.cautions", key) for key in (*check.cautions, *filter(None, [check.live])))
     yield from (("tool", f"{where}.tools", key) for key in check.tools)

@@ -6,7 +6,7 @@ and `without` leaves actions out.
 """
 
 import tomllib
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 from functools import cache
 from pathlib import Path
@@ -26,12 +26,14 @@ from care.kinds import (
     Book,
     Bundle,
     Caution,
+    Danger,
     Drying,
     Pickup,
     Question,
     School,
     Slot,
     Tool,
+    dust_first,
 )
 from care.measures import Measure
 from care.water import Washing
@@ -54,6 +56,8 @@ def read_book(folder: Path) -> Book:
     """As `load_book`, from the files themselves."""
     cautions = {c.key: c for c in _list(folder / "cautions.toml", "cautions", Caution)}
     tools = {t.key: t for t in _list(folder / "tools.toml", "tools", Tool)}
+    dangers = {d.key: d for d in _list(folder / "dangers.toml", "dangers", Danger)}
+    _check_dangers(cautions.values(), dangers)
     drying = load_drying(folder)
     washing = load_washing(folder)
     parts = load_parts(folder, drying, washing)
@@ -73,7 +77,7 @@ def read_book(folder: Path) -> Book:
     questions = _list(folder / "questions.toml", "questions", Question)
     _check_traits(archetypes, questions)
     faults = load_faults(folder)
-    check_faults(faults, parts, archetypes, cautions, tools)
+    check_faults(faults, parts, archetypes, cautions, tools, dangers)
     return Book(
         archetypes,
         cautions,
@@ -86,8 +90,19 @@ def read_book(folder: Path) -> Book:
         pickups=tuple(_list(folder / "pickups.toml", "pickups", Pickup)),
         faults=faults,
         measures=load_measures(folder, parts),
+        dangers=dangers,
         digest=parsed.digest(folder.rglob("*.toml"))[:10],
     )
+
+
+def _check_dangers(cautions: Iterable[Caution], dangers: Mapping[str, Danger]) -> None:
+    """What a gate may be answered with stands in dangers.toml, and all of it may be told somewhere."""
+    named = {key for caution in cautions for key in caution.dangers}
+    if named != set(dangers):
+        wrong = ", ".join(sorted(named ^ set(dangers)))
+        raise BookError(
+            f"cautions.toml, dangers.toml: {wrong} stands in one only", field="dangers", fix="Name it in both."
+        )
 
 
 def load_measures(folder: Path, parts: Mapping[str, Table]) -> tuple[Measure, ...]:
@@ -201,7 +216,8 @@ def load_archetype(path: Path, parts: Mapping[str, Table], used: set[str] | None
     if isinstance(slots, list):
         data["slots"] = [_slot(slot, parts, path, used) if isinstance(slot, dict) else slot for slot in slots]
     made = _build(TypeAdapter(Archetype), data, path)
-    return replace(made, slots=tuple(slot.seen({}) for slot in made.slots))
+    columns = {station.key: station.column for station in made.stations}
+    return replace(made, slots=tuple(dust_first(slot, columns[slot.station]).seen({}) for slot in made.slots))
 
 
 def _slot(slot: Table, parts: Mapping[str, Table], path: Path, used: set[str] | None) -> Table:

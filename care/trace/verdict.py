@@ -5,11 +5,12 @@ from enum import StrEnum
 
 from care.kinds import Action
 from care.trace.background import NOTHING_KNOWN, Background, Influence
-from care.trace.case import Answered, Case, Cured, Retested
+from care.trace.case import Answered, Case, Cured, Event, Noticed, Retested
 from care.trace.cure import cure_of
 from care.trace.inference import Belief, Doubt
 from care.trace.likelihood import OTHER, States, proves
 from care.trace.next_check import ANYBODY, WORTH, Hands, Next, Ranking, since_cure
+from care.trace.subject import Subject
 
 BY_ITSELF = 0.85
 """From this chance on, what is not for the user is handed over without further looks [-]."""
@@ -149,3 +150,16 @@ def answered(case: Case, probe: str, says: str) -> Case:
         if done:
             told = told.with_event(Cured(suspect.key))
     return told
+
+
+def danger_told(subject: Subject, event: Event) -> tuple[str, str] | None:
+    """The danger that an event tells of, if one: the role of the machine it is at, and its key in the book."""
+    if isinstance(event, Noticed):
+        found = subject.symptom(event.symptom).out_of_use
+        return ("", found) if found else None
+    if isinstance(event, Answered):
+        probe = subject.probe(event.probe)
+        for tell in probe.check.tells:
+            if tell.danger and tell.says == event.says:
+                return probe.at.role, tell.danger
+    return None

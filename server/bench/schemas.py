@@ -5,7 +5,7 @@ from uuid import UUID
 
 from care.bench.drying import Hanging
 from care.bench.progress import ahead
-from care.bench.steps import Effect, Sheet, Step, StepKind
+from care.bench.steps import Effect, Sheet, Step, StepKind, danger_in
 from care.book import load_book
 from care.kinds import Action, Archetype
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
@@ -87,6 +87,16 @@ class CautionOut(Schema):
     gate: bool
 
 
+class DangerSaidOut(Schema):
+    """A danger that may be told at a gate by the answer `value`: its words, and what to do at once."""
+
+    value: str
+    name: str
+    seen: str
+    now: str
+    who: str
+
+
 class StepOut(Schema):
     """A step of a sheet, with its answer if it has one; when it applies follows from `needs`, `only_if` and `whole`."""
 
@@ -104,6 +114,7 @@ class StepOut(Schema):
     opening_name: str | None
     cautions: list[CautionOut]
     answers: list[str]
+    dangers: list[DangerSaidOut]
     found_words: dict[str, str] | None
     worn_words: dict[str, str] | None
     floor_h: float
@@ -208,6 +219,7 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         opening_name=on.archetype.opening(step.opening).name if step.opening else None,
         cautions=[CautionOut(key=c.key, text=c.text, gate=c.gate) for c in cautions],
         answers=list(step.answers),
+        dangers=_dangers(step),
         found_words=dict(step.found_words) if step.found_words else None,
         worn_words=_worn_words(on.archetype, step.slot),
         floor_h=step.floor_h,
@@ -220,6 +232,12 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         answer=answer.value if answer else None,
         reason=answer.reason if answer else "",
     )
+
+
+def _dangers(step: Step) -> list[DangerSaidOut]:
+    known = load_book().dangers
+    found = ((value, known[key]) for value in step.answers if (key := danger_in(value)))
+    return [DangerSaidOut(value=v, name=d.name, seen=d.seen, now=d.now, who=d.who) for v, d in found]
 
 
 def _worn_words(kind: Archetype, slot_key: str | None) -> dict[str, str] | None:

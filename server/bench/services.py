@@ -11,7 +11,7 @@ from django.db import transaction
 from care.bench import Chosen, Job, Progress, StepKind, build, build_refit, follow
 from care.bench import Sheet as CoreSheet
 from care.bench.drying import Hanging
-from care.bench.steps import SITTINGS
+from care.bench.steps import SITTINGS, danger_in
 from care.book import load_book
 from care.errors import CareError, IllegalMove, require
 from care.household import AtTheBench
@@ -25,6 +25,7 @@ from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
+from server.machines.dangers import refuse_in_danger, tell
 from server.machines.drying import refuse_place, still_there
 from server.machines.notes import newest_pictures
 from server.machines.own import free_name, remove_part, rename_machine, set_status, stand_in_for
@@ -151,7 +152,7 @@ def jobs_of(member: Member, picks: Iterable[Pick]) -> tuple[list[Job], AtTheBenc
     for pick in picks:
         by_machine.setdefault(pick.machine_id, []).append(pick)
     require(bool(by_machine), "tasks", "none", "at least one task")
-    machines_of(member, by_machine)
+    refuse_in_danger(member, machines_of(member, by_machine).values(), "tasks")
     states = {state.machine.id: state for state in machine_states(member, only=by_machine)}
     jobs = []
     for machine_id, mine in by_machine.items():
@@ -202,6 +203,7 @@ def open_refit(*, member: Member, sheet_id: UUID, item_id: UUID) -> SheetState:
             fix="Check this one dry on the rack and keep it as the spare.",
         )
     _refuse_open_sheet(member, [state.machine.id], "machine_id")
+    refuse_in_danger(member, [machine_of(member, state.machine.id)])
     kind = state.machine.archetype
     task = Chosen(slot, next(iter(kind.slot(slot).wetting), Action.CLEAN), item)
     job = Job(state.machine.id, kind, (task,), _off(state))
@@ -313,7 +315,10 @@ def answer(*, member: Member, sheet_id: UUID, given: Given, late: bool = False) 
         at=_when(given.at, state),
         by=member,
     )
-    return sheet_state(member, sheet_id)
+    after = sheet_state(member, sheet_id)
+    if (found := danger_in(given.value)) is not None:  # at once: nobody waits with that for the end of the sitting
+        tell(member=member, machine_id=state.sheet.step(given.step).machine_id, danger=found)
+    return after
 
 
 def _when(told: datetime | None, state: SheetState) -> datetime:

@@ -28,6 +28,7 @@ class Entry(OfHousehold):
         STATUS = "status", "put away or back"
         UNKNOWN = "unknown", "not known since when"
         MISHAP = "mishap", "ran over or took in"
+        DANGER = "danger", "danger, or its end"
         WAIT = "wait", "task put off"
         CLAIM = "claim", "task taken on"
         NOTE = "note", "note or photo"

@@ -4,12 +4,13 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
+from care.book import load_book
 from care.kinds import Action
 from server.household.models import Member
 from server.logbook.memo import of_all, remembered
 from server.logbook.models import Detail
 from server.logbook.services import standing
-from server.machines.models import CaseRecord, DryCheck, Hung, Inspection, Reading, Run, Service, Weight
+from server.machines.models import CaseRecord, DangerRecord, DryCheck, Hung, Inspection, Reading, Run, Service, Weight
 from server.machines.records import archetype_of
 from server.machines.services import machine_of
 from server.machines.state import MachineState
@@ -56,6 +57,9 @@ def _history(member: Member, state: MachineState, most: int) -> list[HistoryLine
         noticed = ", ".join(one["name"] for one in case.symptoms)
         causes = ", ".join(one["name"] for one in case.causes)
         lines.append(_line(case, state, told=noticed, found=causes, action=case.stand))
+    for told in _latest(DangerRecord.objects.of(household_id).filter(machine=machine_id), most):
+        danger = load_book().dangers[told.danger]
+        lines.append(_line(told, state, told=danger.over if told.over else danger.name))
     lines += _of_the_rack(household_id, state, most)
     return sorted(lines, key=lambda line: line.at, reverse=True)
 

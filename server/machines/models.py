@@ -208,6 +208,14 @@ class MishapRecord(Detail):
     kind = models.CharField(max_length=10, choices=_choices(Mishap))
 
 
+class DangerRecord(Detail):
+    """A danger that somebody found at a machine (a key of the book), or that it is over."""
+
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
+    danger = models.CharField(max_length=20)
+    over = models.BooleanField(default=False)
+
+
 class OnTask(Detail):
     """A detail about a task of a machine."""
 

@@ -14,6 +14,7 @@ from care.due.agenda import Task
 from care.due.chambers import Chamber, chambers
 from care.items import Item, State
 from server.config.schema import Schema
+from server.machines.dangers import Stands
 from server.machines.history import HistoryLine
 from server.machines.state import MachineState
 
@@ -136,8 +137,21 @@ class RestOut(Schema):
     last: date | None
 
 
+class DangerOut(Schema):
+    """Why a machine is out of use: what to do, who may, and what has to be true before it is used again."""
+
+    key: str
+    name: str
+    now: str
+    who: str
+    over: str
+    since: datetime
+    by: str
+    entry_id: UUID
+
+
 class StripOut(Schema):
-    """A machine as its air path."""
+    """A machine as its air path; with `dangers` it is out of use."""
 
     id: UUID
     name: str
@@ -152,6 +166,7 @@ class StripOut(Schema):
     mops: bool
     itself: bool
     unsure: int
+    dangers: list[DangerOut]
     chambers: list[ChamberOut]
 
 
@@ -369,8 +384,15 @@ def strip_out(state: MachineState) -> StripOut:
         mops=(machine.archetype.mops and not machine.archetype.serves) or MOPS in machine.features,
         itself=machine.archetype.traits.get("moves") == "itself",
         unsure=len({due.slot for due in state.due if due.unsure}),
+        dangers=[danger_out(one) for one in state.dangers],
         chambers=chambers_out(state),
     )
+
+
+def danger_out(one: Stands) -> DangerOut:
+    """A danger that stands."""
+    told = {name: getattr(one.danger, name) for name in ("key", "name", "now", "who", "over")}
+    return DangerOut(**told, since=one.since, by=one.by, entry_id=one.entry_id)
 
 
 def item_out(item: Item) -> ItemOut:

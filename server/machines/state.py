@@ -24,6 +24,7 @@ from server.household.services import Answers, answers_at, zone_of
 from server.logbook.memo import keep, marks, recalled
 from server.logbook.services import standing
 from server.machines import records
+from server.machines.dangers import Stands, dangers_of, days_out_of_use
 from server.machines.duties import Duties, duties_of
 from server.machines.models import (
     Claim,
@@ -61,10 +62,14 @@ class MachineState:
     """After how many minutes a robot comes home to be emptied, if it does before its end [min]."""
     emptied_at_home: bool = False
     """Whether it has a dock that empties it."""
+    dangers: Sequence[Stands] = ()
+    """What puts it out of use, until somebody records that it is over."""
 
     @property
     def tasks(self) -> list[Task]:
-        """The due states as tasks of this machine."""
+        """The due states as tasks of this machine; none while a danger stands: nobody works on it."""
+        if self.dangers:
+            return []
         return [
             Task(
                 self.machine.id,
@@ -140,6 +145,7 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
     source = row.serves_id or row.pk
     real = loaded.runs[source]
     rests = [*with_returns(loaded.rests[None]), *with_returns(loaded.rests[source])]
+    rests += loaded.out_of_use.get(source, ())
     plans = loaded.plans[source]
     today = now.astimezone(zone).date()
     runs = sorted([*real, *assumed_runs(plans, real, rests, today=today, zone=zone)], key=lambda run: run.counts_at)
@@ -169,6 +175,7 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
         machine, items, homes, fittings, schedule, runs, context, due, row.serves_id, duties, answers.at_the_bench,
         return_min=loaded.returns.get(row.pk),
         emptied_at_home=any(records.archetype_of(dock).empties_robot for dock in loaded.docks[row.pk]),
+        dangers=loaded.dangers.get(row.pk, ()),
     )  # fmt: skip
 
 
@@ -199,10 +206,13 @@ class _Rows:
         self.docks: dict[UUID, list[Machine]] = defaultdict(list)
         for dock in Machine.objects.of(household_id).filter(serves__in=ids, status=Machine.Status.IN_USE):
             self.docks[dock.serves_id].append(dock)
+        run_by = [*ids, *(m.serves_id for m in machines if m.serves_id)]
+        self.dangers = dangers_of(household_id, ids)
+        self.out_of_use = days_out_of_use(household_id, run_by, zone)
         self._load_parts(household_id, ids)
         self._load_records(household_id, ids)
         # A dock counts what its robot ran, so the robot's use is loaded for it.
-        self._load_use(household_id, [*ids, *(m.serves_id for m in machines if m.serves_id)], zone)
+        self._load_use(household_id, run_by, zone)
 
     def _load_parts(self, household_id: UUID, ids: Sequence[UUID]) -> None:
         self.homes: dict[UUID, str] = {}

@@ -17,6 +17,7 @@ from server.household.services import require_writer, today_of, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import records
+from server.machines.dangers import refuse_in_danger
 from server.machines.models import Machine, MishapRecord, Rest, Run
 from server.machines.services import machine_of, noon, refuse_before, refuse_out_of_use, told_at
 from server.machines.setup import write_schedule
@@ -57,6 +58,8 @@ def log_run(
         return known.entry
     refuse_before(member, machine, day)
     refuse_out_of_use(member, machine, day)
+    if day >= today_of(member):
+        refuse_in_danger(member, [machine])
     if start is not None:
         _refuse_overlap(member, machine, start, start + timedelta(seconds=run_s))
     source = Entry.Source.DEVICE if provenance is core.Provenance.MEASURED else Entry.Source.PERSON

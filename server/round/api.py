@@ -11,7 +11,7 @@ from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.services import more_load, require_writer
 from server.logbook.services import undo
-from server.machines import drying, duties, usage, work
+from server.machines import dangers, drying, duties, usage, work
 from server.machines import services as machines
 from server.machines.schemas import MachineOut
 from server.machines.state import machine_states
@@ -166,6 +166,17 @@ def mishap(request: HttpRequest, machine_id: UUID, data: schemas.MishapIn) -> Ht
     """Tell what a machine ran over or took in that it is not made for."""
     member = asking(request)
     entry = usage.mishap(member=member, machine_id=machine_id, kind=data.kind, day=data.day)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post(
+    "/machines/{machine_id}/dangers", response={201: schemas.Written, **REFUSALS}, operation_id="dangers_create"
+)
+def danger(request: HttpRequest, machine_id: UUID, data: schemas.DangerIn) -> HttpResponse:
+    """Tell of a danger at a machine, or that one is over."""
+    member = asking(request)
+    record = dangers.is_over if data.over else dangers.tell
+    entry = record(member=member, machine_id=machine_id, danger=data.danger)
     return written(member, entry.pk, machine_id)
 
 

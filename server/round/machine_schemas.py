@@ -523,7 +523,7 @@ def floor_out(state: MachineState | None) -> FloorOut:
     """The book's checks and verdicts, and what each mishap would bring forward on this machine."""
     book = load_book()
     forward: dict[kinds.Mishap, list[BroughtOut]] = {}
-    if state is not None:
+    if state is not None and not state.dangers:  # on a machine out of use nobody works
         archetype, features = state.machine.archetype, state.machine.features
         for mishap in kinds.Mishap:
             brought = archetype.brought_forward(mishap, features, state.context.school)

@@ -130,6 +130,13 @@ class RunIn(Schema):
     mopped: bool | None = None
 
 
+class DangerIn(Schema):
+    """A danger of the book that somebody found at a machine, or with `over` that what ends it was done."""
+
+    danger: bounds.Key
+    over: bool = False
+
+
 class RestIn(Schema):
     """Days off, of one machine or of the whole house."""
 

@@ -16,8 +16,10 @@ from care.trace import Assessment, Belief, Cured, Stand, States, Subject, by_gau
 from care.trace import Case as CoreCase
 from care.trace.airflow import At
 from care.trace.background import influences
+from care.trace.case import Event
 from care.trace.cure import cure_of
-from care.trace.verdict import assess_belief
+from care.trace.subject import DOCK
+from care.trace.verdict import assess_belief, danger_told
 from care.units import Quantity, from_si
 from server.bench.services import SheetState, cases_of_actions, on_finish, on_open, sheet_of_case
 from server.config import clock
@@ -27,6 +29,8 @@ from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import on_void, undo
 from server.machines.cases import note_task, write_case
+from server.machines.dangers import dangers_of
+from server.machines.dangers import tell as tell_danger
 from server.machines.rack import OnRack, rack
 from server.machines.readings import Figure, clean_suction, take
 from server.trace import records
@@ -113,7 +117,20 @@ def open_case(*, member: Member, case_id: UUID, machine_id: UUID, symptoms: Iter
         )
         for number, key in enumerate(noticed)
     )
-    return case_state(member, case_id)
+    state = case_state(member, case_id)
+    _end_by_danger(member, state, state.case.events)
+    return state
+
+
+def _end_by_danger(member: Member, state: CaseState, events: Iterable[Event]) -> None:
+    """Put the machine out of use at once where what was told is a danger."""
+    for event in events:
+        if (told := danger_told(state.known.subject, event)) is None:
+            continue
+        role, danger = told
+        at = state.known.machines[1 if role == DOCK and len(state.known.machines) > 1 else 0].id
+        if danger not in {one.danger.key for one in dangers_of(member.household_id, [at])[at]}:
+            tell_danger(member=member, machine_id=at, danger=danger)
 
 
 def _id_of(case_id: UUID, number: int) -> UUID:
@@ -208,6 +225,7 @@ def tell(*, member: Member, case_id: UUID, told: Told) -> CaseState:
             says = _read(member, state, told)
         after = _checked(state, told, says)
         wrote = _write_tasks(member, state, after, told.day)
+        _end_by_danger(member, state, after.events[len(state.case.events) :])
     return _keep(member, state, told, says, wrote)
 
 

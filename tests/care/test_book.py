@@ -196,7 +196,7 @@ class AMadeUpKind(SimpleTestCase):
         self.assertEqual([(s.slot, s.action) for s in due if s.is_due], [("sock", Action.EMPTY)])
         self.assertEqual([c.level for c in chambers(machine, due, {})], [Level.OVERDUE])
         sheet = build([Job(MACHINE, puffer, (Chosen("sock", Action.EMPTY, items["sock"]),))], BOOK)
-        self.assertEqual([step.kind for step in sheet.steps][:3], ["gate", "take_out", "look"])
+        self.assertEqual([step.kind for step in sheet.steps][:3], ["gate", "gate", "take_out"])
 
 
 class TheAgenda(SimpleTestCase):

@@ -194,8 +194,13 @@ class WrongAnswers(SimpleTestCase):
         self.assertEqual(error.field, "step")
         self.assertIn("gate.robot-off", error.detail)
 
-    def test_a_gate_cannot_be_skipped(self):
-        self.assertEqual(self.refused(("gate.robot-off", SKIP, START, "no time")).field, "answer")
+    def test_a_no_at_the_first_gate_or_a_danger_ends_it_before_anything_is_touched(self):
+        for said in (SKIP, "danger:pack", "danger:burnt"):
+            with self.subTest(said):
+                answers, progress = work(self.sheet, self.items, lambda step, said=said: said)
+                self.assertEqual([(a.step, a.value) for a in answers], [("gate.robot-off", said)])
+                self.assertEqual((progress.moves, progress.done), ([], []))
+        self.assertEqual(self.refused(("gate.robot-off", "danger:cord", START)).field, "answer", "it has none")
 
     def test_a_skip_needs_a_reason(self):
         at = START + timedelta(hours=1)

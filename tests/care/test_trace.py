@@ -363,7 +363,7 @@ class TheBookOfFaults(SimpleTestCase):
 
         lost = Fault("x", "X", parts={"no-such-part": 0.1}, cure="Mend it.")
         with self.assertRaises(BookError) as told:
-            check_faults(FaultBook((), (lost,), (), ()), {}, {}, {}, {})
+            check_faults(FaultBook((), (lost,), (), ()), {}, {}, {}, {}, {})
         self.assertIn("no-such-part", str(told.exception))
 
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow
 from care.bench.bundles import tasks as bundle_tasks
 from care.bench.progress import ahead
-from care.bench.steps import SKIP, applies
+from care.bench.steps import SKIP, applies, danger_in
 from care.items import Item, State
 from care.kinds import Action, School
 from tests.care.world import BOOK, DAY, START, WASHABLE
@@ -114,13 +114,17 @@ class AnyVisit(SimpleTestCase):
             self.check(house, sheet, house.work(sheet, say))
 
     def check(self, house, sheet, after):
-        safe, out = set(), set()
+        safe, out, ended = set(), set(), set()
         for step, value, progress in after:
             where = f"{step.key}={value}"
             if step.kind is StepKind.GATE:
+                first = step.machine_id not in safe
                 safe.add(step.machine_id)
+                if danger_in(value) or (first and value == SKIP):
+                    ended.add(step.machine_id)
                 continue
             self.assertIn(step.machine_id, safe, where)
+            self.assertNotIn(step.machine_id, ended, f"{where} after a danger, or where it was not made safe")
             if value == SKIP:
                 continue
             if step.kind is StepKind.TAKE_OUT or (step.kind is StepKind.OPEN and step.item_id):

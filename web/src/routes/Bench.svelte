@@ -7,6 +7,7 @@
   import type { Schemas } from '../lib/api/client';
   import { keepAwake } from '../lib/state/awake';
   import { BenchState } from '../lib/state/bench.svelte';
+  import { house } from '../lib/state/house.svelte';
   import { type Key, keys } from '../lib/state/keys.svelte';
   import { notice } from '../lib/state/notice.svelte';
   import type { Hanging } from '../lib/state/rack.svelte';
@@ -63,7 +64,14 @@
     const first = sheet?.steps.find((one) => one.machine_id === step.machine_id);
     return sheet?.sitting === 'clean_and_rack' && first?.key === step.key ? 'before' : null;
   });
-  const maySkip = $derived(step?.answers.includes('skip') ?? false);
+  const maySkip = $derived(step?.kind !== 'gate' && (step?.answers.includes('skip') ?? false));
+  const dangers = $derived(
+    (sheet?.steps ?? []).flatMap((one) =>
+      one.dangers
+        .filter(({ value }) => value === one.answer)
+        .map((told) => ({ ...told, machine: one.machine_name })),
+    ),
+  );
   const failed = $derived(bench.steps.filter((one) => one.answer === 'fail'));
 
   void bench.refresh();
@@ -78,6 +86,7 @@
   async function give(value: string, why = '', hanging: Hanging | null = null) {
     if (!step || !session.mayWrite) return;
     await bench.answer(step.key, value, why, hanging);
+    if (value.startsWith('danger:')) house.forget();
     heading?.focus({ preventScroll: true });
     window.scrollTo({ top: 0 });
   }
@@ -214,6 +223,13 @@
       {@render late(sheet.late)}
     </div>
 
+    {#each dangers as danger (danger.machine + danger.value)}
+      <section class="step panel" role="alert">
+        <h2 class="text-xl font-extrabold">{danger.machine} is out of use: {danger.name}.</h2>
+        <p class="caution gate">{danger.now}</p>
+        <p>{danger.who} Round says what ends this, and takes it back if it was told by mistake.</p>
+      </section>
+    {/each}
     <section
       class="step panel"
       data-step={step?.key ?? 'end'}

@@ -11,6 +11,7 @@
   import { keys } from '../lib/state/keys.svelte';
   import { keepPicks } from '../lib/state/plan.svelte';
   import { session } from '../lib/state/session.svelte';
+  import OutOfUse from '../lib/ui/OutOfUse.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { plural, restWords } from '../lib/words/format';
@@ -161,6 +162,9 @@
         <a class="btn" href={`#/machines/${id}/set-up`}>Change it</a>
       </div>
     </header>
+    {#each page.strip.dangers as danger (danger.key)}
+      <OutOfUse machine={page.strip} {danger} />
+    {/each}
     {#if page.strip.unsure}
       <p
         class="panel border-l-4 border-l-[var(--unknown)] flex flex-wrap items-center justify-between gap-3 p-3"

@@ -12,6 +12,7 @@
   import { session } from '../lib/state/session.svelte';
   import { toOrder } from '../lib/state/shelf.svelte';
   import { openCases } from '../lib/state/trace.svelte';
+  import OutOfUse from '../lib/ui/OutOfUse.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { byOpening } from '../lib/words/groups';
@@ -51,7 +52,7 @@
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
   const machines = $derived(round ? boardOrder(round.machines) : []);
-  const runners = $derived(machines.filter((machine) => machine.serves === null));
+  const runners = $derived(machines.filter((machine) => machine.serves === null && !machine.dangers.length));
   /** Of many machines the one that is asked about; else all of them. */
   let which = $state('');
   const asked = $derived(
@@ -165,6 +166,11 @@
         {/if}
       </section>
 
+      {#each machines as machine (machine.id)}
+        {#each machine.dangers as danger (danger.key)}
+          <div class="faults"><OutOfUse {machine} {danger} /></div>
+        {/each}
+      {/each}
       {#if round.faults.length}
         <div class="faults grid gap-2">
           {#each round.faults as fault (fault.machine_id)}

@@ -15,7 +15,8 @@
   import Replaced from './setup/Replaced.svelte';
   import Upkeep from './setup/Upkeep.svelte';
 
-  const STAYS_DRY = 'Taken as not washable until somebody has read the mark on it: what is not marked stays dry.';
+  const STAYS_DRY =
+    'Taken as not washable until somebody has read the mark on it: what is not marked stays dry.';
   let { params = {} }: { params?: { old?: string } } = $props();
 
   const setup = new SetUpState();
@@ -187,9 +188,14 @@
                 ]}
                 value={setup.marked[part.slot] ?? 'unknown'}
                 small
-                onchoose={(value) => ((setup.marked = { ...setup.marked, [part.slot]: value }), void setup.foresee())}
+                onchoose={(value) => (
+                  (setup.marked = { ...setup.marked, [part.slot]: value }),
+                  void setup.foresee()
+                )}
               />
-              {#if (setup.marked[part.slot] ?? 'unknown') === 'unknown'}<p class="soft text-sm">{STAYS_DRY}</p>{/if}
+              {#if (setup.marked[part.slot] ?? 'unknown') === 'unknown'}<p class="soft text-sm">
+                  {STAYS_DRY}
+                </p>{/if}
             </div>
           {/each}
 

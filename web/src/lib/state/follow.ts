@@ -11,8 +11,10 @@ export interface Given {
   reason: string;
 }
 
-const isDone = (answers: Map<string, string>, key: string | undefined): boolean =>
-  !['skip', 'damp', undefined].includes(key === undefined ? undefined : answers.get(key));
+function isDone(answers: Map<string, string>, key: string | undefined): boolean {
+  const said = key === undefined ? undefined : answers.get(key);
+  return said !== undefined && said !== 'skip' && said !== 'damp' && !said.startsWith('danger:');
+}
 
 /** As `applies` of `care.bench.steps`; a browser test walks whole sheets by both. */
 function applies(step: Step, answers: Map<string, string>): boolean {

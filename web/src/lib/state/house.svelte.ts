@@ -81,6 +81,14 @@ class HouseState {
     );
   }
 
+  /** A danger at a machine, or that one is over. */
+  async danger(machine_id: string, danger: Schemas['DangerIn'], text: string): Promise<boolean> {
+    return this.record(
+      client.POST('/api/machines/{machine_id}/dangers', { params: { path: { machine_id } }, body: danger }),
+      text,
+    );
+  }
+
   async logRun(
     machine: { id: string; name: string },
     run: { minutes: number; day?: string; started?: string; mopped?: boolean },

@@ -13,6 +13,7 @@ export const ENTRY: Record<string, string> = {
   status: 'put away or back in use',
   unknown: 'not known since when',
   mishap: 'ran over or took in',
+  danger: 'danger, or its end',
   wait: 'put off',
   claim: 'taken on',
   note: 'note or photo',

@@ -108,10 +108,21 @@ const DONE: Partial<Record<Step['kind'], string>> = {
   counter: 'It is set back',
 };
 
+/** The gates that make a machine safe: who does not pass one leaves the machine alone. */
+const MAKES_SAFE = ['robot-off', 'plug-out', 'battery-out', 'dock-off'];
+
+/** The other answer to a gate. */
+function notNow(step: Step): { text: string; more: string } {
+  const gate = gateOf(step);
+  if (MAKES_SAFE.includes(gate)) return { text: 'Not now', more: 'This machine is left as it is' };
+  if (gate === 'hazardous-dust') return { text: 'Cannot tell', more: 'Nothing is opened until somebody can' };
+  return { text: 'No', more: 'What it stands before is left out' };
+}
+
 /** The answers as buttons, the main one first; a skip asks for its reason elsewhere. */
 export function choices(step: Step): Choice[] {
   return step.answers
-    .filter((value) => value !== 'skip')
+    .filter((value) => value !== 'skip' || step.kind === 'gate')
     .map((value) => {
       if (step.found_words && value in FOUND) {
         const words = step.found_words[value] ?? '';
@@ -120,6 +131,10 @@ export function choices(step: Step): Choice[] {
       if (step.kind === 'retire' && value in GONE) {
         return { value, text: GONE[value as Schemas['Gone']], more: 'and the new one fits', main: false };
       }
+      const danger = step.dangers.find((one) => one.value === value);
+      if (danger)
+        return { value, text: danger.seen, more: 'The work on it ends; it is out of use', main: false };
+      if (step.kind === 'gate' && value === 'skip') return { value, ...notNow(step), main: false };
       const text: Record<string, string> = {
         done: gateOf(step) === 'hazardous-dust' ? 'Ordinary house dust: go on' : (DONE[step.kind] ?? 'Done'),
         unsure: 'Cannot tell',

@@ -57,6 +57,8 @@
         return `${who} hung${line.told ? ` in: ${line.told}` : ' up to dry'}`;
       case 'weight':
         return `${who} weighed ${weightWords(Number(line.told), session.us)}`;
+      case 'danger':
+        return `Danger: ${line.told}`;
       case 'check':
         return `${who} felt: ${line.told === 'damp' ? 'still damp' : 'dry'}`;
     }

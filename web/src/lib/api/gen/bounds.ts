@@ -82,6 +82,11 @@ export const BOUNDS = {
       "yearsAhead": 5
     }
   },
+  "DangerIn": {
+    "danger": {
+      "maxlength": 120
+    }
+  },
   "DockIn": {
     "name": {
       "maxlength": 60

@@ -332,6 +332,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/dangers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Danger
+         * @description Tell of a danger at a machine, or that one is over.
+         */
+        post: operations["dangers_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entries/{entry_id}/undo": {
         parameters: {
             query?: never;
@@ -1902,6 +1922,34 @@ export interface components {
          */
         Column: "floor" | "neck" | "wand" | "hose" | "inlet" | "bin" | "screen" | "filter" | "motor" | "exhaust" | "off_path";
         /**
+         * DangerOut
+         * @description Why a machine is out of use: what to do, who may, and what has to be true before it is used again.
+         */
+        DangerOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
+            /** Who */
+            who: string;
+            /** Over */
+            over: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** By */
+            by: string;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+        };
+        /**
          * DueOut
          * @description When it is expected: 10, 50 and 90 % points; `certain` is a plain calendar date.
          */
@@ -2135,7 +2183,7 @@ export interface components {
         Silence: "ran" | "rested";
         /**
          * StripOut
-         * @description A machine as its air path.
+         * @description A machine as its air path; with `dangers` it is out of use.
          */
         StripOut: {
             /**
@@ -2165,6 +2213,8 @@ export interface components {
             itself: boolean;
             /** Unsure */
             unsure: number;
+            /** Dangers */
+            dangers: components["schemas"]["DangerOut"][];
             /** Chambers */
             chambers: components["schemas"]["ChamberOut"][];
         };
@@ -2645,6 +2695,19 @@ export interface components {
             day?: string | null;
         };
         /**
+         * DangerIn
+         * @description A danger of the book that somebody found at a machine, or with `over` that what ends it was done.
+         */
+        DangerIn: {
+            /** Danger */
+            danger: string;
+            /**
+             * Over
+             * @default false
+             */
+            over: boolean;
+        };
+        /**
          * DryIn
          * @description What the check on the rack said.
          */
@@ -2732,6 +2795,8 @@ export interface components {
             removable: boolean;
             /** Only With */
             only_with: string | null;
+            /** Asks Mark */
+            asks_mark: boolean;
         };
         /**
          * OptionOut
@@ -2782,6 +2847,12 @@ export interface components {
             a_year: number;
         };
         /**
+         * Mark
+         * @description What somebody saw of a part, or that nobody looked.
+         * @enum {string}
+         */
+        Mark: "yes" | "no" | "unknown";
+        /**
          * UpkeepIn
          * @description A kind of machine at a usual week.
          */
@@ -2813,6 +2884,13 @@ export interface components {
             features: string[];
             /** Dock */
             dock?: string | null;
+            /**
+             * Marked
+             * @default {}
+             */
+            marked: {
+                [key: string]: components["schemas"]["Mark"];
+            };
         };
         /**
          * DockIn
@@ -2849,6 +2927,8 @@ export interface components {
         /**
          * MachineIn
          * @description A machine to add, with its dock if it has one; the ids are the client's. Without `earlier` its parts are new.
+         *
+         *     `marked` tells by slot whether somebody saw that a part is marked washable.
          */
         MachineIn: {
             /**
@@ -2891,6 +2971,13 @@ export interface components {
              * @default []
              */
             spares: components["schemas"]["SpareIn"][];
+            /**
+             * Marked
+             * @default {}
+             */
+            marked: {
+                [key: string]: components["schemas"]["Mark"];
+            };
             dock?: components["schemas"]["DockIn"] | null;
         };
         /**
@@ -3121,6 +3208,13 @@ export interface components {
              * @default []
              */
             spares: components["schemas"]["SpareIn"][];
+            /**
+             * Marked
+             * @default {}
+             */
+            marked: {
+                [key: string]: components["schemas"]["Mark"];
+            };
             dock?: components["schemas"]["DockIn"] | null;
             /**
              * Keep
@@ -3191,12 +3285,6 @@ export interface components {
             refit_order: number;
         };
         /**
-         * Mark
-         * @description What somebody saw of a part, or that nobody looked.
-         * @enum {string}
-         */
-        Mark: "yes" | "no" | "unknown";
-        /**
          * MarksIn
          * @description What somebody sees of a part; none where nothing is told.
          */
@@ -3206,13 +3294,14 @@ export interface components {
             metal?: components["schemas"]["Mark"] | null;
             wires?: components["schemas"]["Mark"] | null;
             hazard?: components["schemas"]["Mark"] | null;
+            own_risk?: components["schemas"]["Mark"] | null;
         };
         /**
          * Because
          * @description What decided it.
          * @enum {string}
          */
-        Because: "kind" | "marked" | "not_marked" | "unmarked_unknown" | "wires" | "metal" | "hazard";
+        Because: "kind" | "marked" | "not_marked" | "unmarked_unknown" | "own_risk" | "wires" | "wires_unknown" | "metal" | "hazard";
         /**
          * Ruling
          * @description Whether the part may get wet.
@@ -3231,13 +3320,15 @@ export interface components {
             risk: string;
             /** Mine */
             mine: boolean;
+            /** At Own Risk */
+            at_own_risk: boolean;
         };
         /**
          * Trait
          * @description What decides how a part may get wet, and cannot be known from its kind alone.
          * @enum {string}
          */
-        Trait: "marked" | "closed_end" | "metal" | "wires" | "hazard";
+        Trait: "marked" | "closed_end" | "metal" | "wires" | "hazard" | "own_risk";
         /**
          * WashCardOut
          * @description Whether a part may get wet, why, and how.
@@ -3902,6 +3993,22 @@ export interface components {
             gate: boolean;
         };
         /**
+         * DangerSaidOut
+         * @description A danger that may be told at a gate by the answer `value`: its words, and what to do at once.
+         */
+        DangerSaidOut: {
+            /** Value */
+            value: string;
+            /** Name */
+            name: string;
+            /** Seen */
+            seen: string;
+            /** Now */
+            now: string;
+            /** Who */
+            who: string;
+        };
+        /**
          * Effect
          * @description What a step changes or yields.
          * @enum {string}
@@ -3985,6 +4092,8 @@ export interface components {
             cautions: components["schemas"]["CautionOut"][];
             /** Answers */
             answers: string[];
+            /** Dangers */
+            dangers: components["schemas"]["DangerSaidOut"][];
             /** Found Words */
             found_words: {
                 [key: string]: string;
@@ -6482,6 +6591,45 @@ export interface operations {
             507: components["responses"]["Refusal"];
         };
     };
+    dangers_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DangerIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
     entries_undo: {
         parameters: {
             query?: never;
@@ -7097,6 +7245,7 @@ export interface operations {
                 metal?: components["schemas"]["Mark"] | null;
                 wires?: components["schemas"]["Mark"] | null;
                 hazard?: components["schemas"]["Mark"] | null;
+                own_risk?: components["schemas"]["Mark"] | null;
             };
             header?: never;
             path: {

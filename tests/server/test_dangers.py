@@ -1,0 +1,140 @@
+"""Dangers: told anywhere, a machine is out of use everywhere, until somebody records that it is over."""
+
+from uuid import uuid4
+
+from care.book import load_book
+from care.errors import InvalidValue
+from care.kinds import Action, Mishap
+from server.bench import services as bench
+from server.bench.services import Given, Pick
+from server.config.problems import Conflict
+from server.logbook.services import undo
+from server.machines.dangers import dangers_of, is_over, tell
+from server.machines.setup import add_machine
+from server.machines.usage import log_run
+from server.round.board import round_of
+from server.round.machine_schemas import floor_out
+from server.trace import services as trace
+from server.trace.services import Told
+from tests.server.house import DAY, NOON, HouseTestCase
+
+CASTER = ("caster", Action.DE_HAIR)
+
+
+class DangerTestCase(HouseTestCase):
+    def setUp(self):
+        super().setUp()
+        self.on = {"member": self.member, "machine_id": self.machine.pk}
+
+    def stands(self):
+        return [one.danger.key for one in dangers_of(self.member.household_id, [self.machine.pk])[self.machine.pk]]
+
+    def open(self, *tasks):
+        picks = [Pick(self.machine.pk, *task) for task in tasks or [CASTER]]
+        return bench.open_sheet(member=self.member, sheet_id=uuid4(), picks=picks)
+
+    def say(self, sheet, value):
+        given = Given(uuid4(), sheet.progress.current.key, value)
+        return bench.answer(member=self.member, sheet_id=sheet.row.pk, given=given)
+
+    def run_it(self):
+        log_run(**self.on, run_id=uuid4(), minutes=20)
+
+
+class OutOfUse(DangerTestCase):
+    def test_it_is_not_run_not_worked_on_not_proposed_and_every_screen_says_so(self):
+        self.assertTrue(round_of(self.member).due)
+        tell(**self.on, danger="burnt")
+        for what in (self.run_it, self.open):
+            with self.assertRaises(Conflict) as refused:
+                what()
+            self.assertIn("out of use", refused.exception.detail)
+            self.assertIn("repairer", refused.exception.fix)
+        state = self.state()
+        self.assertEqual(([one.danger.key for one in state.dangers], state.tasks), (["burnt"], []))
+        self.assertEqual(round_of(self.member).due_count, 0)
+        self.assertEqual(floor_out(state).brings_forward, {})
+        self.assertTrue(floor_out(None).pickups, "what may be picked up is told all the same")
+
+    def test_until_somebody_records_that_it_is_over(self):
+        tell(**self.on, danger="pack")
+        tell(**self.on, danger="burnt")
+        is_over(**self.on, danger="burnt")
+        with self.assertRaises(Conflict):
+            self.run_it()
+        ended = is_over(**self.on, danger="pack")
+        self.run_it()
+        self.assertEqual(self.stands(), [])
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=ended.pk)
+        self.assertEqual(self.stands(), ["pack"])
+        with self.assertRaises(Conflict):
+            is_over(**self.on, danger="cord")
+        with self.assertRaises(InvalidValue) as refused:
+            tell(**self.on, danger="dragons")
+        self.assertEqual(refused.exception.field, "danger")
+
+    def test_silence_stands_for_no_run_while_it_is_out_of_use(self):
+        tell(**self.on, danger="burnt")
+        self.at(NOON + 14 * DAY)
+        is_over(**self.on, danger="burnt")
+        self.at(NOON + 15 * DAY)
+        rests = [rest for rest in self.state().context.rests if rest.first == NOON.date()]
+        self.assertEqual([rest.last for rest in rests], [(NOON + 14 * DAY).date()])
+
+
+class AtTheBench(DangerTestCase):
+    def test_told_at_a_gate_it_ends_the_work_at_once_and_nothing_was_touched(self):
+        sheet = self.say(self.open(), "danger:pack")
+        self.assertEqual((self.stands(), sheet.progress.current, sheet.progress.moves), (["pack"], None, []))
+        ended = bench.finish(member=self.member, sheet_id=sheet.row.pk)
+        self.assertEqual(ended.changes, [])
+        self.assertEqual(self.stands(), ["pack"], "the end of the sitting changes nothing of it")
+
+    def test_dust_that_may_be_harmful_is_neither_tapped_nor_emptied(self):
+        sheet = self.say(self.open(("filter", Action.WASH), ("bin", Action.EMPTY)), "done")
+        self.assertEqual(sheet.progress.current.key, "gate.hazardous-dust")
+        sheet = self.say(sheet, "danger:dust")
+        self.assertEqual((self.stands(), sheet.progress.current), (["dust"], None))
+
+    def test_who_cannot_tell_opens_nothing_either(self):
+        sheet = self.say(self.say(self.open(("bin", Action.EMPTY)), "done"), "skip")
+        self.assertEqual((self.stands(), sheet.progress.current), ([], None))
+
+    def test_every_gate_before_a_dusty_task_asks_for_harmful_dust_on_every_kind_of_machine(self):
+        dusty = {"bin", "screen", "filter", "exhaust"}
+        for kind in load_book().archetypes.values():
+            columns = {station.key: station.column for station in kind.stations}
+            for slot in kind.slots:
+                for rule in (*slot.rules, *slot.wet_rules):
+                    if columns[slot.station] in dusty and rule.action in ("empty", "clean", "wash", "replace"):
+                        self.assertEqual(rule.card.cautions[:2], ("hazardous-dust", "dust"), f"{kind.key} {slot.key}")
+
+
+class InACase(DangerTestCase):
+    def open_case(self, *symptoms):
+        return trace.open_case(member=self.member, case_id=uuid4(), machine_id=self.machine.pk, symptoms=symptoms)
+
+    def test_a_burnt_smell_takes_it_out_of_use_when_the_case_is_opened(self):
+        self.open_case("burnt")
+        self.assertEqual(self.stands(), ["burnt"])
+
+    def test_a_pack_that_is_found_swollen_does_and_a_step_back_does_not_put_it_right(self):
+        self.machine = add_machine(
+            member=self.member, machine_id=uuid4(), name="Stick", archetype="cordless-one-filter", schedule=None
+        )
+        case = self.open_case("dead")
+        self.assertEqual(self.stands(), [])
+        probe = next(p for p in case.known.subject.probes if p.check.key == "pack-look").key
+        told = Told(uuid4(), case.told, "answered", probe, "damaged")
+        case = trace.tell(member=self.member, case_id=case.row.pk, told=told)
+        self.assertEqual(self.stands(), ["pack"])
+        trace.tell(member=self.member, case_id=case.row.pk, told=Told(uuid4(), case.told, "back"))
+        self.assertEqual(self.stands(), ["pack"])
+
+
+class AMishap(DangerTestCase):
+    def test_what_a_mishap_brings_forward_waits_until_it_is_in_use_again(self):
+        tell(**self.on, danger="dust")
+        self.assertEqual(floor_out(self.state()).brings_forward.get(Mishap.FINE_DUST), None)
+        is_over(**self.on, danger="dust")
+        self.assertTrue(floor_out(self.state()).brings_forward[Mishap.FINE_DUST])
