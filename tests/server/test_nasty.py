@@ -116,6 +116,7 @@ class EveryOperation(ApiTestCase):
             "waits_create": {**task, "until": ahead, "reason": "visit"},
             "claims_create": task,
             "mishaps_create": {"kind": "wet", "day": day},
+            "dangers_create": {"danger": "burnt"},
             "dry_check_create": {"dry": False},
             "items_fit": {"early_reason": "I must"},
             "kinds_upkeep": {**week, "archetype": "robot-belt", "features": [], "dock": "dock-charge"},

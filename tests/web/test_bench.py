@@ -265,6 +265,43 @@ class TheFilterComesBack(BenchCase):
         expect(self.on_rack("Filter A")).to_have_count(0)
 
 
+class ADanger(BenchCase):
+    def test_told_at_a_gate_it_is_out_of_use_on_every_screen_until_it_is_put_right(self):
+        self.open_sheet(only="Charging contacts")
+        self.press("The battery is swollen, dented, wet, hot or leaking")
+        told = self.page.get_by_role("alert")
+        expect(told).to_contain_text("Ground robot is out of use: battery damaged.")
+        expect(self.step()).to_have_attribute("data-step", "end")
+        self.press("End the sitting")
+        expect(self.page.get_by_role("heading", name="Recorded.")).to_be_visible()
+        self.page.goto("/")
+        told = self.page.get_by_role("alert", name="Ground robot is out of use")
+        expect(told).to_contain_text("Do not charge, press or pierce it.")
+        expect(self.ran()).to_have_count(0)
+        expect(self.rows()).to_have_count(0)
+        self.assert_accessible(self.page, "Round with a machine out of use")
+        self.open_machine()
+        self.press("It is put right…")
+        expect(self.page.get_by_role("dialog")).to_contain_text("The old pack is at the collection, a sound one is in.")
+        self.press("It is so")
+        expect(self.page.locator(".notice")).to_contain_text("Ground robot is in use again")
+        expect(told).to_have_count(0)
+        self.page.goto("/")
+        expect(self.ran()).to_be_visible()
+
+    def test_not_now_leaves_the_machine_and_told_by_mistake_is_taken_back(self):
+        self.open_sheet(only="Charging contacts")
+        self.press("Not now")
+        expect(self.step()).to_have_attribute("data-step", "end")
+        self.page.keyboard.press("ArrowLeft")
+        self.press("It smells burnt, smokes or sparks")
+        expect(self.page.get_by_role("alert")).to_contain_text("out of use: burnt smell")
+        self.page.goto("/")
+        self.press("Told by mistake")
+        expect(self.page.locator(".notice")).to_contain_text("Undone.")
+        expect(self.page.get_by_role("alert", name="Ground robot is out of use")).to_have_count(0)
+
+
 class AccessibleBench(BenchCase):
     def test_gate_look_wash_and_end(self):
         for scheme in ("light", "dark"):

@@ -221,15 +221,15 @@
         </p>
       {/if}
       {@render late(sheet.late)}
+      {#each dangers as danger (danger.machine + danger.value)}
+        <section class="panel mt-3 p-4" role="alert">
+          <h2 class="text-xl font-extrabold">{danger.machine} is out of use: {danger.name}.</h2>
+          <p class="caution gate">{danger.now}</p>
+          <p>{danger.who} Round says what ends this, and takes it back if it was told by mistake.</p>
+        </section>
+      {/each}
     </div>
 
-    {#each dangers as danger (danger.machine + danger.value)}
-      <section class="step panel" role="alert">
-        <h2 class="text-xl font-extrabold">{danger.machine} is out of use: {danger.name}.</h2>
-        <p class="caution gate">{danger.now}</p>
-        <p>{danger.who} Round says what ends this, and takes it back if it was told by mistake.</p>
-      </section>
-    {/each}
     <section
       class="step panel"
       data-step={step?.key ?? 'end'}

@@ -96,6 +96,9 @@
           >
         {/if}
       </div>
+      {#each machine?.dangers ?? [] as danger (danger.key)}
+        <p class="ink-overdue font-bold">Do not run it: {danger.name}. {danger.now}</p>
+      {/each}
       {#if machine?.empty_slots.length}
         <p class="ink-overdue mt-2 font-bold" role="status">
           Do not run it: {machine.empty_slots.join(', ').toLowerCase()} is out.

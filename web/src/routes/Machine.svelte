@@ -129,7 +129,9 @@
               ? `; ${page.strip.usual.silence === 'ran' ? 'taken as run unless you say' : 'counted only when told'}`
               : ''}{/if}
         </p>
-        {#if page.strip.resting}<p class="ink-due font-bold">{restWords(page.strip.resting)}</p>{/if}
+        {#if page.strip.resting && !page.strip.dangers.length}<p class="ink-due font-bold">
+            {restWords(page.strip.resting)}
+          </p>{/if}
       </div>
       <div class="flex flex-wrap content-start gap-2">
         {#if others.length > 1}

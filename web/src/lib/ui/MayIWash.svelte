@@ -99,7 +99,7 @@
     {/if}
     {#if card.sides.length}
       <h3>Others do it otherwise</h3>
-      {#each card.sides as side (side.school)}
+      {#each card.sides as side (side.says)}
         <p class="side">
           <b>{SCHOOL[side.school]}{side.mine ? ' (yours)' : ''}:</b>
           {side.says} <span class="soft">Risk: {side.risk}</span>

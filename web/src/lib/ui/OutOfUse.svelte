@@ -22,8 +22,8 @@
     <p class="mt-1 font-bold">{danger.now}</p>
     <p>{danger.who}</p>
     <p class="soft mt-1 text-sm">
-      Told {fullDay(danger.since.slice(0, 10))}{danger.by ? ` by ${danger.by}` : ''}. Nothing of it is run or
-      worked on until then.
+      Told {fullDay(danger.since.slice(0, 10))}{danger.by ? ` by ${danger.by}` : ''}. Until it is put right,
+      it is neither run nor worked on.
     </p>
   </div>
   {#if session.mayWrite}

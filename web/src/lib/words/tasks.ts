@@ -340,11 +340,11 @@ function otherTrigger(trigger: Because): string {
 
 /** The sentence over the board, and why to start where it says. */
 export function sentence(round: Schemas['RoundOut']): { head: string; why: string } {
-  const idle = round.machines.filter((machine) => machine.empty_slots.length > 0);
-  const out = idle.map(
-    ({ name, empty_slots }) =>
-      `${name} is out of use: its ${empty_slots.join(' and ').toLowerCase()} is out. `,
-  );
+  const idle = round.machines.filter((machine) => machine.dangers.length || machine.empty_slots.length);
+  const out = idle.map(({ name, empty_slots, dangers }) => {
+    const why = dangers[0]?.name ?? `its ${empty_slots.join(' and ').toLowerCase()} is out`;
+    return `${name} is out of use: ${why}. `;
+  });
   const { head, why } = work(round);
   return { head, why: out.join('') + why };
 }

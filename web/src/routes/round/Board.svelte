@@ -115,7 +115,11 @@
     <div class={['machine', machine.serves && 'serving', size, folds && 'folds', many && 'many']}>
       <div class="who">
         <h2><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></h2>
-        {#if machine.empty_slots.length}
+        {#if machine.dangers.length}
+          <p class="ink-overdue font-bold">
+            out of use: {machine.dangers.map((danger) => danger.name).join(', ')}
+          </p>
+        {:else if machine.empty_slots.length}
           <p class="ink-overdue font-bold">
             out of use: {machine.empty_slots.join(', ').toLowerCase()} is out
           </p>
