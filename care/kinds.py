@@ -11,7 +11,7 @@ from enum import IntEnum, StrEnum
 from care.errors import BookError, require
 from care.faults import NO_DRAG, Drag, Fan, FaultBook
 from care.measures import Measure
-from care.water import NO_UNKNOWN_KEYS, Marks, Ruling, Washing
+from care.water import NO_UNKNOWN_KEYS, Because, Marks, Ruling, Washing
 
 
 class Column(StrEnum):
@@ -582,11 +582,13 @@ def _kept(rules: tuple[Rule, ...], washing: Washing, marks: Marks) -> tuple[Rule
 
     A dry task stands in for the first that it replaces, and for none where the part has such a task anyway.
     """
-    ruling, _ = washing.ruling(marks)
+    ruling, because = washing.ruling(marks)
     dry = Action.WIPE if ruling is Ruling.WIPE else Action(washing.dry_as)
     have = {rule.action for rule in rules}
     if ruling is Ruling.WASH:
-        return tuple(replace(r, instead_of=dry) if r.action in WETTING and dry not in have else r for r in rules)
+        seen = washing.needs_mark and because in (Because.MARKED, Because.OWN_RISK)  # stands for a feature of that mark
+        wet = (replace(r, only_with=None if seen else r.only_with) if r.action in WETTING else r for r in rules)
+        return tuple(replace(r, instead_of=dry) if r.action in WETTING and dry not in have else r for r in wet)
     first = next((r for r in rules if r.action in WETTING), None)
     made = []
     for rule in rules:

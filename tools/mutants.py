@@ -3,8 +3,9 @@
     python tools/mutants.py --count 300 --seed 1 [--only care/due]
 
 Each change is tried in a process of its own by the tests that run the changed line, those of the core first; which
-those are is measured once for each state of the code, with `coverage`. A line that runs only while modules are loaded is
-tried by the tests of the core that run its file. A test that fails, breaks or does not end notices it.
+those are is measured once for each state of the code, with `coverage`. A line that runs only while modules are loaded,
+or of which only few tests are known (what is kept is run once), is tried by those of the core that run its file. A test
+that fails, breaks or does not end notices it.
 """
 
 import argparse
@@ -26,6 +27,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 COVERED = ROOT / "var" / "mutants"
+FEW = 4
 MOST = 40
 """So many tests of the server are asked about one line: of one that all of them run, the first would fail."""
 PATIENCE_S = 120.0
@@ -221,13 +223,11 @@ def main() -> int:
 
 
 def _tests_of(mutant: Mutant, lines: dict[str, list[str]]) -> list[str]:
-    """The tests that run the line; of one that runs as the module is loaded, those of the core that run any of its
-    file, or all.
-    """
+    """The tests that run the line; where these are few, also those of the core that run any of its file, or all."""
     found = [label for label in lines.get(f"{mutant.path}:{mutant.line}", []) if label.startswith("tests.")]
-    if not found:
+    if len(found) < FEW:
         mine = (labels for line, labels in lines.items() if line.startswith(f"{mutant.path}:"))
-        found = [label for labels in mine for label in labels if label.startswith("tests.care")]
+        found += [label for labels in mine for label in labels if label.startswith("tests.care")]
     return sorted(set(found)) or ["tests.care"]
 
 

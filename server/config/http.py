@@ -85,6 +85,10 @@ IDEMPOTENCY = {
     "schema": {"type": "string", "format": "uuid"},
     "description": "The client's id of this write, the same over every try: it then happens once.",
 }
+REPLAYED = {
+    "description": "Set on an answer that is the one given to this id the first time",
+    "schema": {"type": "string", "enum": ["true"]},
+}
 _REFUSAL = {
     "description": "A refusal: what is wrong, at which field, and the way out",
     "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
@@ -101,6 +105,12 @@ def _tell_refusals(responses: dict[Any, Any], *, changes: bool) -> None:
         responses[status] = {"$ref": "#/components/responses/Refusal"}
 
 
+def _tell_replays(responses: dict[Any, Any]) -> None:
+    for status, answer in responses.items():
+        if int(status) < HTTPStatus.BAD_REQUEST:
+            answer["headers"] = {"Idempotency-Replayed": {"$ref": "#/components/headers/Replayed"}}
+
+
 class Api(NinjaAPI):
     """As Ninja's, but what is malformed is told with what was got."""
 
@@ -108,11 +118,13 @@ class Api(NinjaAPI):
         """The contract, with what holds for every operation: its refusals, and the id by which a write happens once."""
         told = super().get_openapi_schema(**kwargs)
         told["components"]["responses"] = {"Refusal": _REFUSAL}
+        told["components"]["headers"] = {"Replayed": REPLAYED}
         told["components"]["parameters"] = {"IdempotencyKey": IDEMPOTENCY}
         for methods in told["paths"].values():
             for method, operation in methods.items():
                 _tell_refusals(operation["responses"], changes=method != "get")
                 if method != "get":
+                    _tell_replays(operation["responses"])
                     operation.setdefault("parameters", []).append({"$ref": "#/components/parameters/IdempotencyKey"})
         return told
 

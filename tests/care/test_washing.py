@@ -143,6 +143,8 @@ class OneAnswer(SimpleTestCase):
         depths = {choice.depth for choice in choices(slot, frozenset(features), school)}
         if ruling is not Ruling.WASH:
             self.assertFalse(due & WETTING or Depth.WASH in depths or any(r.action in WETTING for r in slot.rules))
+        elif marks.get(Trait.MARKED) is YES and slot.washing.needs_mark and school is not School.THRIFTY:
+            self.assertTrue(due & WETTING, "what is marked is washed, whatever was said when it was set up")
         for rule in slot.rules:
             if rule.action in DEPTH_OF:
                 steps = on_the_sheet(kind, slot, rule.action)

@@ -296,7 +296,7 @@ class ADanger(BenchCase):
         self.page.keyboard.press("ArrowLeft")
         self.press("It smells burnt, smokes or sparks")
         expect(self.page.get_by_role("alert")).to_contain_text("out of use: burnt smell")
-        self.page.goto("/")
+        self.page.goto("/")  # at once: the answer may still be on its way
         self.press("Told by mistake")
         expect(self.page.locator(".notice")).to_contain_text("Undone.")
         expect(self.page.get_by_role("alert", name="Ground robot is out of use")).to_have_count(0)

@@ -62,7 +62,7 @@ class Parts(ChangeTestCase):
         expect(self.page.locator("button.head", has_text="Blue filter")).to_contain_text("in the book: Filter")
         self.page.get_by_role("button", name="As the book: Filter").click()
         self.said("The part has its usual name again.")
-        self.assertEqual(self.row().own, {})
+        self.assertEqual(self.row().own, {"marks/filter": {"marked": "yes"}})
 
     def test_move_to_another_place_and_layer_and_the_strip_follows(self):
         self.open_part("Front caster")

@@ -2,7 +2,9 @@
 
 import re
 
+from care.water import Mark, Trait
 from server.logbook.models import Entry
+from server.machines.own import mark_part
 from server.shelf import records, services
 from tests.web.browser import LAPTOP, PHONE, BrowserTestCase, expect
 
@@ -168,7 +170,12 @@ class OnTheShelf(ShelfCase):
         expect(self.row("Seals")).to_have_count(0)
 
     def test_one_takes_turns_in_a_set(self):
+        """Only what dries takes turns: an exhaust filter without a mark stays dry."""
         self.open_shelf()
+        expect(self.row("Exhaust filter, Hall upright")).not_to_have_attribute("data-supply", "turns")
+        upright = self.machine_id("Hall upright")
+        mark_part(member=self.member, machine_id=upright, slot="exhaust", marks={Trait.MARKED: Mark.YES})
+        self.page.reload()
         row = self.row("Exhaust filter, Hall upright")
         row.get_by_role("button", name="Let one take turns").click()
         self.page.get_by_role("dialog").get_by_role("button", name="Let it take turns").click()

@@ -5,6 +5,7 @@ import { onLooking } from '../api/once';
 import { moved } from '../words/moved';
 import { type Load, loaded, PENDING, Turns } from './load';
 import { notice } from './notice.svelte';
+import { outbox } from './outbox.svelte';
 
 type Round = Schemas['RoundOut'];
 type MachinePage = Schemas['MachineOut'];
@@ -216,6 +217,7 @@ class HouseState {
 
 export const house = new HouseState();
 
+outbox.onsent = () => void (house.round.status === 'ok' && house.loadRound());
 onLooking({
   looking: () => notice.looking(),
   recorded(entry_id) {

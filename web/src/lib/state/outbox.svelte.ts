@@ -23,6 +23,8 @@ export class Outbox {
   waiting = $state.raw<Waiting[]>([]);
   /** Whether the server could take it when it was last asked. */
   reached = $state(true);
+  /** Told when something was sent for a sheet that is not open any more. */
+  onsent: () => void = () => {};
   private member: string | null = null;
   private sending = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -93,6 +95,7 @@ export class Outbox {
       if ('changes' in answer.data) listener?.onend(answer.data);
       else listener?.onsheet(answer.data);
       await this.forget(entry);
+      if (!listener) this.onsent();
       return true;
     }
     if (status === 0 || status >= 500 || status === 401 || status === 403) return false;

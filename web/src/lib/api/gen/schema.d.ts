@@ -5956,7 +5956,10 @@ export interface components {
         IdempotencyKey: string;
     };
     requestBodies: never;
-    headers: never;
+    headers: {
+        /** @description Set on an answer that is the one given to this id the first time */
+        Replayed: "true";
+    };
     pathItems: never;
 }
 export type $defs = Record<string, never>;
@@ -6004,6 +6007,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6035,6 +6039,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6148,6 +6153,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6185,6 +6191,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6222,6 +6229,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6261,6 +6269,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6300,6 +6309,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6339,6 +6349,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6378,6 +6389,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6417,6 +6429,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6456,6 +6469,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6495,6 +6509,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6534,6 +6549,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6573,6 +6589,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6612,6 +6629,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6647,6 +6665,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6686,6 +6705,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6725,6 +6745,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6786,6 +6807,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6845,6 +6867,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6911,6 +6934,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6950,6 +6974,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -6989,6 +7014,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7028,6 +7054,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7067,6 +7094,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7103,6 +7131,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7139,6 +7168,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7179,6 +7209,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7219,6 +7250,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7295,6 +7327,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7335,6 +7368,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7374,6 +7408,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7413,6 +7448,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7452,6 +7488,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7491,6 +7528,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7570,6 +7608,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7657,6 +7696,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7694,6 +7734,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7729,6 +7770,7 @@ export interface operations {
             /** @description No Content */
             204: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content?: never;
@@ -7819,6 +7861,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7858,6 +7901,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7943,6 +7987,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -7980,6 +8025,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8017,6 +8063,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8079,6 +8126,7 @@ export interface operations {
             /** @description No Content */
             204: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content?: never;
@@ -8116,6 +8164,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8155,6 +8204,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8243,6 +8293,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8310,6 +8361,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8349,6 +8401,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8415,6 +8468,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8483,6 +8537,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8620,6 +8675,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8659,6 +8715,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8694,6 +8751,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8733,6 +8791,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8798,6 +8857,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8837,6 +8897,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8874,6 +8935,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8913,6 +8975,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8950,6 +9013,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -8985,6 +9049,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -9018,6 +9083,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -9085,6 +9151,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -9121,6 +9188,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -9188,6 +9256,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -9254,6 +9323,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -9293,6 +9363,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
                     [name: string]: unknown;
                 };
                 content: {
