@@ -186,11 +186,19 @@ def served() -> Iterator[Server]:
 PARTS = {"requests": requests, "kills": kills, "crowd": crowd}
 
 
+def chosen(parser: argparse.ArgumentParser, told: list[str]) -> list[str]:
+    """The parts that were asked for, all where none was."""
+    parts: list[str] = parser.parse_args(told).parts or list(PARTS)
+    if unknown := set(parts) - set(PARTS):
+        parser.error(f"there is no {sorted(unknown)[0]!r}, only {', '.join(PARTS)}")
+    return parts
+
+
 def main() -> int:
     """Run what is asked for. Returns the exit code."""
     parser = argparse.ArgumentParser(description=__doc__)
-    parser.add_argument("parts", nargs="*", choices=[*PARTS, []], default=list(PARTS))
-    for name in parser.parse_args().parts:
+    parser.add_argument("parts", nargs="*", metavar="part", help=", ".join(PARTS))
+    for name in chosen(parser, sys.argv[1:]):
         print(name)
         with served() as server:
             for line in PARTS[name](server):

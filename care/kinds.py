@@ -223,7 +223,8 @@ class Card:
     """How to do a task: the words of its steps. `effort_min` is hands-on time without opening the machine [min].
 
     `wait_min` is how long something soaks or rests meanwhile, hands off [min]; `each` names what is ticked off one by
-    one, those of them that the machine has.
+    one, those of them that the machine has. `rinsed` is what has to be true before it goes on the rack, where an agent
+    was used: nobody goes on without it.
     """
 
     effort_min: float
@@ -232,6 +233,7 @@ class Card:
     each: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     tools: tuple[str, ...] = ()
+    rinsed: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from care.bench.steps import DONE, DRY, SKIP, Chosen, Job, Step, StepKind, make
+from care.bench.steps import DONE, DRY, PASS, SKIP, Chosen, Job, Step, StepKind, make
 from care.errors import require
 from care.items import Item
 from care.kinds import Action, Drying, Opening, Slot, without_superseded
@@ -208,6 +208,8 @@ def sink_work(piece: Piece) -> Iterator[Step]:
     wet: dict[str, object] = {"floor_h": drying.floor_h, "drying": drying.key}
     how: dict[str, object] = {"cautions": card.cautions, "wait_min": card.wait_min, "each": card.each}
     yield piece.step("do", StepKind.WASH, card.how, needs=(piece.out,), **how, **wet)
+    if card.rinsed:
+        yield piece.step("rinsed", StepKind.TEST, (card.rinsed,), needs=(f"{piece.at}.do",), answers=(PASS,))
     at_once: dict[str, object] = {"answers": (DONE, DRY)} if _may_go_back(piece) else {}
     yield piece.step("rack", StepKind.RACK, (), needs=(f"{piece.at}.do",), **wet, **at_once)
 

@@ -159,10 +159,10 @@ def _is_wipe(group: _Group) -> bool:
 
 
 def _gates(stand: _Stand, book: Book) -> Iterator[Step]:
-    """Make safe, then every gate that an opening or a card of this machine names, once."""
+    """Make safe, then every gate that an opening or a card of this machine names, once; those of dangers first."""
     yield _gate(stand, stand.kind.make_safe, book, place=stand.kind.place)
     named = dict.fromkeys(key for part in stand.parts for key in _named_by(part, stand.kind))
-    for key in named:
+    for key in sorted(named, key=lambda key: not book.cautions[key].dangers):
         if book.cautions[key].gate and key != stand.kind.make_safe:
             yield _gate(stand, key, book)
 

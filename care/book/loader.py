@@ -71,6 +71,7 @@ def read_book(folder: Path) -> Book:
             raise BookError(f"{path.name}: key: {archetype.key!r} is not the file's name", field="key")
         _check_named(archetype, {"cautions": cautions, "tools": tools}, path)
         _check_doors(archetype, path)
+        _check_strip_downs(archetype, path)
         archetypes[archetype.key] = archetype
     _check_features(archetypes)
     _check_used(set(parts) - used)
@@ -280,6 +281,18 @@ def _check_doors(archetype: Archetype, path: Path) -> None:
         if way.part is not None and way.part not in {s.key for s in archetype.slots if s.opening == way.key}:
             detail = f"{path.name}: openings.{way.key}.part: {way.part!r} does not lie behind it"
             raise BookError(detail, field=f"openings.{way.key}.part", fix="Give that part this opening.")
+
+
+STRIP_DOWN = "strip-down"
+
+
+def _check_strip_downs(archetype: Archetype, path: Path) -> None:
+    """What opens the body lies behind an opening that says so: by that it has its gate, its screws, its skill."""
+    for slot in archetype.slots:
+        named = any(STRIP_DOWN in rule.card.cautions for rule in (*slot.rules, *slot.wet_rules))
+        if named and not (slot.opening and archetype.opening(slot.opening).strip_down):
+            detail = f"{path.name}: slots.{slot.key}.opening: its card opens the body, and no opening of it does"
+            raise BookError(detail, field=f"slots.{slot.key}.opening", fix="Give it an opening with strip_down.")
 
 
 def _named(archetype: Archetype) -> Iterator[tuple[str, str, str]]:

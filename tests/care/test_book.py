@@ -332,6 +332,19 @@ class ABadFile(SimpleTestCase):
             "no part is washed as wool": ("washing.toml", '[[kinds]]\nkey = "foam"', WOOL + '[[kinds]]\nkey = "foam"'),
             "there is no school 'guild'": ("washing.toml", 'school = "thrifty"', 'school = "guild"'),
             "a way for each end": ("washing.toml", '"closed_end", ', ""),
+            "wires, where they": ("washing.toml", 'asks = ["wires", "metal"]', 'asks = ["metal"]'),
+            "foam.dry_cautions: there is no": (
+                "washing.toml",
+                'dry_cautions = ["hazardous-dust"',
+                'dry_cautions = ["x"',
+            ),
+            "bin.dry_as: there is no 'soak'": ("washing.toml", 'dry_as = "wipe"', 'dry_as = "soak"'),
+            "goblins stands in one only": (
+                "cautions.toml",
+                'dangers = ["pack", "burnt"]',
+                'dangers = ["goblins"]',
+            ),
+            "its card opens the body": ("archetypes/robot-two-roller.toml", 'opening = "fan-module"\n', ""),
         }
         for detail, (file, old, new) in cases.items():
             with self.subTest(detail), self.assertRaises(BookError) as refused:

@@ -247,7 +247,8 @@ class OtherKinds(SimpleTestCase):
 
     def test_opening_the_body_has_a_gate_of_its_own_at_the_very_start(self):
         sheet = self.sheet("cordless-two-filter", ("rear-ring", Action.WASH))
-        self.assertEqual(self.kinds(sheet, StepKind.GATE)[:2], ["gate.battery-out", "gate.strip-down"])
+        gates = ["gate.battery-out", "gate.hazardous-dust", "gate.strip-down"]
+        self.assertEqual(self.kinds(sheet, StepKind.GATE), gates)
         self.assertEqual(sheet.step("rear-cowl.open").cautions, ("strip-down",))
 
     def test_a_look_alone_opens_nothing_that_it_does_not_need(self):
@@ -271,6 +272,27 @@ class OtherKinds(SimpleTestCase):
         uncounted = self.sheet("robot-mop", ("caster", Action.REPLACE))
         told = [self.kinds(sheet, StepKind.COUNTER) for sheet in (replaced, washed, uncounted)]
         self.assertEqual(told, [["filter"], [], []])
+
+    def test_an_agent_is_rinsed_out_before_the_rack_and_no_acid_meets_bleach(self):
+        sheet = self.sheet("dock-wash", ("dirty-tank", Action.WASH))
+        tank = next(step.item_id for step in sheet.steps if step.item_id)
+        items = {tank: Item(tank, "dirty tank", "Dirty tank", State.FITTED, START, MACHINE, "dirty-tank")}
+        answers, _ = work(sheet, items, yes)
+        asked = [a.step for a in answers]
+        self.assertIn("gate.before-acid", asked)
+        self.assertEqual(asked.index("dirty-tank.wash.rinsed") + 1, asked.index("dirty-tank.wash.rack"))
+        self.assertEqual(sheet.step("dirty-tank.wash.rinsed").answers, ("pass",), "nobody goes on without it")
+        said = lambda step: SKIP if step.key == "gate.before-acid" else yes(step)  # noqa: E731
+        _, left = work(sheet, items, said)
+        self.assertEqual((left.moves, left.done), ([], []))
+
+    def test_no_card_mixes_what_its_own_caution_forbids(self):
+        for kind in BOOK.archetypes.values():
+            for slot in kind.slots:
+                for rule in (*slot.wet_rules, *slot.rules):
+                    for line in rule.card.how if "one-agent" in rule.card.cautions else ():
+                        both = "vinegar" in line and "soap" in line and "not both" not in line
+                        self.assertFalse(both, f"{kind.key}.{slot.key}.{rule.action}: {line}")
 
     def test_what_has_no_drying_floor_may_be_wiped_dry_and_go_back_at_once(self):
         sheet = self.sheet("dock-wash", ("dirty-tank", Action.WASH))

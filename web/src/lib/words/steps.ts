@@ -8,7 +8,7 @@ const capital = (text: string): string => text.charAt(0).toUpperCase() + text.sl
 
 const GATES: Record<string, string> = {
   'hazardous-dust': 'Is this dust safe to handle?',
-  'electrics-off': 'Is everything electrical off the bin?',
+  'before-acid': 'Has bleach or ammonia been in it?',
   'hose-weeks': 'The hose will be away for weeks',
   'strip-down': 'This opens the body',
   'invert-dock': 'Empty the dock before you turn it',
@@ -108,6 +108,12 @@ const DONE: Partial<Record<Step['kind'], string>> = {
   counter: 'It is set back',
 };
 
+/** What is tapped at a gate that asks something. */
+const GO_ON: Partial<Record<string, string>> = {
+  'hazardous-dust': 'Ordinary house dust: go on',
+  'before-acid': 'None of these: go on',
+};
+
 /** The gates that make a machine safe: who does not pass one leaves the machine alone. */
 const MAKES_SAFE = ['robot-off', 'plug-out', 'battery-out', 'dock-off'];
 
@@ -115,6 +121,8 @@ const MAKES_SAFE = ['robot-off', 'plug-out', 'battery-out', 'dock-off'];
 function notNow(step: Step): { text: string; more: string } {
   const gate = gateOf(step);
   if (MAKES_SAFE.includes(gate)) return { text: 'Not now', more: 'This machine is left as it is' };
+  if (gate === 'before-acid')
+    return { text: 'It has, or cannot tell', more: 'This wash is left for another day' };
   if (gate === 'hazardous-dust') return { text: 'Cannot tell', more: 'Nothing is opened until somebody can' };
   return { text: 'No', more: 'What it stands before is left out' };
 }
@@ -136,7 +144,7 @@ export function choices(step: Step): Choice[] {
         return { value, text: danger.seen, more: 'The work on it ends; it is out of use', main: false };
       if (step.kind === 'gate' && value === 'skip') return { value, ...notNow(step), main: false };
       const text: Record<string, string> = {
-        done: gateOf(step) === 'hazardous-dust' ? 'Ordinary house dust: go on' : (DONE[step.kind] ?? 'Done'),
+        done: GO_ON[gateOf(step)] ?? DONE[step.kind] ?? 'Done',
         unsure: 'Cannot tell',
         dry: step.kind === 'rack' ? 'It is wiped dry: back in now' : 'Bone dry',
         damp: 'Still damp',
