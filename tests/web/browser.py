@@ -64,7 +64,7 @@ class BrowserTestCase(LiveServerTestCase):
         self.at(NOW)
         self.troubles: list[str] = []
         self.lost: set[str] = set()
-        self.answers = 0
+        self.at_the_bench = 0
         if self.looks_only and self.shared is not None:
             self.member, self.page = keeper_of(Household.objects.get()), self.shared
             self.listen(self.page)
@@ -106,8 +106,8 @@ class BrowserTestCase(LiveServerTestCase):
         request = route.request
         tried = request.headers.get("idempotency-key")
         if tried is None and request.url.endswith(("/answers", "/finish")):
-            self.answers += 1
-            tried = f"{request.url} {request.post_data}" if self.answers % 8 == 1 else None
+            self.at_the_bench += 1
+            tried = f"{request.url} {request.post_data}" if self.at_the_bench % 8 == 1 else None
         if request.method == "GET" or tried is None or tried in self.lost:
             return route.fallback()
         self.lost.add(tried)
