@@ -62,7 +62,9 @@ export class BenchState {
       await this.answer(this.step?.key ?? this.sheet.steps.at(-1)?.key ?? '', 'back');
   }
 
+  /** End the sitting, after the answer that this device is just about to keep. */
   async finish(): Promise<void> {
+    await this.keeping;
     if (!this.ending_waits) await this.keep({ kind: 'finish' });
   }
 
