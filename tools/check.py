@@ -26,8 +26,12 @@ SHARDS: dict[str, tuple[str, ...]] = {
     "screens: round, house, machines": ("web.test_round", "web.test_household", "web.test_machine", "web.test_change"),
     "screens: shelf, rack, offline": ("web.test_shelf", "web.test_rack", "web.test_plan", "web.test_offline"),
     "server: shelf, trace, input": ("server.test_shelf", "server.test_trace", "server.test_nasty"),
+    "server: api, bench, demo": (
+        "server.test_api", "server.test_api_bench", "server.test_api_house", "server.test_api_use",
+        "server.test_bench", "server.test_dangers", "server.test_demo", "server.test_drying",
+    ),
     "core": ("care", "tools"),
-}
+}  # fmt: skip
 """What is tested together, longest first; what stands nowhere makes a shard of its room."""
 
 
