@@ -597,13 +597,9 @@ def _kept(rules: tuple[Rule, ...], washing: Washing, marks: Marks) -> tuple[Rule
         if rule.action not in WETTING:
             made.append(replace(rule, about=dry) if rule.about in WETTING else rule)
         elif rule is first and dry not in have:
-            plain = ruling is Ruling.WIPE
-            card = Card(
-                washing.dry_min,
-                washing.lines(marks),
-                cautions=() if plain else washing.dry_cautions,
-                tools=() if plain else washing.dry_tools,
-            )
+            dusty = tuple(key for key in DUST_FIRST if key in rule.card.cautions)
+            cautions, tools = ((), ()) if ruling is Ruling.WIPE else (washing.dry_cautions, washing.dry_tools)
+            card = Card(washing.dry_min, washing.lines(marks), cautions=(*dusty, *cautions), tools=tools)
             done_by = tuple(action for action in rule.done_by if action is not dry)
             made.append(replace(rule, action=dry, card=card, drying=None, done_by=done_by, instead_of=rule.action))
     return tuple(made)

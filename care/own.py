@@ -130,9 +130,8 @@ def _changed(slot: Slot, settings: Settings, gone: set[str], features: frozenset
     wet = slot.wet_rules or slot.rules
     featured = any(rule.only_with in features for rule in wet if rule.action in WETTING)
     marked = {Trait.MARKED: Mark.YES} if featured else {}
-    wet = tuple(replace(rule, own=own[rule.action]) if rule.action in own else rule for rule in wet)
-    slot = replace(slot, rules=wet, wet_rules=()).seen({**marked, **told})
-    rules = [replace(rule, own=own[rule.action]) if rule.action in own else rule for rule in slot.rules]
+    slot = slot.seen({**marked, **told})
+    rules = [replace(rule, own=own.get(rule.action) or own.get(rule.instead_of or "")) for rule in slot.rules]
     partner = None if slot.swaps_with in gone else slot.swaps_with
     if partner is None:
         rules = [rule for rule in rules if rule.action is not Action.SWAP]

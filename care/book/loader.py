@@ -284,6 +284,7 @@ def _check_doors(archetype: Archetype, path: Path) -> None:
 
 
 STRIP_DOWN = "strip-down"
+"""The caution of a card that opens the body."""
 
 
 def _check_strip_downs(archetype: Archetype, path: Path) -> None:
@@ -302,7 +303,7 @@ def _named(archetype: Archetype) -> Iterator[tuple[str, str, str]]:
         yield from (("cautions", f"openings.{opening.key}.cautions", key) for key in opening.cautions)
         yield from (("tools", f"openings.{opening.key}.tools", key) for key in opening.tools)
     for slot in archetype.slots:
-        for rule in {id(rule): rule for rule in (*slot.wet_rules, *slot.rules)}.values():
+        for rule in (*slot.wet_rules, *slot.rules):
             where = f"slots.{slot.key}.{rule.action}.card"
             yield from (("cautions", f"{where}.cautions", key) for key in rule.card.cautions)
             yield from (("tools", f"{where}.tools", key) for key in rule.card.tools)

@@ -33,7 +33,16 @@ class Stands:
 
 @transaction.atomic
 def tell(*, member: Member, machine_id: UUID, danger: str) -> Entry:
-    """A danger that somebody found at a machine: out of use from now on. Raises `InvalidValue` for another key."""
+    """A danger that somebody found at a machine: out of use from now on. Raises `InvalidValue` for another key.
+
+    Told again while it stands it is the same one, so that taking it back takes it all back.
+    """
+    machine = machine_of(member, machine_id)
+    for one in dangers_of(member.household_id, [machine.pk])[machine.pk]:
+        if one.danger.key == danger:
+            require_writer(member)
+            entry: Entry = Entry.objects.of(member.household_id).get(pk=one.entry_id)
+            return entry
     return _record(member, machine_id, danger, over=False)
 
 

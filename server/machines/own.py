@@ -104,7 +104,10 @@ def mark_part(*, member: Member, machine_id: UUID, slot: str, marks: Marks) -> E
     part = records.archetype_of(machine_of(member, machine_id)).slot(slot)
     asked = set(part.washing.asks if part.washing else ()) - {Trait.HAZARD}
     told = {trait: mark for trait, mark in marks.items() if mark is not Mark.UNKNOWN}
-    if told.get(Trait.OWN_RISK) is Mark.YES and offers_own_risk(member, part, told):
+    if told.get(Trait.OWN_RISK) is Mark.NO or told.get(Trait.MARKED) is Mark.YES:
+        told.pop(Trait.OWN_RISK, None)  # it stays dry again, or nothing is risked any more
+    kept = part.marks.get(Trait.OWN_RISK) is Mark.YES
+    if Trait.OWN_RISK in told and (kept or offers_own_risk(member, part, told)):
         asked.add(Trait.OWN_RISK)
     for trait in told:
         require(trait in asked, trait, told[trait], "nothing: this part is not asked for it")

@@ -29,7 +29,6 @@ from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import on_void, undo
 from server.machines.cases import note_task, write_case
-from server.machines.dangers import dangers_of
 from server.machines.dangers import tell as tell_danger
 from server.machines.rack import OnRack, rack
 from server.machines.readings import Figure, clean_suction, take
@@ -129,8 +128,7 @@ def _end_by_danger(member: Member, state: CaseState, events: Iterable[Event]) ->
             continue
         role, danger = told
         at = state.known.machines[1 if role == DOCK and len(state.known.machines) > 1 else 0].id
-        if danger not in {one.danger.key for one in dangers_of(member.household_id, [at])[at]}:
-            tell_danger(member=member, machine_id=at, danger=danger)
+        tell_danger(member=member, machine_id=at, danger=danger)
 
 
 def _id_of(case_id: UUID, number: int) -> UUID:

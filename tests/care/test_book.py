@@ -333,9 +333,9 @@ class ABadFile(SimpleTestCase):
             "there is no school 'guild'": ("washing.toml", 'school = "thrifty"', 'school = "guild"'),
             "a way for each end": ("washing.toml", '"closed_end", ', ""),
             "wires, where they": ("washing.toml", 'asks = ["wires", "metal"]', 'asks = ["metal"]'),
-            "foam.dry_cautions: there is no": (
+            "pleated.dry_cautions: there is no": (
                 "washing.toml",
-                'dry_cautions = ["hazardous-dust"',
+                'dry_cautions = ["no-touch-pleats"',
                 'dry_cautions = ["x"',
             ),
             "bin.dry_as: there is no 'soak'": ("washing.toml", 'dry_as = "wipe"', 'dry_as = "soak"'),

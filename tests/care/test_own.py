@@ -126,6 +126,15 @@ class AFigureOfOnesOwn(SimpleTestCase):
         self.assertEqual(refused.exception.field, "meter", "no way round it by another unit")
 
 
+class AMarkSeenLater(SimpleTestCase):
+    def test_a_figure_of_ones_own_goes_over_to_what_stands_in_for_its_task(self):
+        figure = {"why": "ours", "trigger": {"meter": "runs", "low": 3, "high": 3}}
+        for told, marks in (("clean", {"marked": "yes"}), ("wash", {})):
+            kind = own.tailored(ROBOT, {f"rule/filter/{told}": figure, "marks/filter": marks}, BOOK.parts)
+            rule = next(rule for rule in kind.slot("filter").rules if rule.instead_of)
+            self.assertEqual((rule.instead_of, rule.own.why), (told, "ours"))
+
+
 class Refused(SimpleTestCase):
     def test_before_it_harms(self):
         last = replace(ROBOT, slots=ROBOT.slots[:1], kits=())

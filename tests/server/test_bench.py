@@ -372,6 +372,14 @@ class WhatWasSeenOfAPart(BenchTestCase):
         chosen = self.mark("filter", marked=Mark.NO, own_risk=Mark.YES)
         self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, Because.OWN_RISK)
         self.assertIsNotNone(self.due("filter", Action.WASH))
+        for then, because in (
+            ({"own_risk": Mark.YES, "closed_end": Mark.NO}, Because.OWN_RISK),  # another mark beside it
+            ({"own_risk": Mark.NO, "marked": Mark.NO}, Because.NOT_MARKED),  # dry again
+            ({"own_risk": Mark.YES, "marked": Mark.YES}, Because.MARKED),  # a mark was found after all
+        ):
+            later = self.mark("filter", **then)
+            self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, because)
+            undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=later.pk)
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=chosen.pk)
         self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, Because.NOT_MARKED)
 

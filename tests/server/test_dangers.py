@@ -73,6 +73,12 @@ class OutOfUse(DangerTestCase):
             tell(**self.on, danger="dragons")
         self.assertEqual(refused.exception.field, "danger")
 
+    def test_told_twice_it_is_one_and_taken_back_at_once(self):
+        first, again = (tell(**self.on, danger="burnt") for _ in range(2))
+        self.assertEqual(first.pk, again.pk)
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=first.pk)
+        self.assertEqual(self.stands(), [])
+
     def test_silence_stands_for_no_run_while_it_is_out_of_use(self):
         tell(**self.on, danger="burnt")
         self.at(NOON + 14 * DAY)

@@ -3,7 +3,7 @@
   import type { Schemas } from '../api/client';
   import { house } from '../state/house.svelte';
   import { session } from '../state/session.svelte';
-  import { fullDay } from '../words/format';
+  import { dayAndTime } from '../words/format';
   import Modal from './Modal.svelte';
 
   let { machine, danger }: { machine: { id: string; name: string }; danger: Schemas['DangerOut'] } = $props();
@@ -22,8 +22,8 @@
     <p class="mt-1 font-bold">{danger.now}</p>
     <p>{danger.who}</p>
     <p class="soft mt-1 text-sm">
-      Told {fullDay(danger.since.slice(0, 10))}{danger.by ? ` by ${danger.by}` : ''}. Until it is put right,
-      it is neither run nor worked on.
+      Told {dayAndTime(danger.since, session.member?.time_zone)}{danger.by ? ` by ${danger.by}` : ''}. Until
+      it is put right, it is neither run nor worked on.
     </p>
   </div>
   {#if session.mayWrite}

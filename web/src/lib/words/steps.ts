@@ -114,13 +114,10 @@ const GO_ON: Partial<Record<string, string>> = {
   'before-acid': 'None of these: go on',
 };
 
-/** The gates that make a machine safe: who does not pass one leaves the machine alone. */
-const MAKES_SAFE = ['robot-off', 'plug-out', 'battery-out', 'dock-off'];
-
 /** The other answer to a gate. */
 function notNow(step: Step): { text: string; more: string } {
   const gate = gateOf(step);
-  if (MAKES_SAFE.includes(gate)) return { text: 'Not now', more: 'This machine is left as it is' };
+  if (!(gate in GATES)) return { text: 'Not now', more: 'This machine is left as it is' };
   if (gate === 'before-acid')
     return { text: 'It has, or cannot tell', more: 'This wash is left for another day' };
   if (gate === 'hazardous-dust') return { text: 'Cannot tell', more: 'Nothing is opened until somebody can' };
