@@ -1,7 +1,9 @@
 """Rows to core values and back: the only file that knows both."""
 
+import json
 from collections.abc import Iterable
 from datetime import tzinfo
+from functools import lru_cache
 from math import ceil
 from typing import Any
 from uuid import UUID
@@ -19,8 +21,14 @@ from server.machines import models
 
 def archetype_of(row: models.Machine) -> kinds.Archetype:
     """The kind of machine a row is, as this household has it."""
+    return _tailored(row.archetype, json.dumps(row.own), tuple(row.features))
+
+
+@lru_cache(maxsize=256)
+def _tailored(archetype: str, settings: str, features: tuple[str, ...]) -> kinds.Archetype:
+    """Kept, since it is asked for every row of a machine and for most machines somebody told of a mark."""
     book = load_book()
-    return own.tailored(book.archetypes[row.archetype], row.own, book.parts, row.features)
+    return own.tailored(book.archetypes[archetype], json.loads(settings), book.parts, features)
 
 
 def to_machine(

@@ -20,6 +20,7 @@ from server.household.services import require_writer, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import drying, items, records
+from server.machines.dangers import refuse_in_danger
 from server.machines.models import Counter, Inspection, Item, Machine, Service
 from server.machines.services import fitted_item, item_of, local_time, machine_of, told_at
 from server.machines.setup import new_part
@@ -255,6 +256,7 @@ def fit_item(*, member: Member, item_id: UUID, early_reason: str = "") -> Entry:
     """Put a part back into its empty slot. Before it is dry only with a reason, which stays on record."""
     require_writer(member)
     item = item_of(member, item_id)
+    refuse_in_danger(member, [machine_of(member, item.home_machine_id)], "item_id")
     override = Override(member.name, early_reason.strip()) if early_reason.strip() else None
     journal = Journal(member.household_id, by_id=member.pk, subject_id=item.home_machine_id)
     step = Move(

@@ -10,8 +10,10 @@ from server.bench.services import Given, Pick
 from server.config.problems import Conflict
 from server.logbook.services import undo
 from server.machines.dangers import dangers_of, is_over, tell
+from server.machines.models import Item
 from server.machines.setup import add_machine
 from server.machines.usage import log_run
+from server.machines.work import already_done, fit_item
 from server.round.board import round_of
 from server.round.machine_schemas import floor_out
 from server.trace import services as trace
@@ -44,8 +46,14 @@ class DangerTestCase(HouseTestCase):
 class OutOfUse(DangerTestCase):
     def test_it_is_not_run_not_worked_on_not_proposed_and_every_screen_says_so(self):
         self.assertTrue(round_of(self.member).due)
+        already_done(**self.on, slot_key="filter", action=Action.WASH)
+        wet = Item.objects.of(self.member.household_id).get(home_slot="filter")
         tell(**self.on, danger="burnt")
-        for what in (self.run_it, self.open):
+
+        def refit():
+            fit_item(member=self.member, item_id=wet.pk, early_reason="I must")
+
+        for what in (self.run_it, self.open, refit):
             with self.assertRaises(Conflict) as refused:
                 what()
             self.assertIn("out of use", refused.exception.detail)
