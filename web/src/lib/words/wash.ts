@@ -8,7 +8,7 @@ export const WHY: Record<Card['because'], string> = {
   marked: 'It is marked washable.',
   not_marked: 'It is not marked washable.',
   unmarked_unknown: 'Nobody has seen a mark that says it may be washed.',
-  own_risk: 'Nobody saw a mark; you wash it all the same, at your own risk.',
+  own_risk: 'It has no mark that anybody saw; you wash it all the same.',
   wires: 'There are wires or a motor in it: water ends it.',
   wires_unknown: 'Nobody has ruled out wires or a motor in it.',
   metal: 'There is metal in it: soaked, it rusts.',
