@@ -78,6 +78,10 @@ DUST_SHARES: Mapping[DustSource, float] = {
 }
 """Share of the dust index each source takes of what is left of it [-]. Ours."""
 CARPET_SHARE, AREA_SHARE, CHILD_SHARE, ANIMAL_SHARE = 0.5, 0.6, 0.15, 0.1
+LONG_HAIR_SHARE = 0.1
+"""Share of the volume index that each long-haired person takes [-]: hair is most of what a bin holds. Ours."""
+DANDER_SHARE = 0.4
+"""Share of the dust index that each shedding animal takes [-]: what it sheds is fine enough for filters. Ours."""
 FULL_AREA_M2 = 300.0
 """A floor that counts as large [m2]; more counts no more. Ours."""
 
@@ -87,11 +91,12 @@ def load_of(profile: Profile) -> Load:
 
     >>> home = Profile(long_haired=2, animals=1, area_m2=220, carpet=0.5, dust=(DustSource.WORKSHOP,))
     >>> load_of(home)
-    Load(hair=0.8, dust=0.7, volume=0.5)
+    Load(hair=0.8, dust=0.82, volume=0.59)
     """
     points = HAIR_POINTS["long_haired"] * profile.long_haired + HAIR_POINTS["animals"] * profile.animals
-    dust = [DUST_SHARES[source] for source in set(profile.dust)]
+    dust = [DUST_SHARES[source] for source in set(profile.dust)] + [DANDER_SHARE] * profile.animals
     volume = [CHILD_SHARE] * profile.children + [ANIMAL_SHARE] * profile.animals
+    volume += [LONG_HAIR_SHARE] * profile.long_haired
     return Load(
         hair=round(1 - exp(-HAIR_RATE * points), 2),
         dust=round(_together([CARPET_SHARE * profile.carpet, *dust]), 2),

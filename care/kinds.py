@@ -218,6 +218,16 @@ class Trigger:
         return self.meter in USE_METERS or self.calendar is Calendar.STANDS_FOR_USE
 
 
+def _refuse_months_as_hours(triggers: tuple[Trigger, ...]) -> None:
+    """Where hours are printed, they measure use; months beside them are one limit of age, never fewer hours."""
+    if all(trigger.meter is not Meter.RUN_HOURS for trigger in triggers):
+        return
+    for trigger in triggers:
+        if trigger.meter is Meter.DAYS:
+            aged = trigger.calendar is Calendar.AGES and trigger.low == trigger.high
+            require(aged, "triggers", f"{trigger.low:g} to {trigger.high:g} days", "days that age, one figure, beside hours")
+
+
 @dataclass(frozen=True, slots=True)
 class Card:
     """How to do a task: the words of its steps. `effort_min` is hands-on time without opening the machine [min].
@@ -282,7 +292,8 @@ class Rule:
     dock under which the rule holds or falls away. `as_found` gives the rule words of its own for what one sees. It
     falls due at once `after` these mishaps. `drying` is set where doing it wets the part otherwise than a wash does, or
     where nothing else tells that it wets it. `own` is what the household set beside it: nothing else moves that. A task
-    that stands `instead_of` another goes on where that one stopped: the same part, with water or without.
+    that stands `instead_of` another goes on where that one stopped: the same part, with water or without. `full_load`
+    is the share of a single figure that is left where the load that moves it is full [-].
     """
 
     action: Action
@@ -303,11 +314,15 @@ class Rule:
     drying: "Drying | None" = None
     own: OwnFigure | None = None
     instead_of: Action | None = None
+    full_load: float = 0.5
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
         require(bool(self.triggers), "triggers", self.triggers, "at least one trigger")
+        require(0 < self.full_load <= 1, "full_load", self.full_load, "more than 0, at most 1")
+        for triggers in (self.triggers, *(variant.triggers for variant in self.schools.values())):
+            _refuse_months_as_hours(triggers)
         names = [c.name.lower() for c in Consequence]
         require(self.consequence in names, "consequence", self.consequence, "one of " + ", ".join(names))
         looks = self.action is Action.INSPECT

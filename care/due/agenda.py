@@ -6,7 +6,7 @@ from datetime import date
 from uuid import UUID
 
 from care.due.intervals import OVERDUE_FROM
-from care.kinds import Action, Archetype, School, without_superseded
+from care.kinds import Action, Archetype, without_superseded
 from care.model import DueState, PutOff
 
 LOOK_MIN = 1.0
@@ -41,14 +41,14 @@ class Task:
     def look_first(self) -> bool:
         """Whether a look is cheaper than the work, and could spare it: its start or its pace is not known well.
 
-        By the label a look can only bring work forward, so there it is worth one only where the start is unknown.
+        Where the interval stands at the longest that its school allows, a look can only bring work forward: there it is
+        worth one only where the start is unknown.
         """
         state, slot = self.state, self.archetype.slot(self.state.slot)
         if state.action in (Action.INSPECT, Action.EMPTY, Action.SWAP) or not (state.is_due or state.unsure):
             return False
-        clock, school = state.because.find("trigger"), state.because.find("school")
-        by_use = clock is not None and bool(clock.values["learned"])
-        may_spare = by_use and school is not None and school.values["school"] != School.LABEL
+        clock = state.because.find("trigger")
+        may_spare = clock is not None and bool(clock.values["learned"]) and not clock.values["longest"]
         learned = state.because.find("learned")
         looks = int(learned.values["looks"] or 0) if learned else 0
         guessed = may_spare and looks < FIRM_AFTER and state.share < OVERDUE_FROM

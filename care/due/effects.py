@@ -46,8 +46,7 @@ def _effect(machine: Machine, slot: Slot, book: Rule, before: Load, after: Load,
     rule = book.in_force(school)
     if rule is None or rule.moved_by is None:
         return None
-    ranged = [trigger for trigger in rule.triggers if trigger.low < trigger.high]
-    for trigger in ranged:
+    for trigger in rule.triggers:
         was = _limit(trigger, rule, school, before.of(rule.moved_by))
         now = _limit(trigger, rule, school, after.of(rule.moved_by))
         if round(was, 1) != round(now, 1):

@@ -81,6 +81,7 @@ def _trigger(state: TriggerState, index: float | None) -> Because:
             "figure": round(state.figure, 3),
             "by_load": round(state.by_load, 3),
             "cap": round(state.cap, 3),
+            "longest": state.figure >= state.cap,
             "reference_h_per_week": trigger.reference_h_per_week,
             "index": index,
             "after": trigger.after,

@@ -35,21 +35,31 @@ _DRAWN = [Meter.RUN_HOURS, Meter.RUNS, Meter.MOP_RUNS, Meter.EVACUATIONS]
 
 @dataclass(frozen=True, slots=True)
 class Need:
-    """What one trigger still needs: `used` of `limit` (at factor 1, in the unit of `meter`), capped at `cap`.
+    """What one trigger still needs of `limit` (at factor 1, in the unit of `meter`), capped at `cap`.
 
+    `spent` is what was counted, each stretch of another load apart, with the limit of its own time (both in that unit).
     `learned` tells whether the factor moves it: not for days, washes and conditions. `assumed` is the share of `used`
     [-] that nobody reported, `base` the share of the limit [-, from and to] that was gone before anything was counted.
     `a_day` is how many washes a day there were so far, where that tells [1/day].
     """
 
     meter: Meter
-    used: float
+    spent: tuple[tuple[float, float], ...]
     limit: float
     cap: float
     learned: bool
     assumed: float = 0.0
     base: tuple[float, float] | None = None
     a_day: float = 0.0
+
+    def share(self, factors: Floats | float) -> Floats | float:
+        """The share of the interval [-] that is spent, at each factor: every stretch by the limit of its time."""
+        by = factors if self.learned else 1.0
+        return sum((count / np.minimum(limit / by, self.cap) for count, limit in self.spent), np.zeros(np.shape(by)))
+
+    def bounded(self, factors: Floats) -> Floats:
+        """The interval at each factor, in the unit of `meter`."""
+        return np.minimum(self.limit / factors if self.learned else np.full(len(factors), self.limit), self.cap)
 
 
 class Futures:
@@ -141,14 +151,12 @@ class Futures:
 
     def days_until(self, need: Need, factors: Floats) -> Floats:
         """Days from today until `need` is met in each future [days]; infinite where it never is."""
-        limits = (
-            np.minimum(need.limit / factors, need.cap) if need.learned else np.full(DRAWS, min(need.limit, need.cap))
-        )
-        used = need.used * (1 - need.assumed + need.assumed * self._assumed) if need.assumed else need.used
+        told = 1 - need.assumed + need.assumed * self._assumed if need.assumed else 1.0
         low, high = need.base or (0.0, 0.0)
-        left = limits * (1 - low - self._bases * (high - low)) - used
+        spent = np.maximum(need.share(factors) * told, 0.0)
+        left = need.bounded(factors) * (1 - low - self._bases * (high - low) - spent)
         if need.meter is Meter.DAYS:
-            return np.maximum(np.ceil(left), 0)
+            return np.maximum(np.ceil(left - 1e-9), 0)
         if need.meter is Meter.WASHES and need.a_day:
             return np.maximum(np.ceil(left / need.a_day * self._weather), 0.0)
         if need.meter in (Meter.WASHES, Meter.CONDITION, Meter.MISHAPS):

@@ -19,15 +19,13 @@ from care.due.triggers import (
     UNMEASURED,
     Gone,
     Span,
-    in_clock_units,
-    placed,
+    share_by_the_book,
     trigger_state,
     urgency,
-    weighted_count,
 )
 from care.due.usage import Reading
 from care.items import Fitting, Item
-from care.kinds import Action, Found, Meter, Rule, School, Slot, Trigger
+from care.kinds import Action, Found, Meter, Rule, School, Slot
 from care.model import (
     Because,
     CounterReading,
@@ -283,13 +281,7 @@ def _shares(rule: Rule, looks: Sequence[Inspection], past: Past, context: Contex
             continue  # nobody knows how far it was, so the look tells no rate
         since = last or min((f.start for f in fittings if f.start < look.at), default=look.at)
         spans = _spans(fittings, since, look.at)
-        yield max(_share_at(trigger, rule, spans, look.at, context) for trigger in learned), look.found
-
-
-def _share_at(trigger: Trigger, rule: Rule, spans: Sequence[Span], at: datetime, context: Context) -> float:
-    index = context.loads.index(rule.moved_by, at, context.zone) if rule.moved_by else None
-    counted = weighted_count(trigger, rule, spans, at=at, context=context)
-    return counted / in_clock_units(trigger, placed(trigger, index))
+        yield max(share_by_the_book(trigger, rule, spans, context) for trigger in learned), look.found
 
 
 def _counts(rule: Rule) -> set[Action]:

@@ -1,7 +1,8 @@
 """One trigger of a rule: where its figure comes from, what its clock has counted, and what is still needed.
 
 A figure of the book is placed in its range by the household's load, once. The learned factor divides it; the school's
-cap bounds what comes out.
+cap bounds what comes out. What was used under another load counts by the figure that was in force then, cap included:
+so more load is never later, and less load never at once overdue.
 """
 
 from collections.abc import Sequence
@@ -12,13 +13,13 @@ from care.due.context import Context
 from care.due.forecast import Need
 from care.due.learning import Factor
 from care.due.usage import Reading, weeks_to_use
-from care.kinds import Calendar, Figure, Found, Meter, Mishap, Rule, School, Trigger
+from care.kinds import Action, Calendar, Figure, Found, LoadKind, Meter, Mishap, Rule, School, Trigger
 from care.model import Clock
 
 FAR_WEEKS = 5_200
 """Further away than this is never [weeks]: a machine that hardly ever runs."""
 STRETCH = {School.LABEL: 1.0, School.WORKSHOP: 1.5, School.THRIFTY: 2.5}
-"""How far past its upper figure a school lets an interval go [-]; by the label it is the lower figure that caps."""
+"""How far past its longer figure a school lets an interval go [-]."""
 FOUND_SHARE = {Found.CLEAN: 0.0, Found.LIGHT: 0.5, Found.DUE: 1.0, Found.OVERDUE: 1.5}
 """What an answer is worth as a share of a condition [-]: at 1 it falls due."""
 FOUND_BASE: dict[Found, tuple[float, float]] = {
@@ -69,33 +70,36 @@ class TriggerState:
     cap: float
 
 
-def placed(trigger: Trigger, index: float | None) -> float:
+def placed(trigger: Trigger, rule: Rule, index: float | None) -> float:
     """The figure of a trigger in its meter's unit: the load index [0..1] places it in the range, once.
 
-    high * (low / high) ** index; the middle where no load moves the rule; 1 for a condition.
+    high * (low / high) ** index; the middle where no load moves the rule; 1 for a condition. A single figure stands for
+    an ordinary home: up to the middle load it holds as it is, from there it falls to the rule's share at full load.
 
-    >>> placed(Trigger(Meter.RUNS, 1, 4), 0.5)
-    2.0
+    >>> from care.kinds import Card
+    >>> rule = Rule(Action.WASH, (Trigger(Meter.RUNS, 1, 4),), "smell", Figure.OURS, "", Card(1, ("x",)), LoadKind.HAIR)
+    >>> placed(rule.triggers[0], rule, 0.5), placed(Trigger(Meter.RUNS, 10, 10), rule, 1.0)
+    (2.0, 5.0)
     """
     if trigger.meter is Meter.CONDITION:
         return 1.0
-    figure: float = trigger.high * (trigger.low / trigger.high) ** (0.5 if index is None else index)
-    return figure
+    index = 0.5 if index is None else index
+    if trigger.low < trigger.high or not trigger.counts_use:
+        figure: float = trigger.high * (trigger.low / trigger.high) ** index
+        return figure
+    by_load: float = trigger.high * rule.full_load ** max(0.0, 2 * index - 1)
+    return by_load
 
 
 def cap(trigger: Trigger, rule: Rule, school: School) -> float:
-    """The longest a school lets the interval be, in the trigger's unit.
+    """The longest a school lets the interval be, in the trigger's unit: the longer figure, stretched by some schools.
 
-    By the label it is the lower figure that is printed; where nothing is printed, the upper one of the range. A figure
-    of the household's own is never stretched.
+    A figure of the household's own is never stretched.
     """
     if trigger.meter is Meter.CONDITION:
         return 1.0
-    if rule.figure is Figure.HOUSEHOLD:
-        return trigger.high
-    if school is School.LABEL:
-        return trigger.low if rule.figure is Figure.PRINTED else trigger.high
-    return trigger.high * (1.0 if rule.never_stretch else STRETCH[school])
+    stretched = not rule.never_stretch and rule.figure is not Figure.HOUSEHOLD
+    return trigger.high * (STRETCH[school] if stretched else 1.0)
 
 
 def clock_meter(trigger: Trigger) -> Meter:
@@ -108,25 +112,37 @@ def in_clock_units(trigger: Trigger, figure: float) -> float:
     return figure / 7 * (trigger.reference_h_per_week or 0.0) if trigger.calendar is Calendar.STANDS_FOR_USE else figure
 
 
-def weighted_count(trigger: Trigger, rule: Rule, spans: Sequence[Span], *, at: datetime, context: Context) -> float:
-    """What a trigger's clock counted in `spans`, each stretch of another load weighed by what the figure was then
-    against `at`.
+def counted_by_load(
+    trigger: Trigger, rule: Rule, spans: Sequence[Span], context: Context
+) -> tuple[tuple[float, float], ...]:
+    """What a trigger's clock counted in `spans`, each stretch of another load apart: (count, figure placed by the load
+    of that time), both in the unit of its clock.
     """
     meter, usage = clock_meter(trigger), context.usage
     if rule.moved_by is None:
-        return sum(usage.count(meter, start, end) for start, end in spans)
-    now = placed(trigger, context.loads.index(rule.moved_by, at, context.zone))
-    total = 0.0
+        counted = sum(usage.count(meter, start, end) for start, end in spans)
+        return ((counted, in_clock_units(trigger, placed(trigger, rule, None))),)
+    at_load: dict[float, float] = {}
     for start, end in spans:
         for stretch in context.loads.stretches(rule.moved_by, start, end, context.zone):
             counted = usage.count(meter, stretch.start, stretch.end)
-            total += counted * now / placed(trigger, stretch.index) if counted else 0.0
-    return total
+            if counted:
+                at_load[stretch.index] = at_load.get(stretch.index, 0.0) + counted
+    return tuple(
+        (count, in_clock_units(trigger, placed(trigger, rule, index))) for index, count in sorted(at_load.items())
+    )
+
+
+def share_by_the_book(trigger: Trigger, rule: Rule, spans: Sequence[Span], context: Context) -> float:
+    """The share of the interval [-] that `spans` took at the book's own rate, whatever a school allows: dirt knows no
+    cap.
+    """
+    return sum(count / figure for count, figure in counted_by_load(trigger, rule, spans, context))
 
 
 def limit_at(trigger: Trigger, rule: Rule, school: School, index: float | None, factor: Factor) -> float:
     """The interval in the trigger's unit: placed by load, moved by what was found, bounded by the school."""
-    own = placed(trigger, index)
+    own = placed(trigger, rule, index)
     if _learns(trigger, rule) and factor.looks:
         own /= factor.median
     return min(own, cap(trigger, rule, school))
@@ -141,23 +157,24 @@ def trigger_state(
     trigger: Trigger, rule: Rule, gone: Gone, index: float | None, factor: Factor, context: Context, school: School
 ) -> TriggerState:
     """How one trigger stands now. Of a start that nobody knows, the clock takes the middle."""
-    by_load, longest = placed(trigger, index), cap(trigger, rule, school)
+    by_load, longest = placed(trigger, rule, index), cap(trigger, rule, school)
     figure = limit_at(trigger, rule, school, index, factor)
     meter = clock_meter(trigger)
-    count = _count(trigger, rule, gone, context)
-    limit = in_clock_units(trigger, figure)
+    limit, at_most = in_clock_units(trigger, figure), in_clock_units(trigger, longest)
     base = gone.base if trigger.meter not in UNMEASURED else None
-    clock = Clock(meter, count + sum(base) / 2 * limit if base else count, limit)
     need = Need(
         meter,
-        count,
+        _spent(trigger, rule, gone, in_clock_units(trigger, by_load), context),
         in_clock_units(trigger, by_load),
-        in_clock_units(trigger, longest),
+        at_most,
         learned=_learns(trigger, rule),
         assumed=gone.used.assumed_h / gone.used.run_hours if gone.used.run_hours and trigger.counts_use else 0.0,
         base=base,
         a_day=_washes_a_day(gone) if meter is Meter.WASHES else 0.0,
     )
+    rate = factor.median if need.learned and factor.looks else 1.0
+    count = max(0.0, round(limit * float(need.share(rate)), 6))
+    clock = Clock(meter, count + sum(base) / 2 * limit if base else count, limit)
     return TriggerState(trigger, clock, need, figure, by_load, longest)
 
 
@@ -166,15 +183,17 @@ def _washes_a_day(gone: Gone) -> float:
     return gone.washes / gone.days if gone.washes >= FEWEST_WASHES and gone.days else 0.0
 
 
-def _count(trigger: Trigger, rule: Rule, gone: Gone, context: Context) -> float:
-    """What the trigger's clock has counted, in its unit."""
+def _spent(
+    trigger: Trigger, rule: Rule, gone: Gone, by_load: float, context: Context
+) -> tuple[tuple[float, float], ...]:
+    """What the trigger's clock has counted, each stretch with the figure of its own time, in the clock's unit."""
     if trigger.counts_use:
-        counted = weighted_count(trigger, rule, gone.spans, at=context.now, context=context)
-        added = gone.counter_h if clock_meter(trigger) is Meter.RUN_HOURS else 0.0
-        return max(0.0, round(counted + added, 6))
+        spent = counted_by_load(trigger, rule, gone.spans, context)
+        return (*spent, (gone.counter_h, by_load)) if clock_meter(trigger) is Meter.RUN_HOURS else spent
     if trigger.after is not None:
-        return float(trigger.after in gone.mishaps)
-    return {Meter.DAYS: gone.days, Meter.WASHES: gone.washes, Meter.CONDITION: gone.condition}[trigger.meter]
+        return ((float(trigger.after in gone.mishaps), by_load),)
+    counted = {Meter.DAYS: gone.days, Meter.WASHES: gone.washes, Meter.CONDITION: gone.condition}
+    return ((float(counted[trigger.meter]), by_load),)
 
 
 def urgency(state: TriggerState, context: Context) -> tuple[bool, date, float]:

@@ -10,7 +10,7 @@ from care.due import Past, agenda, assess
 from care.due.agenda import Task
 from care.errors import InvalidValue
 from care.kinds import Action, Consequence, Found, School
-from care.model import Inspection, NotKnown, PutOff, check_wait
+from care.model import Inspection, Load, NotKnown, PutOff, check_wait
 from tests.care.world import DAY, ROBOT, START, context, fitted, new_item, runs
 
 TODAY = START.date()
@@ -49,7 +49,7 @@ class Waiting(SimpleTestCase):
 class LookFirst(SimpleTestCase):
     """A wash that puts the filter on the rack for a day is worth a look where the look may spare it."""
 
-    def first(self, days, school, looks=0, unknown=False):
+    def first(self, days, school, looks=0, unknown=False, load=None):
         item, _ = new_item()
         seen = [
             Inspection(item.id, "filter", Action.WASH, Found.DUE, START + timedelta(days=n, hours=5))
@@ -57,16 +57,17 @@ class LookFirst(SimpleTestCase):
         ]
         told = [NotKnown(item.id, "filter", START)] if unknown else []
         past = Past([replace(f, slot="filter") for f in fitted(item)], (), seen, unknowns=told)
-        ran = context(runs(days), now=START + timedelta(days=days), school=school)
+        ran = context(runs(days), now=START + timedelta(days=days), school=school, load=load)
         states = assess(ROBOT.slot("filter"), item, past=past, context=ran)
         return Task(UUID(int=1), ROBOT, next(s for s in states if s.action is Action.WASH)).look_first
 
     def test_pays_while_the_part_s_own_pace_is_hardly_known(self):
-        self.assertTrue(self.first(10, School.WORKSHOP))
-        self.assertFalse(self.first(10, School.WORKSHOP, looks=4))
+        self.assertTrue(self.first(7, School.WORKSHOP))
+        self.assertFalse(self.first(7, School.WORKSHOP, looks=4))
         self.assertFalse(self.first(2, School.WORKSHOP), "it is not due yet")
         self.assertFalse(self.first(40, School.WORKSHOP), "so far gone that a look spares nothing")
 
-    def test_by_the_label_only_where_nobody_knows_when_it_was_last_done(self):
-        self.assertFalse(self.first(8, School.LABEL))
-        self.assertTrue(self.first(1, School.LABEL, unknown=True))
+    def test_pays_by_the_label_as_long_as_the_home_s_load_keeps_it_under_the_longer_print(self):
+        self.assertTrue(self.first(7, School.LABEL))
+        self.assertFalse(self.first(17, School.LABEL, load=Load(dust=0)), "14 days as printed: a look spares nothing")
+        self.assertTrue(self.first(1, School.LABEL, unknown=True, load=Load(dust=0)))

@@ -25,7 +25,7 @@ def futures(done=(), schedule=None, ran_today=False):
 
 def hours(limit, used=0.0, cap=1e9, learned=True):
     """A need counted in hours of running."""
-    return Need(Meter.RUN_HOURS, used, limit, cap, learned)
+    return Need(Meter.RUN_HOURS, ((used, limit),), limit, cap, learned)
 
 
 class TheBand(SimpleTestCase):
@@ -55,7 +55,7 @@ class TheBand(SimpleTestCase):
 
 class TheFirstOfAll(SimpleTestCase):
     def test_is_never_later_than_any_one_of_them(self):
-        needs = [hours(60), Need(Meter.RUNS, 0, 50, 1e9, learned=True), Need(Meter.DAYS, 0, 75, 1e9, learned=False)]
+        needs = [hours(60), Need(Meter.RUNS, (), 50, 1e9, learned=True), Need(Meter.DAYS, (), 75, 1e9, learned=False)]
         shared = futures(schedule=DAILY_BUT_SUNDAY)
         together = expected(needs, prior(), shared)
         for need in needs:
@@ -97,7 +97,7 @@ class Rests(SimpleTestCase):
 class OtherMeters(SimpleTestCase):
     def until(self, meter, limit, log, fills_per_hour=0.0):
         drawn = Futures(log, None, today=TODAY, from_day=TODAY, fills_per_hour=fills_per_hour)
-        due = expected([Need(meter, 0, limit, 1e9, learned=False)], prior(), drawn)
+        due = expected([Need(meter, (), limit, 1e9, learned=False)], prior(), drawn)
         return (due.p50 - TODAY).days if due else None
 
     def setUp(self):
@@ -117,14 +117,14 @@ class OtherMeters(SimpleTestCase):
 
     def test_a_condition_that_was_found_is_now(self):
         drawn = futures(schedule=DAILY_BUT_SUNDAY)
-        due = expected([Need(Meter.CONDITION, 1.0, 1.0, 1.0, learned=False)], prior(), drawn)
+        due = expected([Need(Meter.CONDITION, ((1.0, 1.0),), 1.0, 1.0, learned=False)], prior(), drawn)
         self.assertEqual((due.p10, due.p90), (TODAY, TODAY))
 
 
 class AssumedUse(SimpleTestCase):
     def test_widens_the_band(self):
         told, guessed = (
-            expected([Need(Meter.RUN_HOURS, 20, 40, 1e9, True, share)], prior(), futures(schedule=DAILY_BUT_SUNDAY))
+            expected([Need(Meter.RUN_HOURS, ((20, 40),), 40, 1e9, True, share)], prior(), futures(schedule=DAILY_BUT_SUNDAY))
             for share in (0.0, 1.0)
         )
         self.assertGreater((guessed.p90 - guessed.p10).days, (told.p90 - told.p10).days)

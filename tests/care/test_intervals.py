@@ -194,19 +194,34 @@ class Rest(SimpleTestCase):
 class TheRange(SimpleTestCase):
     def test_load_places_the_figure_once_between_high_and_low(self):
         trigger = usual_days_trigger(7, 14)
-        figures = [placed(trigger, x) for x in (0, 0.5, 1)]
+        figures = [placed(trigger, rule(Action.CLEAN, trigger), x) for x in (0, 0.5, 1)]
         self.assertEqual([round(p, 3) for p in figures], [14, 9.899, 7])
 
     def test_schools_cap_it_and_what_guards_a_life_or_a_motor_is_never_stretched(self):
         trigger = usual_days_trigger(7, 14)
         free, guarded = rule(Action.CLEAN, trigger), replace(rule(Action.CLEAN, trigger), never_stretch=True)
-        self.assertEqual([cap(trigger, free, school) for school in School], [7, 21, 35])
-        self.assertEqual([cap(trigger, guarded, school) for school in School], [7, 14, 14])
+        self.assertEqual([cap(trigger, free, school) for school in School], [14, 21, 35])
+        self.assertEqual([cap(trigger, guarded, school) for school in School], [14, 14, 14])
 
-    def test_by_the_label_no_load_makes_it_longer(self):
+    def test_by_the_label_the_load_places_it_and_the_longer_print_ends_it(self):
         clean = rule(Action.CLEAN, usual_days_trigger(7, 14), moved_by=LoadKind.DUST)
-        state = one_state(clean, context(runs(6), now=START + 9 * DAY, load=Load(dust=0), school=School.LABEL))
-        self.assertEqual(state.clocks[0].limit, 5)
+        for dust, hours in ((0, 10), (0.5, 50**0.5), (1, 5)):
+            state = one_state(clean, context(runs(6), now=START + 9 * DAY, load=Load(dust=dust), school=School.LABEL))
+            self.assertAlmostEqual(state.clocks[0].limit, hours)
+
+    def test_a_single_figure_is_an_ordinary_home_s_and_the_rule_s_share_of_it_is_left_at_full_load(self):
+        single = usual_days_trigger(14, 14)
+        half = rule(Action.CLEAN, single, moved_by=LoadKind.HAIR)
+        tenth = replace(half, full_load=0.1)
+        self.assertEqual([placed(single, half, x) for x in (0, 0.5, 0.75, 1)], [14, 14, 14 * 0.5**0.5, 7])
+        self.assertAlmostEqual(placed(single, tenth, 1), 1.4)
+        self.assertEqual(placed(ageing_trigger(14), half, 1), 14, "what ages, ages in any home")
+
+    def test_hours_are_the_measure_and_months_beside_them_one_limit_of_age(self):
+        rule(Action.REPLACE, hours_trigger(200), ageing_trigger(182))
+        for beside in (usual_days_trigger(182, 182), replace(ageing_trigger(182), low=91)):
+            with self.assertRaises(InvalidValue):
+                rule(Action.REPLACE, hours_trigger(200), beside)
 
     def test_only_the_index_that_moves_a_rule_moves_it(self):
         hairy = rule(Action.DE_HAIR, usual_days_trigger(7, 14), moved_by=LoadKind.HAIR)

@@ -1,13 +1,17 @@
 """Load over time: each stretch of use counts by the figure of its own time."""
 
-from datetime import timedelta
+from dataclasses import replace
+from datetime import date, timedelta
 
 from django.test import SimpleTestCase
+from hypothesis import assume, given
+from hypothesis import strategies as st
 
 from care.due import LoadLine
 from care.kinds import Action, LoadKind, School
 from care.model import Load, LoadEvent
-from tests.care.world import DAY, START, context, one_state, rule, runs, usual_days_trigger
+from tests.care.world import DAY, START, WASHABLE, context, one_state, rule, runs, usual_days_trigger
+from tests.effort import examples
 
 HAIRY = rule(Action.DE_HAIR, usual_days_trigger(7, 28), moved_by=LoadKind.HAIR)
 """Placed at 28, 14 and 7 days of 5 h a week by hair loads 0, 0.5 and 1: 20, 10 and 5 h."""
@@ -47,3 +51,42 @@ class Events(SimpleTestCase):
 
     def test_before_and_after_them_nothing_is_said(self):
         self.assertIsNone(share(self.moulting(20, 24)).because.find("load_event"))
+
+
+ALONE = {"about": None, "only_with": None, "unless_with": None, "done_by": (), "instead_of": None}
+
+
+def by_itself(a_rule):
+    """A rule of the book with what hangs on the rules beside it taken away; a look and a swap as a cleaning."""
+    return replace(a_rule, **ALONE, action=Action.CLEAN if a_rule.action in (Action.INSPECT, Action.SWAP) else a_rule.action)
+
+
+EVERY = [by_itself(rule) for kind in WASHABLE.values() for slot in kind.slots for rule in slot.rules]
+RULES = {repr((rule.action, rule.triggers, rule.schools)): rule for rule in EVERY}
+"""Every rule of every kind, alike ones once."""
+
+
+class NeverBackwards(SimpleTestCase):
+    """Whatever the rule, the school and the load: more of it is never later, less of it never at once overdue."""
+
+    @examples(300)
+    @given(
+        st.sampled_from(sorted(RULES)),
+        st.sampled_from(School),
+        st.tuples(st.floats(0, 1), st.floats(0, 1)).map(sorted),
+        st.integers(0, 40),
+        st.integers(0, 40),
+    )
+    def test_load_only_brings_work_forward(self, name, school, levels, before, after):
+        a_rule, (low, high) = RULES[name], (Load(level, level, level) for level in levels)
+        assume(a_rule.in_force(school) is not None)
+        done, now, changed = runs(before + after, minutes=90), START + (before + after) * DAY, START + before * DAY
+
+        def stands(*line):
+            return one_state(a_rule, context(done, now=now, loads=LoadLine(line), school=school))
+
+        little, much = stands((START, low)), stands((START, high))
+        more, less = stands((START, low), (changed, high)), stands((START, high), (changed, low))
+        for one, other in ((little, more), (more, much), (little, less), (less, much)):
+            self.assertLessEqual(one.share, other.share + 1e-6)
+            self.assertGreaterEqual(one.due_on or date.max, other.due_on or date.max)
