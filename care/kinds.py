@@ -225,7 +225,9 @@ def _refuse_months_as_hours(triggers: tuple[Trigger, ...]) -> None:
     for trigger in triggers:
         if trigger.meter is Meter.DAYS:
             aged = trigger.calendar is Calendar.AGES and trigger.low == trigger.high
-            require(aged, "triggers", f"{trigger.low:g} to {trigger.high:g} days", "days that age, one figure, beside hours")
+            require(
+                aged, "triggers", f"{trigger.low:g} to {trigger.high:g} days", "days that age, one figure, beside hours"
+            )
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,6 +7,7 @@ For each local week: what the usual week plans, less what really ran, never belo
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, time, timedelta, tzinfo
+from itertools import takewhile
 
 from care.due.usage import DAY, Schedule
 from care.kinds import Silence
@@ -43,6 +44,16 @@ class Plan:
 
     since: date
     schedule: Schedule | None
+
+
+def week_since(plans: Sequence[Plan]) -> date | None:
+    """The local day from which the present usual week holds, where another one held before; None where none did."""
+    alike = [*takewhile(lambda plan: _pace(plan) == _pace(plans[-1]), reversed(plans))]
+    return alike[-1].since if len(alike) < len(plans) else None
+
+
+def _pace(plan: Plan) -> tuple[str, float] | None:
+    return (plan.schedule.rule, plan.schedule.run_min) if plan.schedule else None
 
 
 def assumed_runs(

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta, tzinfo
 from functools import cached_property
 
-from care.due.forecast import Futures
+from care.due.forecast import LOOK_BACK_WEEKS, Futures
 from care.due.loads import LoadLine
 from care.due.usage import Pace, Schedule, UsageLog, pace
 from care.kinds import Mishap, School
@@ -15,7 +15,8 @@ from care.model import Rest
 @dataclass(frozen=True)
 class Context:
     """The circumstances of an assessment. `loads` holds dated answers, `rests` the days off, past and to come,
-    `mishaps` what the machine ran over or took in (instant, kind).
+    `mishaps` what the machine ran over or took in (instant, kind), `week_since` the day from which its usual week
+    holds, where another one held before.
     """
 
     usage: UsageLog
@@ -26,6 +27,13 @@ class Context:
     zone: tzinfo
     rests: Sequence[Rest] = field(default_factory=tuple)
     mishaps: Sequence[tuple[datetime, Mishap]] = field(default_factory=tuple)
+    week_since: date | None = None
+
+    @property
+    def changed(self) -> date | None:
+        """The day from which another usual week holds, as long as it is not long ago."""
+        since = self.week_since
+        return since if since and since > self.today - LOOK_BACK_WEEKS * timedelta(weeks=1) else None
 
     @property
     def today(self) -> date:
@@ -58,4 +66,5 @@ class Context:
             from_day=self.next_run_from,
             rests=self.rests,
             fills_per_hour=self.usage.fills_per_hour(self.now),
+            week_since=self.week_since,
         )

@@ -43,9 +43,18 @@ def explain(why: Grounds, context: Context) -> Because:
                 "runs": used.runs,
                 "assumed_h": round(used.assumed_h, 3),
                 "mop_runs": used.mop_runs,
+                "fills": round(used.fills, 1),
+                "assumed_fills": round(used.assumed_fills, 1),
             },
         ),
-        Because("usual_use", {"hours_per_week": round(usual.hours_per_week, 3), "runs_per_week": usual.runs_per_week}),
+        Because(
+            "usual_use",
+            {
+                "hours_per_week": round(usual.hours_per_week, 3),
+                "runs_per_week": round(usual.runs_per_week, 2),
+                "changed": changed.isoformat() if (changed := context.changed) else None,
+            },
+        ),
         _school(why),
         Because("book", {"figure_kind": why.book.figure, "reason": why.book.reason, "moved_by": why.book.moved_by}),
     ]

@@ -6,6 +6,7 @@ Use is drawn from whole weeks that the machine had, assumed ones among them, lea
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import islice
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,6 +22,8 @@ HORIZON_DAYS = 400
 """Days drawn one by one; what comes later goes on at the mean pace of its draw."""
 LOOK_BACK_WEEKS = 8
 """Past weeks that coming ones are drawn from."""
+FURTHEST_WEEKS = 60
+"""So far back weeks are looked for, where the last ones were days off."""
 SCHEDULE_WEIGHT = 2
 """How many past weeks the usual week counts for, beside the real ones."""
 WEATHER_SD = 0.2
@@ -74,11 +77,12 @@ class Futures:
         from_day: date,
         rests: Sequence[Rest] = (),
         fills_per_hour: float = 0.0,
+        week_since: date | None = None,
     ) -> None:
         rng = np.random.default_rng(SEED)
         self.today, self._from = today, from_day
         self._usage, self._schedule, self._rests = usage, schedule, rests
-        self._fills_per_hour = fills_per_hour
+        self._fills_per_hour, self._week_since = fills_per_hour, week_since
         self._ranks = (rng.permutation(DRAWS) + 0.5) / DRAWS
         self._weather = np.exp(rng.normal(0, WEATHER_SD, DRAWS))
         self._assumed = np.exp(rng.normal(0, ASSUMED_SD, DRAWS))
@@ -125,27 +129,31 @@ class Futures:
         """The weeks that coming ones are drawn from: (week, day from today's weekday on, meters).
 
         Whole weeks, since a busy day stands in a busy week: days drawn one by one would make the band too narrow.
-        Weeks with days off are left out where there are others.
+        Weeks with days off tell nothing of use, and weeks before another usual week held nothing of today's: the
+        latest others are taken, however long ago.
         """
         by_day = self._usage.by_day()
-        since = min(by_day, default=self.today)
-        starts = [self.today - timedelta(weeks=n) for n in range(1, LOOK_BACK_WEEKS + 1)]
-        past = [s for s in starts if s >= since]
-        usual = [s for s in past if not self._rested(s)] or past
+        since = max(min(by_day, default=self.today), self._week_since or date.min)
+        starts = (self.today - timedelta(weeks=n) for n in range(1, FURTHEST_WEEKS + 1))
+        usual = list(islice((s for s in starts if s >= since and not self._rested(s)), LOOK_BACK_WEEKS))
         weeks = [[_row(by_day.get(s + timedelta(days=d), Reading())) for d in range(7)] for s in usual]
         if self._schedule is not None:
-            weeks += [self._planned(self._schedule)] * SCHEDULE_WEIGHT
+            weeks += [self._planned(self._schedule, n) for n in range(SCHEDULE_WEIGHT)]
         if not weeks:
-            known = max(1, (self.today - since).days)
-            weeks = [[tuple(n / known for n in _row(sum(by_day.values(), Reading())))] * 7]
+            known = [day for n in range(1, 7 * FURTHEST_WEEKS) if (day := self.today - timedelta(days=n)) >= since]
+            ran = [day for day in known if not any(rest.holds(day) for rest in self._rests)]
+            told = sum((by_day.get(day, Reading()) for day in (*ran, self.today)), Reading())
+            weeks = [[tuple(n / max(1, len(ran)) for n in _row(told))] * 7]
         return np.asarray(weeks, dtype=np.float64)
 
     def _rested(self, start: date) -> bool:
         return any(rest.holds(start + timedelta(days=d)) for rest in self._rests for d in range(7))
 
-    def _planned(self, schedule: Schedule) -> list[tuple[float, ...]]:
-        run_on = set(schedule.days(self.today, self.today + timedelta(days=7)))
-        ahead = (self.today + timedelta(days=n) for n in range(7))
+    def _planned(self, schedule: Schedule, week: int) -> list[tuple[float, ...]]:
+        """The usual week, so many weeks ahead: runs every so many days fall on other weekdays each week."""
+        first = self.today + timedelta(weeks=week)
+        run_on = set(schedule.days(first, first + timedelta(days=7)))
+        ahead = (first + timedelta(days=n) for n in range(7))
         run = _row(Reading(schedule.run_min / 60, 1, int(schedule.mops), 1))
         return [run if day in run_on else _row(Reading()) for day in ahead]
 

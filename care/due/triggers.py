@@ -13,7 +13,7 @@ from care.due.context import Context
 from care.due.forecast import Need
 from care.due.learning import Factor
 from care.due.usage import Reading, weeks_to_use
-from care.kinds import Action, Calendar, Figure, Found, LoadKind, Meter, Mishap, Rule, School, Trigger
+from care.kinds import Calendar, Figure, Found, Meter, Mishap, Rule, School, Trigger
 from care.model import Clock
 
 FAR_WEEKS = 5_200
@@ -168,7 +168,7 @@ def trigger_state(
         in_clock_units(trigger, by_load),
         at_most,
         learned=_learns(trigger, rule),
-        assumed=gone.used.assumed_h / gone.used.run_hours if gone.used.run_hours and trigger.counts_use else 0.0,
+        assumed=gone.used.assumed(meter) if trigger.counts_use else 0.0,
         base=base,
         a_day=_washes_a_day(gone) if meter is Meter.WASHES else 0.0,
     )

@@ -4,14 +4,12 @@ from dataclasses import dataclass
 
 from care.due.learning import prior
 from care.due.triggers import clock_meter, in_clock_units, limit_at
-from care.due.usage import Pace
+from care.due.usage import FILLS_A_RUN, Pace
 from care.kinds import Action, Archetype, LoadKind, Meter, Rule, School, Slot, Trigger
 from care.model import Load
 
 WEEKS = 365.25 / 7
 """Weeks a year [-]."""
-FILLS_A_RUN = 0.3
-"""Full bins a run of a machine whose bin nobody counts yet [-]. Ours."""
 
 EVERY_DAYS = (1, 2, 3, 4)
 """How often people who weigh it let a machine run: once in so many days [days]."""

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from functools import cache
-from itertools import accumulate
+from itertools import accumulate, pairwise
 
 from dateutil.rrule import rrulestr
 
@@ -21,9 +21,17 @@ RATIO_WINDOW_DAYS = 182
 """How far back fills are set against hours [days]. Ours: half a year, since a bin is emptied now and then."""
 
 
+FILLS_A_RUN = 0.3
+"""Full bins a run of a machine whose bin nobody counts [-]. Ours."""
+RUNS_A_FILL = 20
+"""More runs than this no bin takes: over a longer time without a word of emptying, full bins are assumed [-]. Ours."""
+
+
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """What the meters counted over some time; `assumed_h` is the part of `run_hours` that nobody reported."""
+    """What the meters counted over some time; `assumed_h` and `assumed_fills` are the parts of `run_hours` and `fills`
+    that nobody reported.
+    """
 
     run_hours: float = 0.0
     runs: float = 0
@@ -32,6 +40,7 @@ class Reading:
     assumed_h: float = 0.0
     fills: float = 0
     charges: float = 0.0
+    assumed_fills: float = 0.0
 
     def __add__(self, other: "Reading") -> "Reading":
         a, b = self, other
@@ -43,19 +52,30 @@ class Reading:
             a.assumed_h + b.assumed_h,
             a.fills + b.fills,
             a.charges + b.charges,
+            a.assumed_fills + b.assumed_fills,
         )
+
+    def assumed(self, meter: Meter) -> float:
+        """The share of what a meter of use counted that nobody reported [-]."""
+        if meter is Meter.FILLS:
+            return self.assumed_fills / self.fills if self.fills else 0.0
+        return self.assumed_h / self.run_hours if self.run_hours else 0.0
 
     def of(self, meter: Meter) -> float:
         """The count of one meter of use, in its unit."""
         return float(getattr(self, meter.value))
 
 
-_SUMMED = ("run_hours", "runs", "mop_runs", "evacuations", "assumed_h")
+_SUMMED = ("run_hours", "runs", "mop_runs", "evacuations", "assumed_h", "assumed_fills")
 """What is summed over runs: fields of `Reading`, most of them named as their meters."""
 
 
 class UsageLog:
-    """The runs and bin emptyings of one machine as cumulative meters, so that any span is one subtraction."""
+    """The runs and bin emptyings of one machine as cumulative meters, so that any span is one subtraction.
+
+    Where nobody tells of emptying, full bins are assumed by the run: a filter that is washed every few bins has a date
+    all the same.
+    """
 
     def __init__(
         self, runs: Iterable[Run], *, emptied: Iterable[datetime] = (), minutes_per_charge: float | None = None
@@ -65,34 +85,36 @@ class UsageLog:
         self._emptied = sorted(emptied)
         self._minutes_per_charge = minutes_per_charge
         rows = [
-            (h := run.run_s / 3600, 1, int(run.mopped), run.evacuations, h if _assumed(run) else 0.0) for run in ordered
+            (h := run.run_s / 3600, 1, int(run.mopped), run.evacuations, h if _assumed(run) else 0.0, fills)
+            for run, fills in zip(ordered, _untold_fills(self._at, self._emptied), strict=True)
         ]
         columns = zip(*rows, strict=True) if rows else [()] * len(_SUMMED)
         self._sums = {name: [0.0, *accumulate(column)] for name, column in zip(_SUMMED, columns, strict=True)}
         self._days: dict[date, Reading] = {}
-        for run, (hours, _, mops, empties, assumed) in zip(ordered, rows, strict=True):
+        for run, (hours, _, mops, empties, assumed, _) in zip(ordered, rows, strict=True):
             more = Reading(hours, 1, mops, empties, assumed)
             self._days[run.day] = self._days[run.day] + more if run.day in self._days else more
 
     def between(self, start: datetime, end: datetime) -> Reading:
         """Meters of what counts after `start` and until `end`."""
         i, j = bisect_right(self._at, start), bisect_right(self._at, end)
-        fills = self._filled(start, end)
+        told = self._told_fills(start, end)
         if j <= i:
-            return Reading(fills=fills)
+            return Reading(fills=told)
         counted = {name: sums[j] - sums[i] for name, sums in self._sums.items()}
+        fills = told + counted["assumed_fills"]
         return Reading(**counted, fills=fills, charges=self.charges(counted["run_hours"]))
 
     def count(self, meter: Meter, start: datetime, end: datetime) -> float:
         """One meter of use after `start` and until `end`, in its unit: as `between`, for what is asked very often."""
-        if meter is Meter.FILLS:
-            return self._filled(start, end)
-        sums = self._sums[Meter.RUN_HOURS if meter is Meter.CHARGES else meter]
+        sums = self._sums[_BY_RUN.get(meter, meter.value)]
         i, j = bisect_right(self._at, start), bisect_right(self._at, end)
         counted = sums[j] - sums[i] if j > i else 0.0
+        if meter is Meter.FILLS:
+            return counted + self._told_fills(start, end)
         return self.charges(counted) if meter is Meter.CHARGES else counted
 
-    def _filled(self, start: datetime, end: datetime) -> int:
+    def _told_fills(self, start: datetime, end: datetime) -> int:
         return max(0, bisect_right(self._emptied, end) - bisect_right(self._emptied, start))
 
     def charges(self, hours: float) -> float:
@@ -109,9 +131,25 @@ class UsageLog:
         return self._at[i - 1] if i else None
 
     def fills_per_hour(self, now: datetime) -> float:
-        """How often the bin was emptied for each hour of running lately [1/h]; 0 when nobody told."""
+        """How often the bin was emptied for each hour of running lately [1/h], assumed where nobody told."""
         lately = self.between(now - RATIO_WINDOW_DAYS * DAY, now)
         return lately.fills / lately.run_hours if lately.run_hours else 0.0
+
+
+_BY_RUN = {Meter.CHARGES: "run_hours", Meter.FILLS: "assumed_fills"}
+
+
+def _untold_fills(at: Sequence[datetime], emptied: Sequence[datetime]) -> list[float]:
+    """Full bins to assume for each run [-]: all of them where nobody ever told, else those of a time too long for one
+    bin.
+    """
+    if not emptied:
+        return [FILLS_A_RUN] * len(at)
+    edges = [0, *(bisect_right(at, told) for told in emptied), len(at)]
+    made: list[float] = []
+    for first, last in pairwise(edges):
+        made += [FILLS_A_RUN if last - first > RUNS_A_FILL else 0.0] * (last - first)
+    return made
 
 
 def _assumed(run: Run) -> bool:
@@ -140,10 +178,15 @@ class Schedule:
         return _days(self.rule, first, before)
 
     @property
+    def every(self) -> int | None:
+        """Once in how many days it runs [days]; None where it has weekdays."""
+        return int(self.rule.rsplit("INTERVAL=", 1)[1]) if self.rule.startswith("DTSTART") else None
+
+    @property
     def weekly(self) -> Reading:
         """Hours and runs of a usual week, from four weeks of the rule."""
         runs = _runs_a_week(self.rule)
-        return Reading(runs * self.run_min / 60, round(runs))
+        return Reading(runs * self.run_min / 60, runs)
 
 
 @cache
@@ -164,7 +207,8 @@ def _days(rule: str, first: date, before: date) -> list[date]:
         span = (first + n * DAY for n in range((before - first).days))
         return [day for day in span if day.weekday() in plain]
     try:
-        hits = rrulestr(rule, dtstart=datetime.combine(first, time())).between(
+        starts = None if "DTSTART" in rule else datetime.combine(first, time())
+        hits = rrulestr(rule, dtstart=starts).between(
             datetime.combine(first, time()), datetime.combine(before, time()), inc=True
         )
     except (ValueError, TypeError, KeyError) as error:
@@ -186,9 +230,34 @@ def weekly(
     return Schedule(f"RRULE:FREQ=WEEKLY;BYDAY={','.join(days)}", run_min, starts, mops, silence)
 
 
+MOST_DAYS_APART = 60
+"""The longest that a usual run every so many days may be apart [days]."""
+
+
+def every_so_many_days(
+    days: int,
+    first: date,
+    run_min: float,
+    starts: time | None,
+    *,
+    mops: bool = False,
+    silence: Silence = Silence.RESTED,
+) -> Schedule:
+    """A run every so many days from a first day on. Raises `InvalidValue` for fewer than 2 or more than 60 days.
+
+    >>> every_so_many_days(3, date(2026, 1, 5), 40, None).days(date(2026, 1, 6), date(2026, 1, 12))
+    [datetime.date(2026, 1, 8), datetime.date(2026, 1, 11)]
+    """
+    require(2 <= days <= MOST_DAYS_APART, "every", days, f"2 to {MOST_DAYS_APART} days")
+    rule = f"DTSTART:{first:%Y%m%d}T000000\nRRULE:FREQ=DAILY;INTERVAL={days}"
+    return Schedule(rule, run_min, starts, mops, silence)
+
+
 @cache
 def _runs_a_week(rule: str) -> float:
-    """Runs in a week of a rule, from four weeks of it."""
+    """Runs in a week of a rule, from four weeks of it; exactly, where it names the days between two runs."""
+    if "DTSTART" in rule:
+        return 7 / int(rule.rsplit("INTERVAL=", 1)[1])
     return len(_days(rule, date(2026, 1, 5), date(2026, 2, 2))) / 4
 
 

@@ -114,13 +114,15 @@ class ChamberOut(Schema):
 
 
 class UsualOut(Schema):
-    """The usual week: a recurrence rule, or none, and the minutes a tap fills in.
+    """The usual week: a recurrence rule, or none, and the minutes a tap fills in. `every` tells once in how many days
+    it runs, where it has no weekdays.
 
     `return_min` is how often a robot comes home to be emptied, if it does before its end [min]; `emptied_at_home` tells
     that its dock does so.
     """
 
     rule: str | None
+    every: int | None
     starts: time | None
     minutes: float
     mops: bool
@@ -368,6 +370,7 @@ def strip_out(state: MachineState) -> StripOut:
         kind=machine.archetype.name,
         usual=UsualOut(
             rule=state.schedule.rule if state.schedule else None,
+            every=state.schedule.every if state.schedule else None,
             starts=state.schedule.starts if state.schedule else None,
             minutes=state.usual_minutes(),
             mops=state.schedule.mops if state.schedule else False,

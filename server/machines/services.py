@@ -1,7 +1,7 @@
 """Finding machines and parts of the household."""
 
 from collections.abc import Iterable
-from datetime import date, datetime, time
+from datetime import date, datetime, time, timedelta
 from typing import cast
 from uuid import UUID
 
@@ -61,6 +61,14 @@ def fitted_item(machine: Machine, slot: Slot) -> Item:
 def local_time(member: Member, day: date | None, at: time) -> datetime:
     """A time of day of the household on a day, or today."""
     return datetime.combine(day or today_of(member), at, tzinfo=zone_of(member))
+
+
+def last_time(member: Member, day: date | None, at: time) -> datetime:
+    """A time of day of the household on a day; without one, the last time that it was so late: just after midnight a
+    start at 23:30 was yesterday's.
+    """
+    told = local_time(member, day, at)
+    return told if day is not None or told <= clock.now() else local_time(member, today_of(member) - timedelta(1), at)
 
 
 def noon(day: date, member: Member) -> datetime:

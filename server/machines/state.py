@@ -14,7 +14,7 @@ from care import model as core
 from care.bench.rotation import next_in_turn
 from care.due import Context, UsageLog, assess_machine
 from care.due.agenda import Task
-from care.due.assumed import Plan, assumed_runs, with_returns
+from care.due.assumed import Plan, assumed_runs, week_since, with_returns
 from care.due.usage import Schedule
 from care.household import AtTheBench
 from care.kinds import Action, Mishap
@@ -157,7 +157,8 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
         minutes_per_charge=machine.archetype.minutes_per_charge,
     )
     schedule = plans[-1].schedule if plans else None
-    context = Context(usage, schedule, answers.loads, answers.school, now, zone, rests, loaded.mishaps[source])
+    mishaps = loaded.mishaps[source]
+    context = Context(usage, schedule, answers.loads, answers.school, now, zone, rests, mishaps, week_since(plans))
     items = {item.id: item for item in loaded.items[row.pk]}
     due = assess_machine(
         machine,

@@ -21,8 +21,9 @@ from server.machines.dangers import refuse_in_danger
 from server.machines.models import Machine, MishapRecord, Rest, Run
 from server.machines.services import machine_of, noon, refuse_before, refuse_out_of_use, told_at
 from server.machines.setup import write_schedule
-from server.machines.state import runs_that_count
+from server.machines.state import machine_states, runs_that_count
 
+DAY_S = 24 * 3600.0
 AHEAD = timedelta(minutes=10)
 """How far a device's clock may be ahead of ours."""
 
@@ -38,12 +39,14 @@ def log_run(
     start: datetime | None = None,
     mopped: bool | None = None,
     provenance: core.Provenance = core.Provenance.LOGGED,
+    part_was_out: bool = False,
 ) -> Entry:
     """A run of a machine, on a local day or from a known start. The same `run_id` again changes nothing.
 
     A measured run stands in for one that somebody told of on that day without its start. Raises `InvalidValue` for a
     run of no, negative or over 24 h length, in the future or before the machine was new; `Conflict` when it overlaps an
-    exact run, is of a dock or of a machine that was not in use, or has the id of another run.
+    exact run, makes more than 24 h of one day, is of a dock or of a machine that was not in use, has the id of another
+    run, or is told today of a machine whose filter is out and nobody said that it was (`part_was_out`).
     """
     require_writer(member)
     machine = machine_of(member, machine_id)
@@ -62,7 +65,12 @@ def log_run(
         refuse_in_danger(member, [machine])
     if start is not None:
         _refuse_overlap(member, machine, start, start + timedelta(seconds=run_s))
-    source = Entry.Source.DEVICE if provenance is core.Provenance.MEASURED else Entry.Source.PERSON
+    measured = provenance is core.Provenance.MEASURED
+    if not measured:
+        _refuse_long_day(machine, day, run_s)
+        if day >= today_of(member) and not part_was_out:
+            _ask_of_empty_places(member, machine)
+    source = Entry.Source.DEVICE if measured else Entry.Source.PERSON
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, source=source)
     entry = journal.write(Entry.Kind.RUN, counts_at, entry_id=run_id)
     Run.everything.create(
@@ -74,7 +82,7 @@ def log_run(
         start=start,
         mopped=mops,
         provenance=provenance,
-        supersedes=_told_before(machine, day) if provenance is core.Provenance.MEASURED else None,
+        supersedes=_told_before(machine, day) if measured else None,
     )
     return entry
 
@@ -154,6 +162,31 @@ def _refuse_overlap(member: Member, machine: Machine, start: datetime, end: date
                 field="start",
                 fix="Change the start or the minutes, or undo the other run.",
             )
+
+
+def _refuse_long_day(machine: Machine, day: date, run_s: float) -> None:
+    """Refuse more than 24 h of one machine on one day. Raises `Conflict`."""
+    told = standing(runs_that_count(machine.household_id, [machine.pk]).filter(day=day))
+    before = sum(told.values_list("run_s", flat=True))
+    if before + run_s > DAY_S:
+        raise Conflict(
+            f"minutes: {before / 60:.0f} min of {machine.name} are logged on {day}; with these it is more than a day",
+            field="minutes",
+            fix="Change the minutes or the day, or undo the other run.",
+        )
+
+
+def _ask_of_empty_places(member: Member, machine: Machine) -> None:
+    """Ask once where a machine is said to have run while a part that it needs is out. Raises `Conflict`."""
+    [state] = machine_states(member, machine.pk)
+    out = [state.machine.archetype.slot(key).name.lower() for key in state.machine.empty_slots]
+    if out:
+        raise Conflict(
+            f"part_was_out: by the records the {' and the '.join(out)} of {machine.name} is out",
+            field="part_was_out",
+            fix="If it is back in, record that first. If it ran without it, say so: then look at what lies behind it.",
+            part_out=" and ".join(out),
+        )
 
 
 @transaction.atomic

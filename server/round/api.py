@@ -9,7 +9,7 @@ from ninja import Router
 from server.bench.services import move_part
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
-from server.household.services import more_load, require_writer
+from server.household.services import more_load, require_writer, today_of
 from server.logbook.services import undo
 from server.machines import dangers, drying, duties, usage, work
 from server.machines import services as machines
@@ -43,7 +43,7 @@ def set_week(request: HttpRequest, machine_id: UUID, data: schemas.WeekIn) -> Ht
     """A machine's usual week from now on."""
     member = asking(request)
     entry = usage.set_schedule(
-        member=member, machine_id=machine_id, schedule=data.schedule(), return_min=data.return_min
+        member=member, machine_id=machine_id, schedule=data.schedule(today_of(member)), return_min=data.return_min
     )
     return written(member, entry.pk, machine_id)
 
@@ -112,7 +112,7 @@ def move(request: HttpRequest, item_id: UUID, data: schemas.MoveIn) -> HttpRespo
 def log_run(request: HttpRequest, machine_id: UUID, data: schemas.RunIn) -> HttpResponse:
     """Log a run."""
     member = asking(request)
-    start = machines.local_time(member, data.day, data.started) if data.started else None
+    start = machines.last_time(member, data.day, data.started) if data.started else None
     entry = usage.log_run(
         member=member,
         run_id=data.id,
@@ -121,6 +121,7 @@ def log_run(request: HttpRequest, machine_id: UUID, data: schemas.RunIn) -> Http
         minutes=data.minutes,
         start=start,
         mopped=data.mopped,
+        part_was_out=data.part_was_out,
     )
     return written(member, entry.pk, machine_id)
 

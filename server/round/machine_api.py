@@ -14,7 +14,7 @@ from server.bench import services as bench
 from server.config import clock
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
-from server.household.services import answers_at
+from server.household.services import answers_at, today_of
 from server.household.writes import changes_nothing
 from server.machines import notes, own, setup
 from server.machines.services import machine_of
@@ -39,8 +39,9 @@ def kinds(request: HttpRequest) -> schemas.CatalogueOut:
 @changes_nothing
 def kind_upkeep(request: HttpRequest, data: schemas.UpkeepIn) -> schemas.UpkeepOut:
     """What a machine of a kind, with its dock, would take at a usual week in this household."""
-    answers = answers_at(asking(request).household_id, clock.now())
-    schedule = data.schedule()
+    member = asking(request)
+    answers = answers_at(member.household_id, clock.now())
+    schedule = data.schedule(today_of(member))
     week = schedule.weekly if schedule else None
     pace = Pace(week.run_hours, week.runs) if week else Pace(0.0, 0.0)
     book, load = load_book(), answers.loads.own(clock.now())
@@ -55,7 +56,7 @@ def kind_upkeep(request: HttpRequest, data: schemas.UpkeepIn) -> schemas.UpkeepO
 def add_machine(request: HttpRequest, data: schemas.MachineIn) -> HttpResponse:
     """Add a machine, with its dock if it has one."""
     member = asking(request)
-    setup.set_up(member=member, machines=data.machines())
+    setup.set_up(member=member, machines=data.machines(today_of(member)))
     return written(member, None, data.id)
 
 
@@ -95,7 +96,7 @@ def replacement(request: HttpRequest, machine_id: UUID, data: schemas.ReplaceIn)
     """Set a machine up that stands in for this one."""
     member = asking(request)
     bench.replace_machine(
-        member=member, old_id=machine_id, machines=data.machines(), keep=data.keep, same_name=data.same_name
+        member=member, old_id=machine_id, machines=data.machines(today_of(member)), keep=data.keep, same_name=data.same_name
     )
     return written(member, None, data.id)
 

@@ -61,15 +61,15 @@ class MachineIn(WeekIn):
     marked: bounds.Table[Mark] = {}
     dock: DockIn | None = None
 
-    def machines(self) -> list[New]:
-        """The machine, and its dock after it, as the service takes them."""
+    def machines(self, today: date) -> list[New]:
+        """The machine, and its dock after it, as the service takes them; runs so many days apart count from today."""
         earlier = Earlier(**self.earlier.model_dump()) if self.earlier else None
         spares = tuple(Spare(spare.slot, spare.name) for spare in self.spares)
         made = New(
             id=self.id,
             name=self.name,
             archetype=self.archetype,
-            schedule=self.schedule(),
+            schedule=self.schedule(today),
             spares=spares,
             features=tuple(self.features),
             serves=self.serves,

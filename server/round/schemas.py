@@ -2,10 +2,11 @@
 
 import json
 from datetime import date, datetime
-from typing import Literal
+from typing import Any, Literal
 from uuid import UUID
 
-from care.due.usage import Schedule, weekly
+from care.due.usage import Schedule, every_so_many_days, weekly
+from care.errors import require
 from care.kinds import Action, Found, Gone, LoadKind, Mishap, Silence
 from care.model import Why
 from server.bench.schemas import OpenSheetOut, open_sheet_out
@@ -104,30 +105,39 @@ class Written(Schema):
 
 
 class WeekIn(Schema):
-    """A usual week. `days` are two-letter weekdays (MO..SU), none for no usual week."""
+    """A usual week. `days` are two-letter weekdays (MO..SU), or it runs once in `every` so many days from today on;
+    neither for no usual week.
+    """
 
     days: bounds.Few[bounds.Weekday] = []
+    every: bounds.DaysApart | None = None
     minutes: bounds.Minutes
     starts: bounds.Clock | None = None
     mops: bool = False
     silence: Silence = Silence.RESTED
     return_min: bounds.ReturnMinutes | None = None
 
-    def schedule(self) -> Schedule | None:
-        """The usual week as the core has it."""
-        if not self.days:
-            return None
-        return weekly(self.days, self.minutes, self.starts, mops=self.mops, silence=self.silence)
+    def schedule(self, today: date) -> Schedule | None:
+        """The usual week as the core has it, days apart counted from `today`. Raises `InvalidValue` where both are."""
+        require(not (self.days and self.every), "every", self.every, "weekdays or days between two runs, not both")
+        more: dict[str, Any] = {"mops": self.mops, "silence": self.silence}
+        if self.every:
+            return every_so_many_days(self.every, today, self.minutes, self.starts, **more)
+        return weekly(self.days, self.minutes, self.starts, **more) if self.days else None
 
 
 class RunIn(Schema):
-    """A run to log; the id is the client's. Without a day it is today; the start, if known, is the household's time."""
+    """A run to log; the id is the client's. Without a day it is today; the start, if known, is the household's time.
+
+    `part_was_out` says that it ran although a part that it needs is out by the records.
+    """
 
     id: UUID
     minutes: bounds.Minutes
     day: bounds.Day | None = None
     started: bounds.Clock | None = None
     mopped: bool | None = None
+    part_was_out: bool = False
 
 
 class DangerIn(Schema):

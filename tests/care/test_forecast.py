@@ -7,9 +7,10 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from care.due.assumed import Plan, week_since
 from care.due.forecast import Futures, Need, expected
 from care.due.learning import learn, prior
-from care.due.usage import Schedule, UsageLog
+from care.due.usage import Schedule, UsageLog, every_so_many_days
 from care.kinds import Found, Meter
 from care.model import Rest, Why
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, runs
@@ -93,6 +94,43 @@ class Rests(SimpleTestCase):
         due = expected([hours(7, learned=False)], prior(), drawn)
         self.assertEqual((due.p50 - TODAY).days, 6)
 
+    def test_eight_weeks_of_them_and_more_leave_the_pace_of_the_weeks_before(self):
+        """Nine weeks away: the dates are those of the weeks that were lived here, not two years off."""
+        away = Rest(Why.AWAY, TODAY - 63 * DAY, TODAY - DAY)
+        seen = runs(14, minutes=60, first=START - 77 * DAY)
+        drawn = Futures(UsageLog(seen), None, today=TODAY, from_day=TODAY, rests=[away])
+        self.assertEqual((expected([hours(7, learned=False)], prior(), drawn).p50 - TODAY).days, 6)
+
+
+class AnotherWeek(SimpleTestCase):
+    def test_counts_from_the_day_it_holds_and_the_weeks_before_tell_nothing_of_it(self):
+        """An hour a day until two weeks ago, since then on Mondays only: seven hours take seven weeks."""
+        monday = Schedule("RRULE:FREQ=WEEKLY;BYDAY=MO", 60)
+        seen = [
+            *runs(42, minutes=60, first=START - 56 * DAY),
+            *runs(2, minutes=60, first=START - 14 * DAY, every=7 * DAY),
+        ]
+        since = TODAY - 14 * DAY
+        drawn = Futures(UsageLog(seen), monday, today=TODAY, from_day=TODAY, week_since=since)
+        due = expected([hours(7, learned=False)], prior(), drawn)
+        self.assertEqual(((due.p10 - TODAY).days, (due.p90 - TODAY).days), (42, 42))
+
+    def test_holds_from_the_first_of_the_versions_that_run_alike(self):
+        often, seldom = Schedule("RRULE:FREQ=DAILY", 60), Schedule("RRULE:FREQ=WEEKLY;BYDAY=MO", 60)
+        mopping = replace(seldom, mops=True)
+        days = [TODAY + n * DAY for n in range(3)]
+        self.assertEqual(
+            week_since([Plan(day, one) for day, one in zip(days, (often, seldom, mopping), strict=True)]), days[1]
+        )
+        self.assertIsNone(week_since([Plan(days[0], seldom), Plan(days[1], mopping)]))
+        self.assertIsNone(week_since([]))
+
+    def test_of_runs_some_days_apart_falls_on_other_weekdays_each_week(self):
+        third = every_so_many_days(3, TODAY, 60, None)
+        self.assertAlmostEqual(third.weekly.run_hours, 7 / 3)
+        due = expected([hours(7, learned=False)], prior(), futures(schedule=third))
+        self.assertIn((due.p50 - TODAY).days, range(15, 23))
+
 
 class OtherMeters(SimpleTestCase):
     def until(self, meter, limit, log, fills_per_hour=0.0):
@@ -124,7 +162,9 @@ class OtherMeters(SimpleTestCase):
 class AssumedUse(SimpleTestCase):
     def test_widens_the_band(self):
         told, guessed = (
-            expected([Need(Meter.RUN_HOURS, ((20, 40),), 40, 1e9, True, share)], prior(), futures(schedule=DAILY_BUT_SUNDAY))
+            expected(
+                [Need(Meter.RUN_HOURS, ((20, 40),), 40, 1e9, True, share)], prior(), futures(schedule=DAILY_BUT_SUNDAY)
+            )
             for share in (0.0, 1.0)
         )
         self.assertGreater((guessed.p90 - guessed.p10).days, (told.p90 - told.p10).days)

@@ -58,7 +58,9 @@ ALONE = {"about": None, "only_with": None, "unless_with": None, "done_by": (), "
 
 def by_itself(a_rule):
     """A rule of the book with what hangs on the rules beside it taken away; a look and a swap as a cleaning."""
-    return replace(a_rule, **ALONE, action=Action.CLEAN if a_rule.action in (Action.INSPECT, Action.SWAP) else a_rule.action)
+    return replace(
+        a_rule, **ALONE, action=Action.CLEAN if a_rule.action in (Action.INSPECT, Action.SWAP) else a_rule.action
+    )
 
 
 EVERY = [by_itself(rule) for kind in WASHABLE.values() for slot in kind.slots for rule in slot.rules]

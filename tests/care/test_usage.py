@@ -6,11 +6,12 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due.usage import Reading, Schedule, UsageLog, pace, weekly, weeks_to_use
+from care.due.usage import FILLS_A_RUN, Reading, Schedule, UsageLog, pace, weekly, weeks_to_use
 from care.errors import InvalidValue
-from care.kinds import Meter
+from care.kinds import Consequence, Meter, School
 from care.model import Clock
-from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, runs
+from tests.care.test_loads import by_itself
+from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, WASHABLE, context, one_state, runs
 
 
 class WorkedNumbers(SimpleTestCase):
@@ -55,6 +56,34 @@ class TheLog(SimpleTestCase):
         usual = pace(UsageLog(done), None, START + 56 * DAY)
         self.assertEqual(usual.runs_per_week, 7)
         self.assertAlmostEqual(usual.hours_per_week, 7 * 50 / 60)
+
+
+class FullBins(SimpleTestCase):
+    """Nobody taps every full bin; a filter that is washed every few of them has a date all the same."""
+
+    def fills(self, *told, days=30):
+        return UsageLog(runs(days), emptied=told).between(START - DAY, START + days * DAY)
+
+    def test_are_assumed_by_the_run_where_nobody_ever_told_and_counted_where_somebody_does(self):
+        never, some = self.fills(), self.fills(START + 10 * DAY, START + 20 * DAY)
+        self.assertAlmostEqual(never.fills, 30 * FILLS_A_RUN)
+        self.assertEqual((never.assumed(Meter.FILLS), some.fills, some.assumed(Meter.FILLS)), (1.0, 2, 0.0))
+
+    def test_are_assumed_again_after_more_runs_than_a_bin_can_take(self):
+        stopped = self.fills(START + 5 * DAY)
+        self.assertAlmostEqual(stopped.fills, 1 + 25 * FILLS_A_RUN)
+        self.assertLess(stopped.assumed(Meter.FILLS), 1)
+
+    def test_give_what_guards_a_motor_a_date_in_every_school(self):
+        for kind in WASHABLE.values():
+            for rule in (r for slot in kind.slots for r in slot.rules if r.stake is Consequence.MOTOR):
+                for school in School:
+                    held = rule.in_force(school)
+                    if held is None or all(trigger.meter is not Meter.FILLS for trigger in held.triggers):
+                        continue
+                    with self.subTest(kind.key, action=rule.action, school=school):
+                        around = context(runs(10), now=START + 10 * DAY, school=school)
+                        self.assertIsNotNone(one_state(by_itself(rule), around).due)
 
 
 class TheUsualWeek(SimpleTestCase):

@@ -6,7 +6,7 @@ from uuid import uuid4
 from django.test import TestCase
 
 from care.due.usage import weekly
-from care.kinds import School
+from care.kinds import Meter, School
 from care.model import Load
 from care.water import Mark
 from server.config import clock
@@ -21,6 +21,11 @@ DAY = timedelta(days=1)
 RESTED = timedelta(hours=28)
 """What a pleated filter rests where nobody told of a drying place."""
 WEEKDAYS = ["MO", "TU", "WE", "TH", "FR"]
+
+
+def hours_of(state):
+    """What the clock that counts hours of running has counted [h]."""
+    return next(clock.used for clock in state.clocks if clock.meter is Meter.RUN_HOURS)
 
 
 def household(name="Testgate 1", user_name="tester", time_zone="Europe/Dublin"):

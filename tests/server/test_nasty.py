@@ -78,7 +78,7 @@ class EveryOperation(ApiTestCase):
         self.roller = str(Item.objects.of(self.member.household_id).get(home_slot="rubber-roller").pk)
         self.sent(self.post("/shelf/propose"))
         self.spare = str(SpareVersion.objects.of(self.member.household_id).first().spare_id)
-        self.run = self.sent(self.log_run())["entry_id"]
+        self.run = self.sent(self.log_run(part_was_out=True))["entry_id"]
         self.sheet, self.case = str(uuid4()), str(uuid4())
         self.task = {"machine_id": robot, "slot": "caster", "action": "de_hair"}
         self.step = self.sent(self.post("/sheets", id=self.sheet, tasks=[self.task]))["current"]

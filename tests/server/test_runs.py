@@ -12,7 +12,7 @@ from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.models import Run
 from server.machines.usage import log_run
-from tests.server.house import DAY, NOON, HouseTestCase, household
+from tests.server.house import DAY, NOON, HouseTestCase, hours_of, household
 
 
 class Logging(HouseTestCase):
@@ -26,7 +26,7 @@ class Logging(HouseTestCase):
     def test_a_tap_moves_every_clock_and_undo_moves_it_back(self):
         entry = self.run_it()
         self.assertEqual(self.bin_runs(), 1)
-        self.assertAlmostEqual(self.due("bristle-roller", Action.REPLACE).clocks[0].used, 50 / 60, places=5)
+        self.assertAlmostEqual(hours_of(self.due("bristle-roller", Action.REPLACE)), 50 / 60, places=5)
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
         self.assertEqual(self.bin_runs(), 0)
         self.assertEqual(Run.objects.of(self.member.household_id).count(), 1, "the record stays, voided")

@@ -9,12 +9,14 @@ from care.kinds import Action, LoadKind, Silence
 from care.model import Provenance, Why
 from server.config import clock
 from server.config.problems import Conflict
-from server.household.services import more_load
+from server.household.services import more_load, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import undo
+from server.machines.services import last_time
 from server.machines.setup import add_machine
 from server.machines.state import machine_states
 from server.machines.usage import log_run, rest, set_schedule
+from server.machines.work import already_done
 from tests.server.house import DAY, NOON, HouseTestCase
 
 TODAY = NOON.date()
@@ -141,3 +143,32 @@ class ADock(HouseTestCase):
         with self.assertRaises(InvalidValue) as refused:
             self.add("dock-bag", features=["wings"])
         self.assertEqual(refused.exception.field, "features")
+
+
+class RunsThatCannotBe(HouseTestCase):
+    """The robot of the house, asked about what cannot have been, or what has to be asked."""
+
+    def log(self, minutes=50, **more):
+        return log_run(member=self.member, run_id=uuid4(), machine_id=self.machine.pk, minutes=minutes, **more)
+
+    def test_a_day_has_no_more_than_its_24_hours(self):
+        self.log(1400, day=TODAY - DAY)
+        with self.assertRaises(Conflict) as refused:
+            self.log(60, day=TODAY - DAY)
+        self.assertEqual(refused.exception.field, "minutes")
+        self.log(40, day=TODAY - DAY)
+
+    def test_a_run_without_its_filter_is_asked_about_and_kept_once_that_is_said(self):
+        already_done(member=self.member, machine_id=self.machine.pk, slot_key="filter", action=Action.WASH)
+        with self.assertRaises(Conflict) as refused:
+            self.log()
+        self.assertEqual((refused.exception.field, refused.exception.values["part_out"]), ("part_was_out", "filter"))
+        self.log(part_was_out=True)
+        self.log(day=TODAY - DAY)
+
+    def test_just_after_midnight_a_start_before_it_was_yesterday_s(self):
+        midnight = NOON.replace(hour=0, minute=20)
+        with clock.at(midnight):
+            at = last_time(self.member, None, time(23, 30))
+            self.assertEqual(at.astimezone(zone_of(self.member)).time(), time(23, 30))
+            self.assertLess(at, clock.now())

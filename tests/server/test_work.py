@@ -14,7 +14,7 @@ from server.machines.models import Fitting
 from server.machines.setup import add_machine
 from server.machines.state import machine_states
 from server.machines.work import already_done, look, read_counter, renew_kit
-from tests.server.house import DAY, NOON, HouseTestCase, Load, School
+from tests.server.house import DAY, NOON, HouseTestCase, Load, School, hours_of
 
 
 class Looks(HouseTestCase):
@@ -66,7 +66,7 @@ class Counters(HouseTestCase):
 
     def test_rebase_the_life_of_a_part(self):
         self.read("side-brush", 64)
-        self.assertEqual(self.due("side-brush", Action.REPLACE).clocks[0].used, 72)
+        self.assertEqual(hours_of(self.due("side-brush", Action.REPLACE)), 72)
 
     def test_move_the_clock_of_a_service_in_hours_until_it_is_done(self):
         self.read("sensors", 10)
@@ -165,7 +165,7 @@ class TwoSideBrushes(HouseTestCase):
         entry = go()
         [state] = machine_states(self.member, other.pk)
         life = next(s for s in state.due if (s.slot, s.action) == ("side-left", Action.REPLACE))
-        self.assertEqual((state.machine.fitted["side-left"], life.clocks[0].used), (brush.id, 1))
+        self.assertEqual((state.machine.fitted["side-left"], hours_of(life)), (brush.id, 1))
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
         self.assertEqual(self.item("side-left").id, brush.id)
 

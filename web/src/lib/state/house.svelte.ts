@@ -92,11 +92,11 @@ class HouseState {
 
   async logRun(
     machine: { id: string; name: string },
-    run: { minutes: number; day?: string; started?: string; mopped?: boolean },
+    run: { minutes: number; day?: string; started?: string; mopped?: boolean; part_was_out?: boolean },
   ): Promise<boolean> {
     const request = client.POST('/api/machines/{machine_id}/runs', {
       params: { path: { machine_id: machine.id } },
-      body: { id: uuid(), ...run },
+      body: { id: uuid(), part_was_out: false, ...run },
     });
     return this.record(request, `${machine.name}: a run of ${run.minutes} min is logged.`);
   }

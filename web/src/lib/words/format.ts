@@ -88,6 +88,9 @@ export interface Expected {
   certain: boolean;
 }
 
+/** Up to so many days on, "now or within" them says all that is worth saying. */
+const SOON = 14;
+
 /** Lengths of time told in days up to four weeks, in weeks up to four months, else in months. */
 function unit(days: number): { of: number; name: string } {
   if (days < 28) return { of: 1, name: 'day' };
@@ -95,7 +98,8 @@ function unit(days: number): { of: number; name: string } {
 }
 
 /**
- * "in about 9 days (6-14)", "now or within 5 days", "in 4 weeks" for a plain calendar date, "not while unused".
+ * "in about 9 days (6-14)", "now or within 5 days", "in about 9 weeks (now to 60 weeks)", "in 4 weeks" for a plain
+ * calendar date, "not while unused".
  */
 export function when(due: Expected | null, today: string): string {
   if (due === null) return 'not while unused';
@@ -104,8 +108,11 @@ export function when(due: Expected | null, today: string): string {
   );
   if (early === undefined || middle === undefined || late === undefined) return '';
   if (late === 0) return 'today';
-  if (early === 0) return `now or within ${plural(late, 'day')}`;
-  const { of, name } = unit(middle);
+  if (early === 0 && middle === 0 && late <= SOON) return `now or within ${plural(late, 'day')}`;
+  const { of, name } = unit(middle || late);
+  const far = plural(Math.round(late / of), name);
+  if (middle === 0) return `about now, at the latest in ${far}`;
+  if (early === 0) return `in about ${plural(Math.max(1, Math.round(middle / of)), name)} (now to ${far})`;
   const [a, b, c] = [early, middle, late].map((days) => Math.round(days / of));
   if (middle === 1) return late === 1 ? 'tomorrow' : `tomorrow, or within ${plural(late, 'day')}`;
   if (a === c) return `in ${due.certain ? '' : 'about '}${plural(b ?? 0, name)}`;

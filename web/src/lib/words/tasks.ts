@@ -181,7 +181,12 @@ export function reason(state: Pick<State, 'because'>): string {
   const yours =
     find(state.because, 'own_figure') !== null ||
     str(find(state.because, 'book'), 'figure_kind') === 'household';
-  const who = yours ? 'you set' : shortened(trigger) ? 'what you found makes it' : 'the book says';
+  const printed = str(find(state.because, 'book'), 'figure_kind') === 'printed';
+  const says = printed ? 'the label says' : 'the book says';
+  const placed =
+    Math.abs(num(trigger, 'by_load') - num(trigger, 'high')) > 0.005 && trigger.values.index !== null;
+  const home = placed ? 'your home makes it' : says;
+  const who = yours ? 'you set' : shortened(trigger) ? 'what you found makes it' : home;
   return `${used} ${since(state.because)}; ${who} ${limit(trigger)}.`;
 }
 
@@ -237,7 +242,7 @@ function schoolLine(node: Because, printed: string): string {
   const stretch = num(node, 'stretch');
   const label =
     printed === 'printed'
-      ? 'the shorter printed figure caps it; what you find can only shorten it.'
+      ? 'your household and what you find place it; never past the longer printed figure.'
       : 'nothing is printed, so your household and what you find place it in the range.';
   const free =
     stretch > 1
@@ -283,20 +288,23 @@ export function why(state: State, today: string): Line[] {
   if (!trigger || !book || !school) return [];
   const assumed = num(used, 'assumed_h');
   const guess = assumed > 0.05 ? ` (${figure(assumed)} h of it assumed from the usual week)` : '';
+  const fills = str(trigger, 'clock') === 'fills' ? num(used, 'assumed_fills') : 0;
+  const full = fills > 0.05 ? `, ${figure(fills)} full bins assumed, since nobody told of emptying it` : '';
+  const printed = str(book, 'figure_kind') === 'printed';
   const lines: Line[] = [
     {
       label: 'Counted',
-      text: `${plural(Math.round(num(used, 'runs')), 'run')}, ${figure(num(used, 'run_hours'))} h${guess}, ${since(tree)}`,
+      text: `${plural(Math.round(num(used, 'runs')), 'run')}, ${figure(num(used, 'run_hours'))} h${guess}${full}, ${since(tree)}`,
     },
-    { label: 'Limit', text: `${limit(trigger)} ${range(trigger)}` },
+    {
+      label: 'Limit',
+      text: `${limit(trigger)} ${range(trigger, printed ? 'the label says' : 'the book says')}`,
+    },
     {
       label: 'School',
       text: schoolLine(school, find(tree, 'own_figure') ? 'household' : str(book, 'figure_kind')),
     },
-    {
-      label: 'Usual use',
-      text: `${figure(num(usual, 'hours_per_week'))} h in ${plural(num(usual, 'runs_per_week'), 'run')} a week`,
-    },
+    { label: 'Usual use', text: usualUse(usual) },
     { label: 'Expected', text: state.share >= 1 ? 'now' : when(state.due, today) },
     { label: 'Why at all', text: `${str(book, 'reason')} (${KIND[str(book, 'figure_kind')] ?? ''})` },
   ];
@@ -326,10 +334,19 @@ export function why(state: State, today: string): Line[] {
   return lines;
 }
 
-function range(trigger: Because): string {
+/** "4.2 h in 5 runs a week, since 20 Nov: weeks before that tell nothing of it". */
+function usualUse(usual: Because | null): string {
+  const use = `${figure(num(usual, 'hours_per_week'))} h in ${plural(num(usual, 'runs_per_week'), 'run')} a week`;
+  const changed = str(usual, 'changed');
+  return changed ? `${use} since ${day(changed)}; the weeks before no longer count for dates` : use;
+}
+
+/** "(the label says 7 to 14 days)", also where the home or what was found makes another figure of it. */
+function range(trigger: Because, source: string): string {
   const [low, high] = [num(trigger, 'low'), num(trigger, 'high')];
-  if (low === high) return '';
-  return `(the book's range is ${figure(low)} to ${amount(str(trigger, 'meter') as Clock['meter'], high)})`;
+  const most = amount(str(trigger, 'meter') as Clock['meter'], high);
+  if (low < high) return `(${source} ${figure(low)} to ${most})`;
+  return num(trigger, 'figure') === high ? '' : `(${source} ${most})`;
 }
 
 function otherTrigger(trigger: Because): string {
@@ -385,9 +402,11 @@ const DAY_NAMES: Record<string, string> = {
   SU: 'Sun',
 };
 
-/** "weekdays 10:15, 50 min" from a weekly rule; "no usual week" without one. */
+/** "weekdays 10:15, 50 min", "every 3 days, 40 min"; "no usual week" without one. */
 export function usualWeek(usual: Schemas['UsualOut']): string {
   if (!usual.rule) return 'no usual week';
+  const starting = usual.starts ? ` at ${usual.starts.slice(0, 5)}` : '';
+  if (usual.every) return `every ${usual.every} days${starting}, ${figure(usual.minutes)} min`;
   const days = /BYDAY=([A-Z,]+)/.exec(usual.rule)?.[1]?.split(',') ?? [];
   const named = days.join() === 'MO,TU,WE,TH,FR' ? 'weekdays' : days.map((d) => DAY_NAMES[d] ?? d).join(', ');
   const starts = usual.starts ? ` ${usual.starts.slice(0, 5)}` : '';

@@ -19,9 +19,17 @@
   let mopped = $state(machine.usual.mops);
   let until = $state('');
 
-  async function ran(event: SubmitEvent) {
+  let asking = $state(false);
+  const out = $derived(machine.empty_slots.join(' and ').toLowerCase());
+
+  function ran(event: SubmitEvent) {
     event.preventDefault();
-    const run: Parameters<typeof house.logRun>[1] = { minutes };
+    if (machine.empty_slots.length && !(more && day && day < today)) asking = true;
+    else void keep();
+  }
+  async function keep(part_was_out = false) {
+    asking = false;
+    const run: Parameters<typeof house.logRun>[1] = { minutes, part_was_out };
     if (more && day) run.day = day;
     if (more && started) run.started = started;
     if (machine.mops) run.mopped = mopped;
@@ -112,6 +120,21 @@
     </p>
   {/if}
 </form>
+
+{#if asking}
+  <Modal title={`Did it run without the ${out}?`} onclose={() => (asking = false)}>
+    <p>
+      By the records the {out} of {machine.name} is out. A run without it lets dust into what lies behind.
+    </p>
+    <div class="mt-4 grid gap-2">
+      <a class="btn btn-primary" href={`#/machines/${machine.id}`}>It is back in: record that first</a>
+      <button type="button" class="btn" disabled={house.busy} onclick={() => void keep(true)}
+        >It ran without it; look at what lies behind before the next run</button
+      >
+      <button type="button" class="btn btn-ghost" onclick={() => (asking = false)}>It did not run</button>
+    </div>
+  </Modal>
+{/if}
 
 {#if more}
   <Modal title={machine.name} onclose={() => (more = false)}>

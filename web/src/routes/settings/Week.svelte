@@ -16,18 +16,22 @@
   let starts = $state('');
   let mops = $state(false);
   let silence = $state<Schemas['Silence']>('ran');
+  let apart = $state(false);
+  let every = $state(2);
   let comesHome = $state<number | null>(null);
 
   function edit() {
     const told = /BYDAY=([A-Z,]+)/.exec(strip.usual.rule ?? '')?.[1]?.split(',') ?? [];
     days = WEEK.filter((day) => told.includes(day));
     [minutes, starts] = [strip.usual.minutes, strip.usual.starts?.slice(0, 5) ?? ''];
+    [apart, every] = [strip.usual.every !== null, strip.usual.every ?? 2];
     [mops, silence, comesHome] = [strip.usual.mops, strip.usual.silence, strip.usual.return_min];
     open = true;
   }
   async function keep(event: SubmitEvent) {
     event.preventDefault();
-    const body = { days, minutes, starts: starts || null, mops, silence, return_min: comesHome || null };
+    const runs = apart ? { days: [], every } : { days };
+    const body = { ...runs, minutes, starts: starts || null, mops, silence, return_min: comesHome || null };
     const request = client.POST('/api/machines/{machine_id}/week', {
       params: { path: { machine_id: strip.id } },
       body,
@@ -47,14 +51,34 @@
   <Modal title={`${strip.name}: its usual week`} onclose={() => (open = false)}>
     <form class="grid gap-4" onsubmit={keep}>
       <fieldset>
-        <legend class="mb-1 font-bold">It runs on</legend>
-        <div class="flex flex-wrap gap-2">
-          {#each WEEK as key (key)}
-            <label class={['btn btn-sm', days.includes(key) && 'btn-primary']}
-              ><input type="checkbox" class="sr-only" value={key} bind:group={days} />{DAYS[key]}</label
-            >
-          {/each}
-        </div>
+        <legend class="mb-1 font-bold">It runs</legend>
+        <label class="flex items-center gap-2 py-1"
+          ><input type="radio" class="radio" value={false} bind:group={apart} />on days of the week</label
+        >
+        {#if !apart}
+          <div class="flex flex-wrap gap-2 pb-1">
+            {#each WEEK as key (key)}
+              <label class={['btn btn-sm', days.includes(key) && 'btn-primary']}
+                ><input type="checkbox" class="sr-only" value={key} bind:group={days} />{DAYS[key]}</label
+              >
+            {/each}
+          </div>
+        {/if}
+        <label class="flex items-center gap-2 py-1"
+          ><input type="radio" class="radio" value={true} bind:group={apart} />once in so many days, from
+          today on</label
+        >
+        {#if apart}
+          <label class="flex items-center gap-2"
+            >every <input
+              class="input w-24"
+              type="number"
+              {...bounds('WeekIn', 'every')}
+              bind:value={every}
+              required
+            /> days</label
+          >
+        {/if}
       </fieldset>
       <div class="grid grid-cols-2 gap-3">
         <label class="grid gap-1"

@@ -155,6 +155,10 @@ export const BOUNDS = {
     }
   },
   "MachineIn": {
+    "every": {
+      "max": 60,
+      "min": 2
+    },
     "minutes": {
       "max": 1440,
       "min": 0.1
@@ -328,6 +332,10 @@ export const BOUNDS = {
     }
   },
   "ReplaceIn": {
+    "every": {
+      "max": 60,
+      "min": 2
+    },
     "minutes": {
       "max": 1440,
       "min": 0.1
@@ -468,6 +476,10 @@ export const BOUNDS = {
     }
   },
   "UpkeepIn": {
+    "every": {
+      "max": 60,
+      "min": 2
+    },
     "minutes": {
       "max": 1440,
       "min": 0.1
@@ -496,6 +508,10 @@ export const BOUNDS = {
     }
   },
   "WeekIn": {
+    "every": {
+      "max": 60,
+      "min": 2
+    },
     "minutes": {
       "max": 1440,
       "min": 0.1

@@ -2281,7 +2281,8 @@ export interface components {
         };
         /**
          * UsualOut
-         * @description The usual week: a recurrence rule, or none, and the minutes a tap fills in.
+         * @description The usual week: a recurrence rule, or none, and the minutes a tap fills in. `every` tells once in how many days
+         *     it runs, where it has no weekdays.
          *
          *     `return_min` is how often a robot comes home to be emptied, if it does before its end [min]; `emptied_at_home` tells
          *     that its dock does so.
@@ -2289,6 +2290,8 @@ export interface components {
         UsualOut: {
             /** Rule */
             rule: string | null;
+            /** Every */
+            every: number | null;
             /** Starts */
             starts: string | null;
             /** Minutes */
@@ -2491,7 +2494,8 @@ export interface components {
         };
         /**
          * WeekIn
-         * @description A usual week. `days` are two-letter weekdays (MO..SU), none for no usual week.
+         * @description A usual week. `days` are two-letter weekdays (MO..SU), or it runs once in `every` so many days from today on;
+         *     neither for no usual week.
          */
         WeekIn: {
             /**
@@ -2499,6 +2503,8 @@ export interface components {
              * @default []
              */
             days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+            /** Every */
+            every?: number | null;
             /** Minutes */
             minutes: number;
             /** Starts */
@@ -2619,6 +2625,8 @@ export interface components {
         /**
          * RunIn
          * @description A run to log; the id is the client's. Without a day it is today; the start, if known, is the household's time.
+         *
+         *     `part_was_out` says that it ran although a part that it needs is out by the records.
          */
         RunIn: {
             /**
@@ -2634,6 +2642,11 @@ export interface components {
             started?: string | null;
             /** Mopped */
             mopped?: boolean | null;
+            /**
+             * Part Was Out
+             * @default false
+             */
+            part_was_out: boolean;
         };
         /**
          * Gone
@@ -2862,6 +2875,8 @@ export interface components {
              * @default []
              */
             days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+            /** Every */
+            every?: number | null;
             /** Minutes */
             minutes: number;
             /** Starts */
@@ -2936,6 +2951,8 @@ export interface components {
              * @default []
              */
             days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+            /** Every */
+            every?: number | null;
             /** Minutes */
             minutes: number;
             /** Starts */
@@ -3173,6 +3190,8 @@ export interface components {
              * @default []
              */
             days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+            /** Every */
+            every?: number | null;
             /** Minutes */
             minutes: number;
             /** Starts */
