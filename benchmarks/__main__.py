@@ -20,6 +20,7 @@ def main() -> int:
 
     parts: tuple[tuple[str, Callable[[], Iterable[str]]], ...] = (
         ("Core, one robot with two rollers, all its rules", due.measure),
+        ("A year of work, all kinds of machines at 4 h a week", due.minutes_a_year),
         ("Bench, one visit", sheets.measure),
         ("Finding faults, simulated machines of another physics", trace.measure),
         ("Learning, simulated parts of other forms than the core's", learning.measure),

@@ -8,6 +8,9 @@ from uuid import uuid4
 
 from care.book import load_book
 from care.due import Context, LoadLine, Schedule, UsageLog, assess_machine
+from care.due.upkeep import upkeep
+from care.due.usage import Pace
+from care.household import DustSource, Profile, load_of
 from care.items import Fitting, Item, State
 from care.kinds import School
 from care.model import DueState, Machine, Run
@@ -28,6 +31,25 @@ def measure() -> list[str]:
         f"60 daily runs:    {a * 1000:6.2f} ms to log and assess",
         f"1,825 daily runs: {b * 1000:6.2f} ms, {b / a:.1f} times the short history",
     ]
+
+
+QUIET = Profile(long_haired=0, animals=0, children=0, area_m2=60, carpet=0.1)
+HAIRY = Profile(long_haired=3, animals=2, children=2, area_m2=180, carpet=0.6, dust=(DustSource.SOIL,))
+
+
+def minutes_a_year() -> list[str]:
+    """Hands-on minutes a year that every kind of machine would take in a quiet and in a hairy home, in each school."""
+    lines = []
+    for school in School:
+        quiet, hairy = (
+            sum(
+                upkeep(kind, frozenset(), Pace(4.0, 5.0), load_of(home), school).minutes_a_year
+                for kind in load_book().archetypes.values()
+            )
+            for home in (QUIET, HAIRY)
+        )
+        lines.append(f"{school:<9} {quiet / 60:5.0f} h quiet, {hairy / 60:5.0f} h hairy, {hairy / quiet:.2f} times")
+    return lines
 
 
 def _timed(call: Callable[[], object]) -> float:

@@ -1,18 +1,22 @@
 """Why a date is what it is, as a tree of codes and figures; words are made where it is shown."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from care.due.context import Context
 from care.due.learning import Factor
-from care.due.triggers import STRETCH, Gone, TriggerState, clock_meter, in_clock_units, limit_at
-from care.kinds import Rule, School
+from care.due.triggers import STRETCH, Gone, TriggerState, clock_meter, in_clock_units
+from care.kinds import Rule, School, Trigger
 from care.model import Because, Inspection, LoadEvent, Scalar
 
 
 @dataclass(frozen=True, slots=True)
 class Grounds:
-    """What an explanation rests on: the governing trigger and the others, since when, looks, events, the counter."""
+    """What an explanation rests on: the governing trigger and the others, since when, looks, events, the counter.
+
+    `elsewhere` tells of each other school what would govern there and at which figure, by what was learned of its own
+    rule; None where it does without.
+    """
 
     book: Rule
     rule: Rule
@@ -27,6 +31,7 @@ class Grounds:
     events: Sequence[LoadEvent]
     counter: Because | None
     counted_by_machine: bool
+    elsewhere: Mapping[School, tuple[Trigger, float] | None]
 
 
 def explain(why: Grounds, context: Context) -> Because:
@@ -72,7 +77,7 @@ def explain(why: Grounds, context: Context) -> Because:
     if why.others:
         others = tuple(_trigger(t, why.index) for t in why.others)
         parts.append(Because("other_triggers", {"count": len(others)}, others))
-    schools = tuple(_other(why, school) for school in School if why.book.own or school is not why.school)
+    schools = tuple(_other(why, school) for school in why.elsewhere)
     parts.append(Because("other_schools", {"count": len(schools)}, schools))
     share = why.first.clock.share
     return Because("due" if share >= 1 else "not_yet", {"share": round(share, 3)}, tuple(parts))
@@ -112,13 +117,12 @@ def _school(why: Grounds) -> Because:
 def _other(why: Grounds, school: School) -> Because:
     """What another school would say: its limit in the unit of its clock, or that it does without."""
     variant = why.book.schools.get(school)
-    rule = why.book.at_school(school)
-    values: dict[str, Scalar] = {"school": school, "why": variant.why if variant else None, "off": rule is None}
-    if rule is not None:
-        trigger = why.first.trigger if why.first.trigger in rule.triggers else rule.triggers[0]
-        limit = limit_at(trigger, rule, school, why.index, why.factor)
-        values |= {"meter": trigger.meter, "figure": round(limit, 3), "calendar": trigger.calendar}
-        values |= {"clock": clock_meter(trigger), "limit": round(in_clock_units(trigger, limit), 3)}
+    holds = why.elsewhere[school]
+    values: dict[str, Scalar] = {"school": school, "why": variant.why if variant else None, "off": holds is None}
+    if holds is not None:
+        trigger, figure = holds
+        values |= {"meter": trigger.meter, "figure": round(figure, 3), "calendar": trigger.calendar}
+        values |= {"clock": clock_meter(trigger), "limit": round(in_clock_units(trigger, figure), 3)}
     return Because("other_school", values)
 
 

@@ -57,12 +57,14 @@ class Need:
 
     def share(self, factors: Floats | float) -> Floats | float:
         """The share of the interval [-] that is spent, at each factor: every stretch by the limit of its time."""
-        by = factors if self.learned else 1.0
-        return sum((count / np.minimum(limit / by, self.cap) for count, limit in self.spent), np.zeros(np.shape(by)))
+        if not self.learned:
+            return sum(count / min(limit, self.cap) for count, limit in self.spent)
+        counted = [(count, limit) for count, limit in self.spent if count]
+        return sum((count / np.minimum(limit / factors, self.cap) for count, limit in counted), 0.0)
 
-    def bounded(self, factors: Floats) -> Floats:
+    def bounded(self, factors: Floats) -> Floats | float:
         """The interval at each factor, in the unit of `meter`."""
-        return np.minimum(self.limit / factors if self.learned else np.full(len(factors), self.limit), self.cap)
+        return np.minimum(self.limit / factors, self.cap) if self.learned else min(self.limit, self.cap)
 
 
 class Futures:
@@ -160,9 +162,11 @@ class Futures:
     def days_until(self, need: Need, factors: Floats) -> Floats:
         """Days from today until `need` is met in each future [days]; infinite where it never is."""
         told = 1 - need.assumed + need.assumed * self._assumed if need.assumed else 1.0
-        low, high = need.base or (0.0, 0.0)
         spent = np.maximum(need.share(factors) * told, 0.0)
-        left = need.bounded(factors) * (1 - low - self._bases * (high - low) - spent)
+        if need.base:
+            low, high = need.base
+            spent = spent + low + self._bases * (high - low)
+        left = np.broadcast_to(need.bounded(factors) * (1 - spent), DRAWS)
         if need.meter is Meter.DAYS:
             return np.maximum(np.ceil(left - 1e-9), 0)
         if need.meter is Meter.WASHES and need.a_day:

@@ -12,20 +12,22 @@ from care.due.context import Context
 from care.due.counters import reconcile
 from care.due.explain import Grounds, explain
 from care.due.forecast import expected
-from care.due.learning import learn
+from care.due.learning import Factor, learn
 from care.due.triggers import (
     FOUND_BASE,
     FOUND_SHARE,
     UNMEASURED,
     Gone,
     Span,
+    TriggerState,
+    limit_at,
     share_by_the_book,
     trigger_state,
     urgency,
 )
 from care.due.usage import Reading
 from care.items import Fitting, Item
-from care.kinds import Action, Found, Meter, Rule, School, Slot
+from care.kinds import Action, Found, Meter, Rule, School, Slot, Trigger
 from care.model import (
     Because,
     CounterReading,
@@ -156,9 +158,22 @@ def _assess_rule(
     index = context.loads.index(rule.moved_by, context.now, context.zone) if rule.moved_by else None
     factor = learn(_shares(rule, looks, past, context))
     gone, counter = _gone(rule, item, fittings, services, start, past, context)
-    triggers = [trigger_state(t, rule, gone, index, factor, context, school) for t in rule.triggers]
-    first = min(triggers, key=lambda t: urgency(t, context))
-    others = [t for t in triggers if t is not first]
+
+    def governing(held: Rule, by: School, learned: Factor) -> list[TriggerState]:
+        states = [trigger_state(t, held, gone, index, learned, context, by) for t in held.triggers]
+        return sorted(states, key=lambda state: urgency(state, context))
+
+    def elsewhere(other: School) -> tuple[Trigger, float] | None:
+        held = book.at_school(other)
+        if held is None:
+            return None
+        if held.triggers == rule.triggers:  # only the school's bound differs
+            return first.trigger, limit_at(first.trigger, held, other, index, factor)
+        there = governing(held, other, learn(_shares(held, looks, past, context)))[0]
+        return there.trigger, there.figure
+
+    triggers = governing(rule, school, factor)
+    first, others = triggers[0], triggers[1:]
     unsure = start.origin.code == "since_unknown"
     why = Grounds(
         book=book,
@@ -174,6 +189,7 @@ def _assess_rule(
         events=_events(rule, start.since, context),
         counter=counter,
         counted_by_machine=slot.counted_by_machine,
+        elsewhere={other: elsewhere(other) for other in School if book.own or other is not school},
     )
     return DueState(
         slot=slot.key,

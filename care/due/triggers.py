@@ -76,7 +76,7 @@ def placed(trigger: Trigger, rule: Rule, index: float | None) -> float:
     high * (low / high) ** index; the middle where no load moves the rule; 1 for a condition. A single figure stands for
     an ordinary home: up to the middle load it holds as it is, from there it falls to the rule's share at full load.
 
-    >>> from care.kinds import Card
+    >>> from care.kinds import Action, Card, LoadKind
     >>> rule = Rule(Action.WASH, (Trigger(Meter.RUNS, 1, 4),), "smell", Figure.OURS, "", Card(1, ("x",)), LoadKind.HAIR)
     >>> placed(rule.triggers[0], rule, 0.5), placed(Trigger(Meter.RUNS, 10, 10), rule, 1.0)
     (2.0, 5.0)

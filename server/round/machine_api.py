@@ -95,9 +95,8 @@ def status(request: HttpRequest, machine_id: UUID, data: schemas.StatusIn) -> Ht
 def replacement(request: HttpRequest, machine_id: UUID, data: schemas.ReplaceIn) -> HttpResponse:
     """Set a machine up that stands in for this one."""
     member = asking(request)
-    bench.replace_machine(
-        member=member, old_id=machine_id, machines=data.machines(today_of(member)), keep=data.keep, same_name=data.same_name
-    )
+    machines = data.machines(today_of(member))
+    bench.replace_machine(member=member, old_id=machine_id, machines=machines, keep=data.keep, same_name=data.same_name)
     return written(member, None, data.id)
 
 

@@ -28,6 +28,8 @@ describe('a date to come', () => {
     [null, 'not while unused'],
     [on(TODAY, TODAY, TODAY), 'today'],
     [on(TODAY, '2026-11-26', '2026-11-29'), 'now or within 5 days'],
+    [on(TODAY, '2027-01-26', '2028-02-14'), 'in about 9 weeks (now to 64 weeks)'],
+    [on(TODAY, TODAY, '2027-01-05'), 'about now, at the latest in 6 weeks'],
     [on('2026-11-25', '2026-11-25', '2026-11-25', true), 'tomorrow'],
     [on('2026-11-30', '2026-12-03', '2026-12-08'), 'in about 9 days (6–14)'],
     [on('2026-12-22', '2026-12-22', '2026-12-22', true), 'in 4 weeks'],

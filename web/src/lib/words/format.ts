@@ -108,7 +108,7 @@ export function when(due: Expected | null, today: string): string {
   );
   if (early === undefined || middle === undefined || late === undefined) return '';
   if (late === 0) return 'today';
-  if (early === 0 && middle === 0 && late <= SOON) return `now or within ${plural(late, 'day')}`;
+  if (early === 0 && late <= SOON) return `now or within ${plural(late, 'day')}`;
   const { of, name } = unit(middle || late);
   const far = plural(Math.round(late / of), name);
   if (middle === 0) return `about now, at the latest in ${far}`;
