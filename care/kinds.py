@@ -338,6 +338,11 @@ class Rule:
         return Consequence[self.consequence.upper()]
 
     @property
+    def hours(self) -> float | None:
+        """The figure in hours of running that it prints [h]; None where it prints none."""
+        return next((trigger.high for trigger in self.triggers if trigger.meter is Meter.RUN_HOURS), None)
+
+    @property
     def is_life(self) -> bool:
         """Whether the rule runs on the life clock (since new) instead of the service clock (since last cleaned)."""
         return self.action is Action.REPLACE
@@ -554,6 +559,11 @@ class Slot:
     def takes_turns(self) -> bool:
         """Whether a second part runs while the first dries or rests; one that is only used up waits on the shelf."""
         return bool(self.wetting) or not self.is_renewed
+
+    @property
+    def counted_rule(self) -> Rule | None:
+        """The rule whose hours the machine itself counts down: its percent is of that rule's figure."""
+        return next((rule for rule in self.rules if rule.hours), None) if self.counted_by_machine else None
 
     def rule(self, action: Action) -> Rule:
         """The rule for `action`. Raises `InvalidValue` when the part has none."""

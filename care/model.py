@@ -184,12 +184,16 @@ class Rest:
 
 @dataclass(frozen=True, slots=True)
 class CounterReading:
-    """What a machine's own counter of a part said at an instant: hours used of its life so far [h]."""
+    """What a machine's own counter of a part said at an instant: hours used so far [h].
+
+    `trusted` is what whoever read it chose, where it was far from our own count: it counts on, or ours does.
+    """
 
     item_id: UUID
     slot: str
     used_h: float
     at: datetime
+    trusted: bool | None = None
 
     def __post_init__(self) -> None:
         require(self.used_h >= 0, "used_h", self.used_h, "0 h or more")

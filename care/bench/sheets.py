@@ -283,7 +283,8 @@ def _tools(stands: Sequence[_Stand]) -> tuple[str, ...]:
 
 def _has_counter(part: Piece) -> bool:
     """Whether the machine's own list has to be told that this is done."""
-    return part.slot.counted_by_machine and part.main is Action.REPLACE
+    counted = part.slot.counted_rule
+    return counted is not None and counted.action in part.actions
 
 
 def _counter(part: Piece) -> Step:

@@ -255,7 +255,7 @@ def _counter(
     ours = _total(_spans(fittings, since, last.at), context).run_hours
     cleaned = max((s.at for s in services if s.at <= last.at and s.action is not Action.REPLACE), default=None)
     after = _total(_spans(fittings, cleaned, last.at), context).run_hours if cleaned and rule.is_life else None
-    both = reconcile(counter_h=last.used_h, ours_h=ours, since_cleaning_h=after)
+    both = reconcile(counter_h=last.used_h, ours_h=ours, since_cleaning_h=after, trusted=last.trusted)
     node = Because(
         "counter",
         {
@@ -263,9 +263,11 @@ def _counter(
             "counter_h": round(both.counter_h, 2),
             "ours_h": round(both.ours_h, 2),
             "looks_reset": both.looks_reset,
+            "ignored": both.ignored,
+            "chosen": last.trusted is not None,
         },
     )
-    return (0.0 if both.looks_reset else both.difference_h), node
+    return both.difference_h, node
 
 
 def _looks(rule: Rule, slot: Slot, item: Item, past: Past) -> list[Inspection]:

@@ -178,6 +178,8 @@ class Counter(OnPart):
     typed = models.FloatField()
     unit = models.CharField(max_length=8)
     sense = models.CharField(max_length=5)
+    trusted = models.BooleanField(null=True)
+    """Whether it counts on where it was far from our own count; None: nobody was asked."""
 
 
 class NotKnown(OnPart):

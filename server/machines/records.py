@@ -75,7 +75,7 @@ def to_rest(row: models.Rest) -> core.Rest:
 
 def to_counter(row: models.Counter) -> core.CounterReading:
     """What a machine's own counter said."""
-    return core.CounterReading(row.item_id, row.slot, row.used_h, row.entry.happened_at)
+    return core.CounterReading(row.item_id, row.slot, row.used_h, row.entry.happened_at, row.trusted)
 
 
 def to_not_known(row: models.NotKnown) -> core.NotKnown:

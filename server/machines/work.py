@@ -8,11 +8,11 @@ from uuid import UUID
 from django.db import transaction
 
 from care.bench.drying import Hanging
-from care.due.counters import used_hours
+from care.due.counters import far_apart, used_hours
 from care.due.learning import contradict
-from care.errors import require
+from care.errors import InvalidValue, require
 from care.items import REPLACED, Move, MoveKind, Override
-from care.kinds import Action, Found, Gone, Meter, Slot
+from care.kinds import Action, Found, Gone, Meter, Rule, Slot
 from server.config import clock
 from server.config.problems import Conflict
 from server.household.models import Member
@@ -207,21 +207,45 @@ def read_counter(
     unit: str,
     sense: str,
     day: date | None = None,
+    trusted: bool | None = None,
 ) -> Entry:
     """What the machine's own counter says of a part: `value` in `unit` ("percent", "hours"), `sense` ("left", "used").
 
-    Raises `InvalidValue` for a percent over 100 or a part that the machine does not count.
+    Raises `InvalidValue` for a figure beyond reason or a part that the machine does not count; `Conflict` where it is
+    far from our own count and nobody said whether the machine's figure (`trusted`) counts on, or ours.
     """
     require_writer(member)
     machine = machine_of(member, machine_id)
     slot = records.archetype_of(machine).slot(slot_key)
     require(slot.counted_by_machine, "slot", slot.name, "a part that the machine itself counts down")
-    hours = [t.high for rule in slot.rules for t in rule.triggers if t.meter is Meter.RUN_HOURS]
-    require(bool(hours), "slot", slot.name, "a part with a figure in hours")
-    used = used_hours(value, unit=unit, sense=sense, limit_h=hours[0])
+    counted = slot.counted_rule
+    if counted is None or counted.hours is None:
+        raise InvalidValue("slot: no figure in hours", field="slot", fix="Choose a part with a figure in hours.")
+    used = used_hours(value, unit=unit, sense=sense, limit_h=counted.hours)
     item, at = fitted_item(machine, slot), told_at(member, machine, day)
+    if trusted is None and at >= clock.now():
+        _ask_which_counts(member, machine, slot, counted, used)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
-    return _write_counter(journal, item, machine, slot.key, at, used, typed=value, unit=unit, sense=sense)
+    return _write_counter(
+        journal, item, machine, slot.key, at, used, typed=value, unit=unit, sense=sense, trusted=trusted
+    )
+
+
+def _ask_which_counts(member: Member, machine: Machine, slot: Slot, counted: Rule, used_h: float) -> None:
+    """Ask where the machine's figure is far from ours. Raises `Conflict` with both."""
+    [state] = machine_states(member, machine.pk)
+    due = next((d for d in state.due if (d.slot, d.action) == (slot.key, counted.action)), None)
+    ours = next((c.used for c in due.clocks if c.meter is Meter.RUN_HOURS), None) if due and not due.unsure else None
+    if ours is None or counted.hours is None or not far_apart(used_h, ours, counted.hours):
+        return
+    raise Conflict(
+        f"trusted: the machine says {used_h:.0f} h used, we counted {ours:.0f} h",
+        field="trusted",
+        fix="Say whether the machine's figure counts on, or ours.",
+        counter_h=round(used_h, 1),
+        ours_h=round(ours, 1),
+        of_life=counted.is_life,
+    )
 
 
 def _write_counter(
@@ -235,6 +259,7 @@ def _write_counter(
     typed: float,
     unit: str,
     sense: str,
+    trusted: bool | None = None,
 ) -> Entry:
     entry = journal.write(Entry.Kind.COUNTER, at)
     Counter.everything.create(
@@ -247,6 +272,7 @@ def _write_counter(
         typed=typed,
         unit=unit,
         sense=sense,
+        trusted=trusted,
     )
     return entry
 
@@ -323,7 +349,7 @@ def move_item(*, member: Member, item_id: UUID, machine_id: UUID, slot_key: str)
     fit = Move(MoveKind.FIT, into.entered_at, machine_id=target.pk, slot=slot.key)
     items.record_moves(into, [(item.pk, fit)])
     return _write_counter(
-        into, item, target, slot.key, into.entered_at, life_h, typed=life_h, unit="hours", sense="used"
+        into, item, target, slot.key, into.entered_at, life_h, typed=life_h, unit="hours", sense="used", trusted=True
     )
 
 

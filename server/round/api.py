@@ -88,6 +88,7 @@ def counter(request: HttpRequest, machine_id: UUID, data: schemas.CounterIn) -> 
         unit=data.unit,
         sense=data.sense,
         day=data.day,
+        trusted=data.trusted,
     )
     return written(member, entry.pk, machine_id)
 

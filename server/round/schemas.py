@@ -166,13 +166,17 @@ class LookIn(Schema):
 
 
 class CounterIn(Schema):
-    """What the machine's own counter says of a part."""
+    """What the machine's own counter says of a part.
+
+    `trusted` tells which counts on where it is far from our own count: the machine's figure, or ours.
+    """
 
     slot: bounds.Key
     value: bounds.Amount
     unit: Literal["percent", "hours"]
     sense: Literal["left", "used"]
     day: bounds.Day | None = None
+    trusted: bool | None = None
 
 
 class KitIn(Schema):

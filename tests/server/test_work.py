@@ -59,17 +59,31 @@ class Looks(HouseTestCase):
 
 
 class Counters(HouseTestCase):
-    def read(self, slot, value, unit="percent", sense="left"):
-        return read_counter(
-            member=self.member, machine_id=self.machine.pk, slot_key=slot, value=value, unit=unit, sense=sense
-        )
+    def read(self, slot, value, unit="percent", sense="left", trusted=None):
+        of = {"member": self.member, "machine_id": self.machine.pk, "slot_key": slot}
+        return read_counter(**of, value=value, unit=unit, sense=sense, trusted=trusted)
+
+    def test_far_from_ours_is_asked_about_and_the_choice_stands(self):
+        with self.assertRaises(Conflict) as refused:
+            self.read("side-brush", 40)
+        self.assertEqual((refused.exception.field, refused.exception.values["counter_h"]), ("trusted", 120))
+        self.read("side-brush", 40, trusted=False)
+        self.assertEqual(hours_of(self.due("side-brush", Action.REPLACE)), 0)
+        self.at(NOON + DAY)
+        self.read("side-brush", 40, trusted=True)
+        self.assertEqual(hours_of(self.due("side-brush", Action.REPLACE)), 120)
+
+    def test_beyond_reason_is_refused(self):
+        with self.assertRaises(InvalidValue) as refused:
+            self.read("side-brush", 50_000, unit="hours", sense="used")
+        self.assertEqual(refused.exception.field, "value")
 
     def test_rebase_the_life_of_a_part(self):
-        self.read("side-brush", 64)
+        self.read("side-brush", 64, trusted=True)
         self.assertEqual(hours_of(self.due("side-brush", Action.REPLACE)), 72)
 
     def test_move_the_clock_of_a_service_in_hours_until_it_is_done(self):
-        self.read("sensors", 10)
+        self.read("sensors", 10, trusted=True)
         hours = {c.meter: c.used for c in self.due("sensors", Action.WIPE).clocks}
         self.assertEqual(hours["run_hours"], 27)
         self.at(NOON + DAY)

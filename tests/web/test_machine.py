@@ -156,6 +156,7 @@ class WhatIsFound(BrowserTestCase):
         expect(self.page.get_by_role("alert")).to_contain_text("0 to 100 %")
         dialog.get_by_label("It says").fill("64")
         dialog.get_by_role("button", name="Record it").click()
+        dialog.get_by_role("button", name="The machine's: 72 h").click()
         part.get_by_text("Why: 72 h of running since it was new").click()
         expect(part).to_contain_text("it said 72 h used, we counted 30 h")
 

@@ -3,20 +3,35 @@
   import { bounds } from '../api/bounds';
   import type { Schemas } from '../api/client';
   import { house } from '../state/house.svelte';
+  import { notice } from '../state/notice.svelte';
+  import { figure } from '../words/format';
   import Modal from './Modal.svelte';
 
   let { machine_id, part, onclose }: { machine_id: string; part: Schemas['PartOut']; onclose: () => void } =
     $props();
 
+  let day = $state('');
+  /** Both figures, where the machine's is so far from ours that somebody has to say which counts on. */
+  let apart = $state<{ counter_h: number; ours_h: number; of_life: boolean } | null>(null);
   let value = $state<number | null>(null);
   let unit = $state<Schemas['CounterIn']['unit']>('percent');
   let sense = $state<Schemas['CounterIn']['sense']>('left');
 
-  async function record(event: SubmitEvent) {
+  function record(event: SubmitEvent) {
     event.preventDefault();
+    void send(null);
+  }
+  async function send(trusted: boolean | null) {
     if (value === null) return;
     const text = `${part.name}: the machine says ${value} ${unit === 'percent' ? '%' : 'h'} ${sense}.`;
-    if (await house.readCounter(machine_id, { slot: part.slot, value, unit, sense }, text)) onclose();
+    const told = { slot: part.slot, value, unit, sense, day: day || null, trusted };
+    if (await house.readCounter(machine_id, told, text)) return onclose();
+    const both = notice.problem?.field === 'trusted' ? notice.problem.values : null;
+    apart = both && {
+      counter_h: Number(both.counter_h),
+      ours_h: Number(both.ours_h),
+      of_life: Boolean(both.of_life),
+    };
   }
 </script>
 
@@ -30,6 +45,7 @@
           step="any"
           {...bounds('CounterIn', 'value')}
           bind:value
+          oninput={() => (apart = null)}
           required
         /></label
       >
@@ -45,14 +61,41 @@
           ><option value="left">left</option><option value="used">used</option></select
         ></label
       >
+      <label class="grid gap-1"
+        >Read on, if not today <input
+          class="input"
+          type="date"
+          {...bounds('CounterIn', 'day')}
+          bind:value={day}
+        /></label
+      >
     </div>
-    <p class="soft">
-      We count on from the machine's figure. If it looks as if it was set back after a mere cleaning, ours
-      counts on instead, and the part's reasons say so.
-    </p>
+    {#if apart}
+      <p>
+        <b
+          >The machine says {figure(apart.counter_h)} h used, we counted {figure(apart.ours_h)} h. Which counts
+          on?</b
+        >
+        {apart.of_life
+          ? 'A figure far below ours was often set back after a mere cleaning: then ours counts.'
+          : 'If the work was done and only not told, close this and tell it first. If the counter was not set back then, ours counts.'}
+      </p>
+      <div class="grid gap-2">
+        <button type="button" class="btn btn-primary" disabled={house.busy} onclick={() => void send(true)}
+          >The machine's: {figure(apart.counter_h)} h</button
+        >
+        <button type="button" class="btn" disabled={house.busy} onclick={() => void send(false)}
+          >Ours: {figure(apart.ours_h)} h</button
+        >
+      </div>
+    {:else}
+      <p class="soft">
+        We count on from the machine's figure; where it is far from ours, you say which counts.
+      </p>
+    {/if}
     <div class="flex justify-end gap-2">
       <button type="button" class="btn btn-ghost" onclick={onclose}>Cancel</button>
-      <button class="btn btn-primary" disabled={house.busy}>Record it</button>
+      {#if !apart}<button class="btn btn-primary" disabled={house.busy}>Record it</button>{/if}
     </div>
   </form>
 </Modal>

@@ -265,6 +265,11 @@ function eventLine(event: Because): string {
 
 function counterLine(node: Because): string {
   const said = `on ${day(str(node, 'day'))} it said ${figure(num(node, 'counter_h'))} h used, we counted ${figure(num(node, 'ours_h'))} h`;
+  if (node.values.chosen) {
+    return node.values.ignored
+      ? `${said}; you let ours count on`
+      : `${said}; from there on the machine's own figure counts, as you said`;
+  }
   return node.values.looks_reset
     ? `${said}; that looks like a reset after a cleaning, so ours counts on`
     : `${said}; from there on the machine's own figure counts`;

@@ -2580,6 +2580,8 @@ export interface components {
         /**
          * CounterIn
          * @description What the machine's own counter says of a part.
+         *
+         *     `trusted` tells which counts on where it is far from our own count: the machine's figure, or ours.
          */
         CounterIn: {
             /** Slot */
@@ -2598,6 +2600,8 @@ export interface components {
             sense: "left" | "used";
             /** Day */
             day?: string | null;
+            /** Trusted */
+            trusted?: boolean | null;
         };
         /**
          * KitIn
