@@ -1,14 +1,15 @@
 """Do dates learn? Simulated parts with another law than the core's, looked at by people who err.
 
-A part's dirt grows with hours to the power 1.15 times a weekly weather of its own; a hidden rate of 0.4 to 2.5 says how
-much faster or slower than the book it gets there. Weeks of use differ, in three sorts of homes. Somebody services it
-about when told, a third sooner or later, never under 7 nor over 60 days, and says what was found: by dirt, with borders
-of their own, and one answer in ten slips to the next word. The core sees runs, services and answers only. Its middle
-date for the next interval is then held against the day on which the dirt truly reaches its limit, in shares of the
-true interval.
+A part's dirt grows with hours to the power 1.15 times a weekly weather of its own, in some homes so that it saturates;
+a hidden rate of 0.4 to 2.5 says how much faster or slower than the book it gets there, in some homes mostly the home's
+own. Weeks of use differ. Somebody services it about when told, a third sooner or later, never under 7 nor over 60 days,
+and says what was found: by dirt, with borders of their own, some answers a word off, some "cannot tell". In some homes
+the rate doubles after six looks, and the household tells of it or does not. The core sees runs, services and answers
+only. Its middle date for the next interval is then held against the day on which the dirt truly reaches its limit, or
+the school's longest interval is up, in shares of the true interval.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from uuid import UUID
 
@@ -16,15 +17,20 @@ import numpy as np
 from numpy.typing import NDArray
 
 from care.due import Context, LoadLine, Past, assess
+from care.due.triggers import STRETCH
 from care.due.usage import UsageLog
 from care.items import Fitting, Item, State
-from care.kinds import Action, Calendar, Card, Figure, Found, Meter, Rule, School, Slot, Trigger
-from care.model import Inspection, Run, ServiceRecord
+from care.kinds import Action, Calendar, Card, Figure, Found, LoadKind, Meter, Rule, School, Slot, Trigger
+from care.model import Inspection, Load, Run, ServiceRecord
 
 SEED = 7_041
 PARTS = 250
-AFTER = (0, 1, 3, 6)
+AFTER = (0, 1, 2, 3, 4, 6)
 """After how many looks the dates are held against the truth."""
+CHANGES_AFTER = 6
+"""After so many looks a home changes, where it does."""
+SINCE = (0, 1, 3, 6)
+"""After how many looks since then."""
 BOOK_DAYS, REFERENCE_H = 30.0, 5.0
 BOOK_H = BOOK_DAYS / 7 * REFERENCE_H
 WORDS = [Found.CLEAN, Found.LIGHT, Found.DUE, Found.OVERDUE]
@@ -38,36 +44,21 @@ RULE = Rule(
     Figure.OURS,
     "simulated",
     Card(1.0, ("Wash it.",)),
+    LoadKind.DUST,
 )
+"""A single figure: an ordinary home's, halved where the load is full."""
 SLOT = Slot("part", "here", "part", "Part", "part", False, {found: str(found) for found in Found}, (RULE,))
-
-
-@dataclass(frozen=True, slots=True)
-class Life:
-    """One simulated part: hours of each day, and how dirty it gets after so many hours since its cleaning."""
-
-    hours: NDArray[np.float64]
-    rate: float
-    weather: NDArray[np.float64]
-
-    def dirt(self, since: int, until: int) -> float:
-        """Dirt gathered from the evening of day `since` to that of `until`, 1 being due [-]."""
-        worked = self.hours[since + 1 : until + 1] * self.weather[since + 1 : until + 1]
-        return float((worked.sum() * self.rate / BOOK_H) ** 1.15)
-
-    def due_day(self, since: int) -> int:
-        """The first day on which the dirt reaches 1."""
-        worked = np.cumsum(self.hours[since + 1 :] * self.weather[since + 1 :])
-        return since + 1 + int(np.argmax((worked * self.rate / BOOK_H) ** 1.15 >= 1))
+ORDINARY, FULL = Load(0.5, 0.5, 0.5), Load(1.0, 1.0, 1.0)
 
 
 @dataclass(frozen=True, slots=True)
 class Homes:
-    """How irregular use is.
+    """How irregular use is, how people look, what changes.
 
     `misses` [-]: chance that a planned day has no run; `run_sd` and `week_sd`: spread of run lengths and of weeks in
     log space [-]; `idle` [-]: share of idle weeks; `spells`: weeks are busy or quiet in spells; `weather` [-]: spread
-    of the loading itself from week to week.
+    of the loading itself from week to week; `off` and `cannot` [-]: answers a word off, and none at all; `saturates`:
+    dirt comes slower the more there is; `alike`: the rate is mostly the home's; `changes`: it doubles, and is `told`.
     """
 
     name: str
@@ -77,13 +68,55 @@ class Homes:
     idle: float
     weather: float
     spells: bool = False
+    off: float = 0.1
+    cannot: float = 0.0
+    saturates: bool = False
+    alike: bool = False
+    changes: bool = False
+    told: bool = False
+    school: School = School.THRIFTY
 
 
+KEPT = Homes("a plan that is mostly kept: one run in eight missed, one week in twenty idle", 0.12, 0.2, 0.1, 0.05, 0.1)
 HOMES = (
-    Homes("a plan that is mostly kept: one run in eight missed, one week in twenty idle", 0.12, 0.2, 0.1, 0.05, 0.1),
+    KEPT,
+    replace(KEPT, name="the same, workshop", school=School.WORKSHOP),
+    replace(KEPT, name="the same, by the label", school=School.LABEL),
+    replace(KEPT, name="the same, rates mostly the home's own", alike=True),
+    replace(KEPT, name="the same, one answer in ten a word off, one in twenty 'cannot tell'", cannot=0.05),
+    replace(KEPT, name="the same, dirt that saturates", saturates=True),
     Homes("weeks that differ: one run in four missed, one week in twelve idle", 0.25, 0.4, 0.3, 1 / 12, 0.15),
     Homes("busy and quiet spells of weeks, quiet ones a third as busy", 0.25, 0.4, 0.0, 0.0, 0.15, spells=True),
+    replace(KEPT, name="a home whose rate doubles after six looks, and nobody tells", changes=True),
+    replace(KEPT, name="a home whose rate doubles after six looks, and that is told", changes=True, told=True),
 )
+
+
+@dataclass(frozen=True, slots=True)
+class Life:
+    """One simulated part: hours of each day, and how dirty it gets after so many hours since its cleaning."""
+
+    hours: NDArray[np.float64]
+    rate: float
+    weather: NDArray[np.float64]
+    homes: Homes
+
+    def dirt(self, since: int, until: int, rate: float) -> float:
+        """Dirt gathered from the evening of day `since` to that of `until`, 1 being due [-]."""
+        worked = self.hours[since + 1 : until + 1] * self.weather[since + 1 : until + 1]
+        return float(self._dirt(worked.sum() * rate / BOOK_H))
+
+    def _dirt(self, worked: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Dirt after so much of the book's interval; where it saturates, twice the limit is the most."""
+        grown: NDArray[np.float64] = worked**1.15
+        return 2 * (1 - np.exp(-grown * np.log(2))) if self.homes.saturates else grown
+
+    def due_day(self, since: int, rate: float) -> int:
+        """The first day on which the dirt reaches 1, or the school's longest interval is up."""
+        hours = self.hours[since + 1 :]
+        dirty = self._dirt(np.cumsum(hours * self.weather[since + 1 :]) * rate / BOOK_H) >= 1
+        capped = np.cumsum(hours) >= BOOK_H * STRETCH[self.homes.school]
+        return since + 1 + int(np.argmax(dirty | capped))
 
 
 def measure() -> list[str]:
@@ -97,7 +130,7 @@ def measure() -> list[str]:
         rng = np.random.default_rng(SEED)
         lived = [_live(_life(rng, homes), rng) for _ in range(PARTS)]
         lines += [homes.name, "  looks  learned   book  knowing  in 10-90 % band"]
-        for looks in AFTER:
+        for looks in sorted(lived[0][1]):
             ends = [(life, told[looks]) for life, told in lived]
             learned, book, knowing = (np.median([told.errors[n] for _, told in ends]) for n in range(3))
             held = np.mean([told.held for _, told in ends])
@@ -122,8 +155,9 @@ def _life(rng: np.random.Generator, homes: Homes) -> Life:
     ran = rng.random(days) >= homes.misses
     lengths = np.exp(rng.normal(0, homes.run_sd, days)) * REFERENCE_H / 7 / (1 - homes.misses)
     weather = np.repeat(np.exp(rng.normal(0, homes.weather, weeks)), 7)[:days]
-    rate = float(np.exp(rng.uniform(np.log(0.4), np.log(2.5))))
-    return Life(ran * lengths * np.repeat(states, 7)[:days], rate, weather)
+    spread = np.log(2.5) * (0.8 if homes.alike else 1.0)
+    rate = float(np.exp(rng.uniform(-spread, spread) + (rng.normal(0, 0.15) if homes.alike else 0.0)))
+    return Life(ran * lengths * np.repeat(states, 7)[:days], rate, weather, homes)
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,44 +170,55 @@ class Told:
 
 def _live(life: Life, rng: np.random.Generator) -> tuple[Life, dict[int, Told]]:
     """Somebody services the part about when told, and says each time what was found."""
+    homes = life.homes
+    at = {CHANGES_AFTER + n for n in SINCE} if homes.changes else set(AFTER)
     day, services, told = 70, [_service(70)], {}
     inspections: list[Inspection] = []
-    for looks in range(max(AFTER) + 1):
-        due = _assess(life, day, services, inspections).due
+    changed: int | None = None
+    for looks in range(max(at) + 1):
+        if homes.changes and looks == CHANGES_AFTER:
+            changed = day
+        rate = life.rate * (2.0 if changed is not None else 1.0)
+        loads = [(START, ORDINARY), *([(_at(changed), FULL)] if changed is not None and homes.told else [])]
+        due = _assess(life, day, services, inspections, LoadLine(loads)).due
         days = [(d - _at(day).date()).days for d in (due.p10, due.p50, due.p90)] if due else [0, 60, 60]
-        if looks in AFTER:
-            told[looks] = _held_against_truth(life, day, days)
+        if looks in at:
+            told[looks] = _held_against_truth(life, day, days, rate)
         pause = days[1] * float(np.exp(rng.normal(0, 0.35)))
         then = day + int(min(max(pause, 7), 60))
-        inspections.append(Inspection(ITEM, "part", Action.WASH, _said(life.dirt(day, then), rng), _at(then)))
+        said, unsure = _said(life.dirt(day, then, rate), rng, homes.off), rng.random() < homes.cannot
+        if not unsure:
+            inspections.append(Inspection(ITEM, "part", Action.WASH, said, _at(then)))
         services.append(_service(then))
         day = then
     return life, told
 
 
-def _held_against_truth(life: Life, day: int, days: list[int]) -> Told:
-    truth = life.due_day(day) - day
+def _held_against_truth(life: Life, day: int, days: list[int], rate: float) -> Told:
+    truth = life.due_day(day, rate) - day
     weekly = life.hours[day - 56 : day].sum() / 8
     by_book = BOOK_H / weekly * 7 if weekly else 999.0
-    learned, book, knowing = (abs(told - truth) / truth for told in (days[1], by_book, by_book / life.rate))
-    return Told((learned, book, knowing), days[0] <= truth <= days[2])
+    longest = by_book * STRETCH[life.homes.school]
+    knowing = min(by_book / rate, longest)
+    errors = [abs(told - truth) / truth for told in (days[1], by_book, knowing)]
+    return Told((errors[0], errors[1], errors[2]), days[0] <= truth <= days[2])
 
 
-def _said(dirt: float, rng: np.random.Generator) -> Found:
+def _said(dirt: float, rng: np.random.Generator, off: float) -> Found:
     borders = np.array([0.3, 0.75, 1.3]) * np.exp(rng.normal(0, 0.12, 3))
     word = int((dirt > np.sort(borders)).sum())
-    if rng.random() < 0.1:
+    if rng.random() < off:
         word += int(rng.choice([-1, 1]))
     return WORDS[min(max(word, 0), 3)]
 
 
-def _assess(life: Life, day: int, services: list[ServiceRecord], inspections: list[Inspection]):  # type: ignore[no-untyped-def]
+def _assess(life: Life, day: int, services: list[ServiceRecord], inspections: list[Inspection], loads: LoadLine):  # type: ignore[no-untyped-def]
     runs = [
         Run(_at(d).date(), life.hours[d] * 3600, _at(d) - timedelta(hours=2))
         for d in range(day + 1)
         if life.hours[d] > 0
     ]
-    context = Context(UsageLog(runs), None, LoadLine(), School.THRIFTY, _at(day), UTC)
+    context = Context(UsageLog(runs), None, loads, life.homes.school, _at(day), UTC)
     item = Item(ITEM, "part", "Part", State.FITTED, START)
     fittings = [Fitting(ITEM, MACHINE, "part", START)]
     [state] = assess(SLOT, item, past=Past(fittings, services, inspections), context=context)

@@ -355,14 +355,21 @@ class Rule:
         return None if variant.off else replace(self, triggers=variant.triggers)
 
     def in_force(self, school: School) -> "Rule | None":
-        """The rule as it counts: the household's own figure if it set one, else as `school` has it."""
-        at_once = tuple(Trigger(Meter.MISHAPS, 1, 1, after=mishap) for mishap in self.after)
-        if self.own is None:
-            rule = self.at_school(school)
-            return replace(rule, triggers=(*rule.triggers, *at_once)) if rule and at_once else rule
-        if self.own.trigger is None:
+        """The rule as it counts: the household's own figure if it set one, else as `school` has it.
+
+        Whatever the figures: what somebody finds makes it due, and so does a mishap that it falls due after.
+        """
+        rule = self.at_school(school)
+        if self.own is not None:
+            own = (self.own.trigger,) if self.own.trigger else ()
+            rule = replace(self, triggers=own, figure=Figure.HOUSEHOLD, moved_by=None) if own else None
+        if rule is None:
             return None
-        return replace(self, triggers=(self.own.trigger, *at_once), figure=Figure.HOUSEHOLD, moved_by=None)
+        more = [Trigger(Meter.MISHAPS, 1, 1, after=mishap) for mishap in self.after]
+        found = all(trigger.meter is not Meter.CONDITION for trigger in rule.triggers)
+        if found and self.action not in (Action.INSPECT, Action.SWAP):
+            more.append(Trigger(Meter.CONDITION))
+        return replace(rule, triggers=(*rule.triggers, *more)) if more else rule
 
     def holds_with(self, features: frozenset[str]) -> bool:
         """Whether it applies to a machine with these features."""

@@ -183,6 +183,20 @@ class Rest:
 
 
 @dataclass(frozen=True, slots=True)
+class HomeChanged:
+    """What a household said when looks in a row contradicted what was believed of a part: whether something changed.
+
+    `since` is the instant of the first of those looks: where something `changed`, what was seen before tells nothing.
+    """
+
+    slot: str
+    about: Action
+    at: datetime
+    since: datetime
+    changed: bool
+
+
+@dataclass(frozen=True, slots=True)
 class CounterReading:
     """What a machine's own counter of a part said at an instant: hours used so far [h].
 

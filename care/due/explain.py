@@ -2,10 +2,11 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 
 from care.due.context import Context
 from care.due.learning import Factor
-from care.due.triggers import STRETCH, Gone, TriggerState, clock_meter, in_clock_units
+from care.due.triggers import STRETCH, UNMEASURED, Gone, TriggerState, clock_meter, in_clock_units
 from care.kinds import Rule, School, Trigger
 from care.model import Because, Inspection, LoadEvent, Scalar
 
@@ -14,8 +15,9 @@ from care.model import Because, Inspection, LoadEvent, Scalar
 class Grounds:
     """What an explanation rests on: the governing trigger and the others, since when, looks, events, the counter.
 
-    `elsewhere` tells of each other school what would govern there and at which figure, by what was learned of its own
-    rule; None where it does without.
+    `contradicted` tells which way the last looks contradict what was believed, and since when. `elsewhere` tells of each
+    other school what would govern there and at which figure, by what was learned of its own rule; None where it does
+    without.
     """
 
     book: Rule
@@ -31,6 +33,7 @@ class Grounds:
     events: Sequence[LoadEvent]
     counter: Because | None
     counted_by_machine: bool
+    contradicted: tuple[int, datetime] | None
     elsewhere: Mapping[School, tuple[Trigger, float] | None]
 
 
@@ -68,6 +71,12 @@ def explain(why: Grounds, context: Context) -> Because:
     parts += [Because("mishap", {"kind": mishap}) for mishap in why.rule.after if mishap in why.gone.mishaps]
     if why.looks:
         parts.append(_learned(why, context) if why.factor.looks else _last_look(why, context))
+    if why.contradicted is not None:
+        way, since = why.contradicted
+        parts.append(Because("contradicted", {"way": way, "since": since.isoformat()}))
+    if why.gone.seen is not None and why.first.trigger.meter not in UNMEASURED:
+        day = context.local_day(why.gone.seen).isoformat()
+        parts.append(Because("seen_fine", {"found": why.looks[-1].found, "day": day}))
     if why.events:
         parts.append(Because("load_events", {"count": len(why.events)}, tuple(_event(e) for e in why.events)))
     if why.counter is not None:

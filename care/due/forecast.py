@@ -20,13 +20,15 @@ DRAWS = 300
 """Futures drawn [-]."""
 HORIZON_DAYS = 400
 """Days drawn one by one; what comes later goes on at the mean pace of its draw."""
-LOOK_BACK_WEEKS = 8
+LOOK_BACK_WEEKS = 12
 """Past weeks that coming ones are drawn from."""
+SPELL_WEEKS = 3
+"""So many weeks that followed each other are drawn together: busy and quiet ones come in spells. Ours."""
 FURTHEST_WEEKS = 60
 """So far back weeks are looked for, where the last ones were days off."""
 SCHEDULE_WEIGHT = 2
 """How many past weeks the usual week counts for, beside the real ones."""
-WEATHER_SD = 0.2
+WEATHER_SD = 0.12
 """How much one interval's loading differs from the next on the same part, in log space [-]. Ours."""
 ASSUMED_SD = 0.35
 """How wrong a sum of assumed runs may be, in log space [-]. Ours: the usual week of people who do not log."""
@@ -43,7 +45,8 @@ class Need:
     `spent` is what was counted, each stretch of another load apart, with the limit of its own time (both in that unit).
     `learned` tells whether the factor moves it: not for days, washes and conditions. `assumed` is the share of `used`
     [-] that nobody reported, `base` the share of the limit [-, from and to] that was gone before anything was counted.
-    `a_day` is how many washes a day there were so far, where that tells [1/day].
+    `a_day` is how many washes a day there were so far, where that tells [1/day]. `before` was counted before it was
+    last seen to be no worse than `at_most` of the interval [-], `spent` after that.
     """
 
     meter: Meter
@@ -54,13 +57,19 @@ class Need:
     assumed: float = 0.0
     base: tuple[float, float] | None = None
     a_day: float = 0.0
+    before: tuple[tuple[float, float], ...] = ()
+    at_most: float = 1.0
 
     def share(self, factors: Floats | float) -> Floats | float:
         """The share of the interval [-] that is spent, at each factor: every stretch by the limit of its time."""
+        after = self._sum(self.spent, factors)
+        return after + np.minimum(self._sum(self.before, factors), self.at_most) if self.before else after
+
+    def _sum(self, counted: tuple[tuple[float, float], ...], factors: Floats | float) -> Floats | float:
         if not self.learned:
-            return sum(count / min(limit, self.cap) for count, limit in self.spent)
-        counted = [(count, limit) for count, limit in self.spent if count]
-        return sum((count / np.minimum(limit / factors, self.cap) for count, limit in counted), 0.0)
+            return sum(count / min(limit, self.cap) for count, limit in counted)
+        some = [(count, limit) for count, limit in counted if count]
+        return sum((count / np.minimum(limit / factors, self.cap) for count, limit in some), 0.0)
 
     def bounded(self, factors: Floats) -> Floats | float:
         """The interval at each factor, in the unit of `meter`."""
@@ -117,7 +126,8 @@ class Futures:
     def _drawn_days(self) -> Floats:
         if self._days is None:
             weeks = self._weeks()
-            picked = self._rng.integers(0, len(weeks), (DRAWS, HORIZON_DAYS // 7 + 1))
+            spells = self._rng.integers(0, len(weeks), (DRAWS, HORIZON_DAYS // 7 // SPELL_WEEKS + 1))
+            picked = (spells[:, :, None] + np.arange(SPELL_WEEKS)).reshape(DRAWS, -1) % len(weeks)
             days = weeks[picked].reshape(DRAWS, -1, len(_DRAWN))[:, :HORIZON_DAYS]
             days[:, : (self._from - self.today).days] = 0.0
             for rest in self._rests:
@@ -200,6 +210,8 @@ def expected(needs: Sequence[Need], factor: Factor, futures: Futures) -> DueDate
 
 
 def _certain(needs: Sequence[Need]) -> bool:
-    """Whether it is a plain calendar date: days from a known start. Mishaps are not foreseen, so they do not count."""
-    foreseen = [need for need in needs if need.meter is not Meter.MISHAPS]
-    return all(need.meter is Meter.DAYS and need.base is None for need in foreseen)
+    """Whether it is a plain calendar date: days from a known start. Mishaps and finds are not foreseen: they do not
+    count.
+    """
+    foreseen = [need for need in needs if need.meter not in (Meter.MISHAPS, Meter.CONDITION)]
+    return bool(foreseen) and all(need.meter is Meter.DAYS and need.base is None for need in foreseen)

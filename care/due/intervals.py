@@ -2,7 +2,7 @@
 
 from bisect import bisect_left
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 from typing import Any, Protocol, TypeVar
@@ -12,7 +12,7 @@ from care.due.context import Context
 from care.due.counters import reconcile
 from care.due.explain import Grounds, explain
 from care.due.forecast import expected
-from care.due.learning import Factor, learn
+from care.due.learning import ASKS, Factor, contradiction, learn
 from care.due.triggers import (
     FOUND_BASE,
     FOUND_SHARE,
@@ -32,6 +32,7 @@ from care.model import (
     Because,
     CounterReading,
     DueState,
+    HomeChanged,
     Inspection,
     Level,
     LoadEvent,
@@ -46,6 +47,11 @@ OVERDUE_FROM = 1.5**0.5
 """Share of the interval from which a part counts as overdue [-]: the border of "due" as people see it."""
 
 
+FINE = (Found.CLEAN, Found.LIGHT)
+"""What says that it is not yet in need of it."""
+NOT_READ: tuple[float, Because | None, datetime | None] = (0.0, None, None)
+
+
 @dataclass(frozen=True)
 class Past:
     """What happened in one slot, or on one machine, to whatever items; `parts` tells what kind of part each item is."""
@@ -55,6 +61,7 @@ class Past:
     inspections: Sequence[Inspection] = ()
     counters: Sequence[CounterReading] = ()
     unknowns: Sequence[NotKnown] = ()
+    changes: Sequence[HomeChanged] = ()
     parts: Mapping[UUID, str] | None = None
 
     @cached_property
@@ -84,6 +91,7 @@ def assess_machine(
     inspections: Iterable[Inspection] = (),
     counters: Iterable[CounterReading] = (),
     unknowns: Iterable[NotKnown] = (),
+    changes: Iterable[HomeChanged] = (),
     context: Context,
 ) -> list[DueState]:
     """Every rule of every slot of `machine`; a slot without an item gives one state, `missing`."""
@@ -91,6 +99,7 @@ def assess_machine(
     by_slot = _sorted_in(whole, lambda fact: fact.slot)
     by_item = _sorted_in(whole, lambda fact: fact.item_id)
     parts = {item_id: item.part for item_id, item in items.items()}
+    answers = list(changes)
     states: list[DueState] = []
     for slot in machine.archetype.parts(machine.features):
         item_id = machine.fitted.get(slot.key)
@@ -98,6 +107,7 @@ def assess_machine(
             states.extend(_missing(slot, machine.features))
             continue
         past = _together(by_slot.get(slot.key), by_item.get(item_id), parts)
+        past = replace(past, changes=[one for one in answers if one.slot == slot.key])
         states.extend(assess(slot, items[item_id], past=past, context=context, features=machine.features))
     return states
 
@@ -156,7 +166,8 @@ def _assess_rule(
     start = _origin(rule, fittings, services, context)
     start = _not_known(rule, item, past, looks, start, context) or start
     index = context.loads.index(rule.moved_by, context.now, context.zone) if rule.moved_by else None
-    factor = learn(_shares(rule, looks, past, context))
+    shares = _shares(rule, looks, past, context)
+    factor = learn((share, found) for _, share, found in shares)
     gone, counter = _gone(rule, item, fittings, services, start, past, context)
 
     def governing(held: Rule, by: School, learned: Factor) -> list[TriggerState]:
@@ -169,7 +180,8 @@ def _assess_rule(
             return None
         if held.triggers == rule.triggers:  # only the school's bound differs
             return first.trigger, limit_at(first.trigger, held, other, index, factor)
-        there = governing(held, other, learn(_shares(held, looks, past, context)))[0]
+        theirs = learn((share, found) for _, share, found in _shares(held, looks, past, context))
+        there = governing(held, other, theirs)[0]
         return there.trigger, there.figure
 
     triggers = governing(rule, school, factor)
@@ -189,6 +201,7 @@ def _assess_rule(
         events=_events(rule, start.since, context),
         counter=counter,
         counted_by_machine=slot.counted_by_machine,
+        contradicted=_contradicted(rule, shares, past),
         elsewhere={other: elsewhere(other) for other in School if book.own or other is not school},
     )
     return DueState(
@@ -218,10 +231,12 @@ def _gone(
     spans = _spans(fittings, since, context.now)
     used = _total(spans, context)
     counted = any(trigger.meter is Meter.RUN_HOURS for trigger in rule.triggers)
-    added, counter = _counter(rule, item, since, fittings, services, past, context) if counted else (0.0, None)
+    added, counter, read = _counter(rule, item, since, fittings, services, past, context) if counted else NOT_READ
     about = _speaks_of(rule)
     found = [look for look in past.inspections if look.about in about and look.item_id == item.id]
     found = [look for look in found if look.at > since or (start.base and look.at == since)]
+    last = max(found, key=lambda look: look.at) if found else None
+    fine = last if last is not None and last.found in FINE and start.base is None else None
     return (
         Gone(
             since=since,
@@ -229,10 +244,14 @@ def _gone(
             used=used,
             days=max(0, (context.today - context.local_day(since)).days),
             washes=item.wash_count,
-            condition=FOUND_SHARE[max(found, key=lambda look: look.at).found] if found else 0.0,
+            condition=FOUND_SHARE[last.found] if last else 0.0,
             counter_h=added,
             base=start.base,
             mishaps=frozenset(kind for at, kind in context.mishaps if at > since),
+            seen=fine.at if fine else None,
+            at_most=FOUND_BASE[fine.found][1] if fine else 1.0,
+            days_seen=max(0, (context.local_day(fine.at) - context.local_day(since)).days) if fine else 0,
+            counter_seen=fine is not None and read is not None and read <= fine.at,
         ),
         counter,
     )
@@ -246,11 +265,11 @@ def _counter(
     services: Sequence[ServiceRecord],
     past: Past,
     context: Context,
-) -> tuple[float, Because | None]:
-    """What the machine's own counter, read since the clock started, adds to our hours [h]; and what it said."""
+) -> tuple[float, Because | None, datetime | None]:
+    """What the machine's own counter, read since the clock started, adds to our hours [h]; what it said, and when."""
     told = [c for c in past.counters if c.item_id == item.id and c.at >= since]
     if not told:
-        return 0.0, None
+        return NOT_READ
     last = max(told, key=lambda c: c.at)
     ours = _total(_spans(fittings, since, last.at), context).run_hours
     cleaned = max((s.at for s in services if s.at <= last.at and s.action is not Action.REPLACE), default=None)
@@ -267,7 +286,7 @@ def _counter(
             "chosen": last.trusted is not None,
         },
     )
-    return both.difference_h, node
+    return both.difference_h, node, last.at
 
 
 def _looks(rule: Rule, slot: Slot, item: Item, past: Past) -> list[Inspection]:
@@ -282,14 +301,38 @@ def _looks(rule: Rule, slot: Slot, item: Item, past: Past) -> list[Inspection]:
     return sorted(looks, key=lambda look: look.at)
 
 
-def _shares(rule: Rule, looks: Sequence[Inspection], past: Past, context: Context) -> Iterator[tuple[float, Found]]:
-    """For each look the share of the interval [-] that the book's rate gave at its time, with the load of that time."""
+Shares = list[tuple[datetime, float, Found]]
+"""Looks: when, the share of the interval that the book's rate gave then [-], and what was found."""
+
+
+def _shares(rule: Rule, looks: Sequence[Inspection], past: Past, context: Context) -> Shares:
+    """What each look tells of the rate, with the load of its time; none from before something changed at home."""
     learned = [t for t in rule.triggers if t.counts_use]
-    if not learned or rule.action is Action.INSPECT:
-        return
+    if not learned or rule.action is Action.INSPECT or not looks:
+        return []
+    since = max((one.since for one in _answers(rule, past) if one.changed), default=None)
+    looks = [look for look in looks if since is None or look.at >= since]
+    return list(_each_share(rule, learned, looks, past, context))
+
+
+def _answers(rule: Rule, past: Past) -> list[HomeChanged]:
+    return [one for one in past.changes if one.about in _speaks_of(rule)]
+
+
+def _contradicted(rule: Rule, shares: Shares, past: Past) -> tuple[int, datetime] | None:
+    """Which way the last looks contradict what was believed, and since when, where nobody was asked about them yet."""
+    asked = max((one.at for one in _answers(rule, past)), default=None)
+    fresh = [at for at, _, _ in shares if asked is None or at > asked]
+    way = contradiction([(share, found) for _, share, found in shares]) if len(fresh) >= ASKS else 0
+    return (way, fresh[-ASKS]) if way else None
+
+
+def _each_share(
+    rule: Rule, learned: Sequence[Trigger], looks: Sequence[Inspection], past: Past, context: Context
+) -> Iterator[tuple[datetime, float, Found]]:
     done: dict[UUID, list[datetime]] = {}
     dark = {unknown.item_id for unknown in past.unknowns if unknown.life is rule.is_life}
-    for look in looks:
+    for look in _one_a_day(looks, past, context):
         fittings, services = past.of(look.item_id)
         if look.item_id not in done:
             done[look.item_id] = sorted(s.at for s in services if s.action in _counts(rule))
@@ -299,7 +342,16 @@ def _shares(rule: Rule, looks: Sequence[Inspection], past: Past, context: Contex
             continue  # nobody knows how far it was, so the look tells no rate
         since = last or min((f.start for f in fittings if f.start < look.at), default=look.at)
         spans = _spans(fittings, since, look.at)
-        yield max(share_by_the_book(trigger, rule, spans, context) for trigger in learned), look.found
+        yield look.at, max(share_by_the_book(trigger, rule, spans, context) for trigger in learned), look.found
+
+
+def _one_a_day(looks: Sequence[Inspection], past: Past, context: Context) -> list[Inspection]:
+    """The last of the looks at one part on one day, nothing done between: however often somebody looks, it is one."""
+    made: dict[object, Inspection] = {}
+    for look in looks:
+        done = sum(s.at < look.at for s in past.of(look.item_id)[1] if s.action is not Action.INSPECT)
+        made[look.item_id, context.local_day(look.at), done] = look
+    return list(made.values())
 
 
 def _counts(rule: Rule) -> set[Action]:

@@ -5,8 +5,8 @@ It is known as weights on a grid; every as-found answer is interval-censored, se
 rules: "clean" can never make a part dirtier. Nothing here knows of schools: their caps stand in `intervals`.
 """
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
 from functools import cache
 from math import erfc, inf, log, sqrt
 
@@ -18,7 +18,17 @@ from care.kinds import Found
 
 GRID = np.geomspace(0.1, 10.0, 221)
 """Factors that are weighed against each other [-]. A rule of the arithmetic: wide enough that no home falls off it."""
-PRIOR_SD = 0.4
+LOOKS_KEPT = 24
+"""Looks before the last so many weigh nothing any more [-]."""
+DRIFT_SD = 0.15
+"""How far a rate drifts from one look to the next, in log space [-]: an answer weighs half after about four. Ours."""
+CHANGES, JUMP_SD = 0.1, 0.7
+"""How likely something changed at home between two looks, and how far the rate then moves, in log space [-]. Ours."""
+ASKS = 3
+"""So many looks in a row that contradict the belief before them ask whether something changed at home. Ours."""
+UNLIKELY = 0.25
+"""An answer contradicts the belief where it, or one further off, had no more than this chance [-]. Ours."""
+PRIOR_SD = 0.5
 """Spread of homes around the book before anything was found, in log space [-]; the median home is as the book says."""
 SEEING_SD = 0.35
 """Noise of a look, in log space [-]: two people call the same filter "light" and "due"."""
@@ -69,7 +79,7 @@ def prior() -> Factor:
     """Before anything was found: log-normal around the book.
 
     >>> round(prior().median, 3), round(prior().quantile(0.9), 2)
-    (1.0, 1.67)
+    (1.0, 1.9)
     """
     weights = np.exp(-0.5 * (np.log(GRID) / PRIOR_SD) ** 2)
     return Factor(tuple(weights / weights.sum()))
@@ -78,25 +88,59 @@ def prior() -> Factor:
 def update(factor: Factor, *, share: float, found: Found) -> Factor:
     """The belief after a look: at `share` [-] of the interval by the book's rate, `found` was seen.
 
-    A part at share 0 tells nothing. Raises `InvalidValue` for a negative share.
+    Before it is told, the belief loosens: homes drift, and some change at once. Loosened or not, "clean" never makes a
+    part dirtier, nor "far gone" cleaner. A part at share 0 tells nothing. Raises `InvalidValue` for a negative share.
     """
     require(share >= 0, "share", share, "0 or more")
     if share == 0:
         return factor
-    weights = np.asarray(factor.weights) * likelihood(share, found)
-    return Factor(tuple(weights / weights.sum()), factor.looks + 1)
+    chances = likelihood(share, found)
+    held = np.asarray(factor.weights)
+    after = _factor((LOOSER @ held if factor.looks else held) * chances, factor.looks + 1)
+    wrong_way = (found is Found.CLEAN and after.median > factor.median) or (
+        found is Found.OVERDUE and after.median < factor.median
+    )
+    return _factor(held * chances, factor.looks + 1) if wrong_way else after
+
+
+def _factor(weights: Weights, looks: int) -> Factor:
+    return Factor(tuple((weights / weights.sum()).tolist()), looks)
+
+
+Looks = Sequence[tuple[float, Found]]
+"""What was found, oldest first: the share of the interval by the book's rate [-], and the answer."""
 
 
 def learn(looks: Iterable[tuple[float, Found]]) -> Factor:
-    """The belief after looks (share by the book's rate [-], found): as `update` for each of them, in one go."""
+    """The belief after looks, oldest first (share by the book's rate [-], found): `update` for each of the last."""
     told = [(share, found) for share, found in looks if share > 0]
-    if not told:
-        return prior()
-    logs = np.log(np.asarray(prior().weights))
-    for share, found in told:
-        logs = logs + np.interp(LOG_GRID + log(share), LOG_SHARES, _log_chances(found))
-    weights = np.exp(logs - logs.max())
-    return Factor(tuple((weights / weights.sum()).tolist()), len(told))
+    belief = prior()
+    for share, found in told[-LOOKS_KEPT:]:
+        belief = update(belief, share=share, found=found)
+    return replace(belief, looks=len(told)) if told else belief
+
+
+def contradiction(looks: Looks) -> int:
+    """Which way the last looks in a row contradict what was believed before them: 1 for faster, -1 for slower, else 0.
+
+    Nothing contradicts before as many looks were told as it takes: a part unlike the book is no change at home.
+    """
+    told = [(share, found) for share, found in looks if share > 0]
+    if len(told) < 2 * ASKS:
+        return 0
+    before = np.asarray(learn(told[:-ASKS]).weights)
+    sides = {_side(before, share, found) for share, found in told[-ASKS:]}
+    return sides.pop() if len(sides) == 1 else 0
+
+
+def _side(belief: Weights, share: float, found: Found) -> int:
+    """Whether an answer is further off on one side than the belief made likely."""
+    chances = {one: float(belief @ likelihood(share, one)) for one in BORDERS}
+    order = list(BORDERS)
+    n = order.index(found)
+    if sum(chances[one] for one in order[n:]) <= UNLIKELY:
+        return 1
+    return -1 if sum(chances[one] for one in order[: n + 1]) <= UNLIKELY else 0
 
 
 def likelihood(share: float, found: Found) -> Weights:
@@ -104,11 +148,26 @@ def likelihood(share: float, found: Found) -> Weights:
 
     Read off a fine table of the log share, exact to about 2e-5 of its value: years of looks are weighed at once.
     """
-    chances: Weights = np.exp(np.interp(LOG_GRID + log(share), LOG_SHARES, _log_chances(found)))
+    chances: Weights = np.exp(_log_likelihood(share, found))
     return chances
 
 
+def _log_likelihood(share: float, found: Found) -> Weights:
+    logs: Weights = np.interp(LOG_GRID + log(share), LOG_SHARES, _log_chances(found))
+    return logs
+
+
 LOG_GRID = np.log(GRID)
+
+
+def _moved(sd: float) -> Weights:
+    """How likely a rate moved from each of the grid (columns) to each other, by so much in log space [-]."""
+    chances: Weights = np.exp(-0.5 * ((LOG_GRID[:, None] - LOG_GRID[None, :]) / sd) ** 2)
+    made: Weights = chances / chances.sum(axis=0)
+    return made
+
+
+LOOSER = (1 - CHANGES) * _moved(DRIFT_SD) + CHANGES * _moved(JUMP_SD)
 LOG_SHARES = np.arange(-14.0, 14.0, 0.004)
 """True log shares of the table [-]: beyond them an answer is as likely as at their ends."""
 

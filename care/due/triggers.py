@@ -43,8 +43,11 @@ class Gone:
     """What has happened to an item since a clock of its started.
 
     `used` is what the meters counted while it was fitted, in `spans`; `days` local days, `washes` of its whole life,
-    `condition` what was last found [-]; `counter_h` what the machine's own counter added to the hours [h]. `base` is
-    the share of the interval [-, from and to] gone before that, where nobody knows it; `mishaps` came since.
+    `condition` what was last found [-]; `counter_h` what the machine's own counter added to the hours [h], before the
+    look or after it (`counter_seen`). `days_seen` are the days until the look. `base` is
+    the share of the interval [-, from and to] gone before that, where nobody knows it; `mishaps` came since. `seen` is
+    when it was last found no worse than `at_most` of the interval [-]: what was counted before is then no more than
+    that.
     """
 
     since: datetime
@@ -56,6 +59,17 @@ class Gone:
     counter_h: float = 0.0
     base: tuple[float, float] | None = None
     mishaps: frozenset[Mishap] = frozenset()
+    seen: datetime | None = None
+    at_most: float = 1.0
+    days_seen: int = 0
+    counter_seen: bool = False
+
+    def split(self) -> tuple[Sequence[Span], Sequence[Span]]:
+        """The spans before and after it was seen; all of them after where it was not."""
+        if self.seen is None:
+            return (), self.spans
+        before = [(start, min(end, self.seen)) for start, end in self.spans if start < self.seen]
+        return before, [(max(start, self.seen), end) for start, end in self.spans if end > self.seen]
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,9 +126,7 @@ def in_clock_units(trigger: Trigger, figure: float) -> float:
     return figure / 7 * (trigger.reference_h_per_week or 0.0) if trigger.calendar is Calendar.STANDS_FOR_USE else figure
 
 
-def counted_by_load(
-    trigger: Trigger, rule: Rule, spans: Sequence[Span], context: Context
-) -> tuple[tuple[float, float], ...]:
+def counted_by_load(trigger: Trigger, rule: Rule, spans: Sequence[Span], context: Context) -> "Spent":
     """What a trigger's clock counted in `spans`, each stretch of another load apart: (count, figure placed by the load
     of that time), both in the unit of its clock.
     """
@@ -162,15 +174,18 @@ def trigger_state(
     meter = clock_meter(trigger)
     limit, at_most = in_clock_units(trigger, figure), in_clock_units(trigger, longest)
     base = gone.base if trigger.meter not in UNMEASURED else None
+    before, after = _spent(trigger, rule, gone, in_clock_units(trigger, by_load), context)
     need = Need(
         meter,
-        _spent(trigger, rule, gone, in_clock_units(trigger, by_load), context),
+        after,
         in_clock_units(trigger, by_load),
         at_most,
         learned=_learns(trigger, rule),
         assumed=gone.used.assumed(meter) if trigger.counts_use else 0.0,
         base=base,
         a_day=_washes_a_day(gone) if meter is Meter.WASHES else 0.0,
+        before=before,
+        at_most=gone.at_most,
     )
     rate = factor.median if need.learned and factor.looks else 1.0
     count = max(0.0, round(limit * float(need.share(rate)), 6))
@@ -183,17 +198,24 @@ def _washes_a_day(gone: Gone) -> float:
     return gone.washes / gone.days if gone.washes >= FEWEST_WASHES and gone.days else 0.0
 
 
-def _spent(
-    trigger: Trigger, rule: Rule, gone: Gone, by_load: float, context: Context
-) -> tuple[tuple[float, float], ...]:
-    """What the trigger's clock has counted, each stretch with the figure of its own time, in the clock's unit."""
+Spent = tuple[tuple[float, float], ...]
+"""What was counted, each stretch of another load with the figure of its own time, both in the clock's unit."""
+
+
+def _spent(trigger: Trigger, rule: Rule, gone: Gone, by_load: float, context: Context) -> tuple[Spent, Spent]:
+    """What the trigger's clock has counted before and after it was last seen; all of it after where it was not."""
     if trigger.counts_use:
-        spent = counted_by_load(trigger, rule, gone.spans, context)
-        return (*spent, (gone.counter_h, by_load)) if clock_meter(trigger) is Meter.RUN_HOURS else spent
+        before, after = (counted_by_load(trigger, rule, spans, context) for spans in gone.split())
+        if clock_meter(trigger) is not Meter.RUN_HOURS or not gone.counter_h:
+            return before, after
+        added = ((gone.counter_h, by_load),)
+        return ((*before, *added), after) if gone.counter_seen else (before, (*after, *added))
     if trigger.after is not None:
-        return ((float(trigger.after in gone.mishaps), by_load),)
-    counted = {Meter.DAYS: gone.days, Meter.WASHES: gone.washes, Meter.CONDITION: gone.condition}
-    return ((float(counted[trigger.meter]), by_load),)
+        return (), ((float(trigger.after in gone.mishaps), by_load),)
+    if trigger.meter is Meter.DAYS:
+        return ((gone.days_seen, by_load),), ((gone.days - gone.days_seen, by_load),)
+    counted = {Meter.WASHES: float(gone.washes), Meter.CONDITION: gone.condition}
+    return (), ((counted[trigger.meter], by_load),)
 
 
 def urgency(state: TriggerState, context: Context) -> tuple[bool, date, float]:

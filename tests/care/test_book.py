@@ -92,14 +92,18 @@ class EveryRule(SimpleTestCase):
         self.every(check)
 
     def test_moves_by_what_is_found(self):
-        """What is found at an inspection raises the rule it is about; what only ages or wears by washing stays."""
+        """Whatever its figures and the school: what somebody finds makes it due, and what looks fine is not due."""
 
         def check(part, a_rule, school):
-            if a_rule.action is Action.INSPECT:
+            if a_rule.action in (Action.INSPECT, Action.SWAP):
                 return
-            clean, far = (state_of(part, a_rule, school, days=1, found=found) for found in (Found.CLEAN, Found.OVERDUE))
-            learns = any(t.counts_use or t.meter is Meter.CONDITION for t in a_rule.at_school(school).triggers)
-            self.assertEqual((clean.due, clean.clocks) != (far.due, far.clocks), learns)
+            for days in (1, 400):
+                fine, found = (
+                    state_of(part, a_rule, school, days=days, found=answer) for answer in (Found.LIGHT, Found.DUE)
+                )
+                self.assertTrue(found.is_due)
+                counts = fine.because.find("trigger").values["meter"] in (Meter.WASHES, Meter.MISHAPS)
+                self.assertTrue(counts or not fine.is_due)
 
         self.every(check)
 

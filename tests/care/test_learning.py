@@ -4,7 +4,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due.learning import GRID, learn, likelihood, prior, update
+from care.due.learning import GRID, contradiction, learn, likelihood, prior, update
 from care.errors import InvalidValue
 from care.kinds import Found
 
@@ -13,9 +13,9 @@ shares = st.floats(0.02, 8)
 
 
 class TheBelief(SimpleTestCase):
-    def test_starts_around_the_book_with_four_tenths_spread(self):
+    def test_starts_around_the_book_with_a_spread_of_a_half(self):
         self.assertAlmostEqual(prior().median, 1, places=6)
-        self.assertAlmostEqual(prior().quantile(0.9), 1.67, delta=0.01)  # exp(0.4 * 1.2816)
+        self.assertAlmostEqual(prior().quantile(0.9), 1.9, delta=0.01)  # exp(0.5 * 1.2816)
 
     def test_worked_by_hand_at_one_grid_point(self):
         """Factor 1 at share 1, seen "due": between -0.99 and 0.58 noise widths of log(1): 0.719 - 0.161 = 0.558."""
@@ -45,7 +45,22 @@ class TheBelief(SimpleTestCase):
         seen = [(0.4, Found.DUE), (0.6, Found.DUE), (0.7, Found.OVERDUE), (0.35, Found.LIGHT), (0.72, Found.OVERDUE)]
         belief = learn(seen)
         self.assertAlmostEqual(belief.median, 1.8, delta=0.25)
-        self.assertLess(belief.quantile(0.9) / belief.quantile(0.1), 2)
+        self.assertLess(belief.quantile(0.9) / belief.quantile(0.1), 2.2)
+
+    def test_seventy_looks_are_overruled_by_the_next_few(self):
+        """A home twice as dirty of which nobody told: after three looks more than half of it is believed."""
+        old = [(1.0, Found.DUE), (0.5, Found.LIGHT)] * 35
+        self.assertAlmostEqual(learn(old).median, 1, delta=0.2)
+        self.assertGreater(learn([*old, *[(1.0, Found.OVERDUE)] * 3]).median, 1.5)
+        self.assertLess(learn([*old, *[(1.0, Found.CLEAN)] * 3]).median, 0.6)
+
+    def test_three_in_a_row_the_same_way_contradict_it_and_nothing_less(self):
+        old = [(1.0, Found.DUE), (0.5, Found.LIGHT)] * 3
+        far = (0.5, Found.OVERDUE)
+        self.assertEqual(contradiction([*old, far, far, far]), 1)
+        self.assertEqual(contradiction([*old, *[(1.5, Found.CLEAN)] * 3]), -1)
+        for looks in ([*old, far, far], [*old, far, far, (1.0, Found.DUE)], [far] * 5):
+            self.assertEqual(contradiction(looks), 0)
 
     def test_at_share_nothing_nothing_is_learned(self):
         self.assertIs(update(prior(), share=0, found=Found.OVERDUE), prior())
