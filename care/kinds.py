@@ -295,7 +295,8 @@ class Rule:
     falls due at once `after` these mishaps. `drying` is set where doing it wets the part otherwise than a wash does, or
     where nothing else tells that it wets it. `own` is what the household set beside it: nothing else moves that. A task
     that stands `instead_of` another goes on where that one stopped: the same part, with water or without. `full_load`
-    is the share of a single figure that is left where the load that moves it is full [-].
+    is the share of a single figure that is left where the load that moves it is full [-]. `danger` is what its worst
+    answer tells of (a key of the book): the machine is out of use at once.
     """
 
     action: Action
@@ -317,6 +318,7 @@ class Rule:
     own: OwnFigure | None = None
     instead_of: Action | None = None
     full_load: float = 0.5
+    danger: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -425,13 +427,23 @@ class Opening:
         return Skill.SCREWS if self.screws else Skill.MODULES
 
 
-WORN = {
-    Found.CLEAN: "like new",
-    Found.LIGHT: "a little worn, works as ever",
-    Found.DUE: "worn, torn or no longer comes clean",
-    Found.OVERDUE: "broken, or should have gone long ago",
-}
-"""What one sees at each answer when asking whether a part has to be replaced, where a rule has no words of its own."""
+@dataclass(frozen=True, slots=True)
+class Find:
+    """Something one may see at any look at a part: its words, and what it makes due or which danger it tells of."""
+
+    about: Action
+    found: Found
+    words: str
+    danger: str = ""
+
+    @property
+    def key(self) -> str:
+        """As an answer.
+
+        >>> Find(Action.REPLACE, Found.DUE, "torn").key
+        'replace:due'
+        """
+        return f"{self.about}:{self.found}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -588,8 +600,24 @@ class Slot:
 
     def words(self, action: Action) -> Mapping[Found, str]:
         """What one sees at each answer when looking with `action` in mind."""
-        rule = self.rule(action)
-        return rule.as_found or (WORN if rule.is_life else self.as_found)
+        return self.rule(action).as_found or self.as_found
+
+    def danger(self, action: Action, found: Found) -> str:
+        """The danger that an answer tells of (a key of the book); none but the worst answer of a few rules does."""
+        return self.rule(action).danger if found is Found.OVERDUE else ""
+
+    def finds(self, action: Action) -> tuple[Find, ...]:
+        """What one may see besides when looking with `action` in mind: what makes another task of the part due."""
+        told = {tuple(self.words(action).values())}
+        made: list[Find] = []
+        for rule in self.rules:
+            words = self.words(rule.action)
+            if rule.action in (Action.INSPECT, Action.SWAP) or tuple(words.values()) in told:
+                continue
+            told.add(tuple(words.values()))
+            needs = (Found.DUE, Found.OVERDUE) if rule.is_life or rule.danger else (Found.DUE,)
+            made += [Find(rule.action, one, words[one], self.danger(rule.action, one)) for one in needs]
+        return tuple(made)
 
 
 DUSTY = (Column.BIN, Column.SCREEN, Column.FILTER, Column.EXHAUST)

@@ -164,6 +164,13 @@ AS_FOUND = {
     Found.DUE: "dirty or worn: it was time",
     Found.OVERDUE: "far gone",
 }
+WORN = {
+    Found.CLEAN: "like new",
+    Found.LIGHT: "a little worn, works as ever",
+    Found.DUE: "worn, torn or no longer comes clean",
+    Found.OVERDUE: "broken, or should have gone long ago",
+}
+"""What one sees at each answer when asking whether a part of the household's own has to be replaced."""
 OWN_DRYING = Drying("own", "part of your own", reference_h=28.0, floor_h=24.0)
 """How a part dries that the book does not know: as long as a pleated filter. Ours."""
 OWN_EFFORT_MIN = 3.0
@@ -220,6 +227,7 @@ def _by_finding() -> Rule:
         figure=Figure.OURS,
         reason="What is torn, cracked or no longer comes clean is replaced.",
         card=Card(OWN_EFFORT_MIN, ("Hold the new one beside the old one: same size, same seat.",)),
+        as_found=WORN,
     )
 
 

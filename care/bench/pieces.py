@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from care.bench.steps import DONE, DRY, PASS, SKIP, Chosen, Job, Step, StepKind, make
+from care.bench.steps import DANGER, DONE, DRY, FAIL, PASS, RENEW, SKIP, UNSURE, Chosen, Job, Step, StepKind, make
 from care.errors import require
 from care.items import Item
 from care.kinds import Action, Drying, Opening, Slot, without_superseded
@@ -73,8 +73,12 @@ class Piece:
 
     @property
     def order(self) -> tuple[float, ...]:
-        """Where it stands in a service: by its first work, then what goes back last comes out first."""
-        return (PHASE[self.actions[0]], -self.slot.refit_order)
+        """Where it stands in a service: a look that may find a danger, then by its first work.
+
+        What goes back last comes out first.
+        """
+        safe = not any(self.slot.rule(self.slot.rule(one).about or one).danger for one in self.actions)
+        return (safe, PHASE[self.actions[0]], -self.slot.refit_order)
 
     @property
     def about(self) -> dict[str, object]:
@@ -181,10 +185,21 @@ def _looks(piece: Piece, text: tuple[str, ...], needs: tuple[str, ...], *, is_ta
     for abouts in told.values():
         first = abouts[-1] if piece.main in abouts else abouts[0]
         also = tuple(action for action in abouts if action is not first)
-        words = {str(found): text for found, text in piece.slot.words(first).items()}
+        words = seen_words(piece.slot, first)
         tail = "look" if first is _about(piece, piece.main) else f"look-{first}"
         more: dict[str, object] = {"action": first, "also": also, "found_words": words, "is_task": is_task}
-        yield piece.step(tail, StepKind.LOOK, text, needs=needs, **more)
+        yield piece.step(tail, StepKind.LOOK, text, needs=needs, answers=(*words, UNSURE), **more)
+
+
+def seen_words(slot: Slot, about: Action) -> dict[str, str]:
+    """What one may see at a look about a task, by its answer: how far it is, a danger, what else is due."""
+    made: dict[str, str] = {}
+    for found, text in slot.words(about).items():
+        danger = slot.danger(about, found)
+        made[f"{DANGER}{danger}" if danger else str(found)] = text
+    for find in slot.finds(about):
+        made[f"{DANGER}{find.danger}" if find.danger else find.key] = find.words
+    return made
 
 
 def _about(piece: Piece, action: Action) -> Action:
@@ -278,6 +293,8 @@ def _swap_back(piece: Piece) -> Iterator[Step]:
 
 def _test(piece: Piece, tail: str, after: str, **more: object) -> Iterator[Step]:
     if piece.slot.test:
+        renew = (RENEW,) if piece.slot.is_renewed else ()
+        more = {"answers": (PASS, FAIL, *renew), **more}
         yield piece.step(tail, StepKind.TEST, (piece.slot.test,), needs=(after,), **more)
 
 

@@ -8,7 +8,7 @@ from datetime import datetime
 from uuid import UUID
 
 from care.bench.drying import Hanging
-from care.bench.steps import DONE, DRY, SKIP, UNSURE, WHY_GONE, Sheet, Step, StepKind, applies
+from care.bench.steps import DONE, DRY, PASS, RENEW, SKIP, UNSURE, WHY_GONE, Sheet, Step, StepKind, applies, danger_in
 from care.errors import InvalidValue
 from care.items import REPLACED, Item, Move, MoveKind, move
 from care.kinds import Action, Found, Gone
@@ -123,6 +123,8 @@ def _apply(step: Step, answer: Answer, progress: Progress) -> None:
         (progress.open.add if step.kind is StepKind.OPEN else progress.open.discard)(way)
     if step.kind is StepKind.LOOK:
         _look(step, answer, progress)
+    elif step.kind is StepKind.TEST and answer.value != PASS:
+        _failed(step, answer, progress)
     elif step.kind is StepKind.HAND_OVER:
         _handed_over(step, answer, progress)
     elif step.kind in _MOVES and step.item_id is not None:
@@ -144,12 +146,23 @@ def _moved(step: Step, answer: Answer, progress: Progress, item_id: UUID) -> Non
 
 
 def _look(step: Step, answer: Answer, progress: Progress) -> None:
-    if answer.value == UNSURE or step.item_id is None or step.slot is None or step.action is None:
+    if step.item_id is None or step.slot is None or step.action is None:
         return
-    for about in (step.action, *step.also):
-        progress.saw.append(Saw(step.item_id, step.slot, about, Found(answer.value), answer.at))
+    if answer.value == UNSURE or danger_in(answer.value):
+        return
+    other, _, found = answer.value.rpartition(":")  # something else was seen: it makes another task of the part due
+    for about in (Action(other),) if other else (step.action, *step.also):
+        progress.saw.append(Saw(step.item_id, step.slot, about, Found(found), answer.at))
     if step.is_task:  # the look was all there was to do
         progress.done.append(Done(step.item_id, step.slot, Action.INSPECT, answer.at))
+
+
+def _failed(step: Step, answer: Answer, progress: Progress) -> None:
+    """What a failed test leaves: the work is due again, or a new part is."""
+    about = Action.REPLACE if answer.value == RENEW else step.action
+    item_id = step.item_id
+    if about is not None and item_id is not None and (about is not Action.REPLACE or answer.value == RENEW):
+        progress.saw.append(Saw(item_id, step.slot or "", about, Found.DUE, answer.at))
 
 
 def _learn_of_its_life(step: Step, gone: Gone, at: datetime, progress: Progress) -> None:

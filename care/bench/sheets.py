@@ -9,6 +9,7 @@ an item or of an opening, or yields evidence. What goes further into a machine t
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby
+from uuid import UUID
 
 from care.bench.pieces import (
     Piece,
@@ -22,7 +23,7 @@ from care.bench.pieces import (
     sink_work,
     wet,
 )
-from care.bench.steps import DANGER, DONE, SITTINGS, SKIP, Chosen, Job, Sheet, Step, StepKind, make
+from care.bench.steps import DANGER, DONE, SITTINGS, SKIP, Chosen, Job, Sheet, Step, StepKind, danger_in, make
 from care.errors import require
 from care.household import AtTheBench
 from care.kinds import Action, Archetype, Book
@@ -179,17 +180,22 @@ def _gate_key(stand: _Stand, key: str) -> str:
 
 def _behind_gates(stands: Sequence[_Stand], steps: Sequence[Step], book: Book) -> list[Step]:
     """The steps, each only where its gates were passed: the one that makes its machine safe, any at which a danger can
-    be told, and those that its own part or opening names.
+    be told, and those that its own part or opening names. A look that tells of a danger ends what comes after it.
     """
     there = {step.key for step in steps if step.kind is StepKind.GATE}
     by_machine = {stand.job.machine_id: stand for stand in stands}
     of_all = [key for key, caution in book.cautions.items() if caution.dangers]
     made = []
+    looks: dict[UUID, tuple[str, ...]] = {}
     for step in steps:
         stand = by_machine[step.machine_id]
         named = (stand.kind.make_safe, *of_all, *_named_at(stand, step))
         before = dict.fromkeys(key for one in named if (key := _gate_key(stand, one)) in there)
-        made.append(step if step.kind is StepKind.GATE else replace(step, needs=(*before, *step.needs)))
+        halted = looks.get(step.machine_id, ())
+        held = replace(step, needs=(*before, *step.needs), halted_by=halted)
+        made.append(step if step.kind is StepKind.GATE else held)
+        if step.kind is StepKind.LOOK and any(map(danger_in, step.answers)):
+            looks[step.machine_id] = (*halted, step.key)
     return made
 
 

@@ -42,6 +42,8 @@ class Effect(StrEnum):
 DONE, SKIP, UNSURE = "done", "skip", "unsure"
 DRY, DAMP = "dry", "damp"
 PASS, FAIL = "pass", "fail"
+RENEW = f"{Action.REPLACE}:{Found.DUE}"
+"""A failed test's other end than doing it again: the part needs a new one."""
 DANGER = "danger:"
 """What the answer of somebody who finds a danger at a gate begins with; its key in the book follows."""
 WHY_GONE = (Gone.WORN, Gone.SCHEDULE, Gone.ACCIDENT)
@@ -127,7 +129,8 @@ class Step:
     `is_task` marks the step that by itself completes a task which has no step of work: a look, a change of sides. A
     look tells of its `action` and of those in `also`. A part replaced by somebody else brings `new_item_id`. On an
     opening, `item_id` is the part that comes off with it. `drying` and `floor_h` [h] say how what is wetted dries;
-    `wait_min` how long something soaks or rests meanwhile [min]; `each` is ticked off one by one.
+    `wait_min` how long something soaks or rests meanwhile [min]; `each` is ticked off one by one. It does not apply
+    once a look in `halted_by` told of a danger.
     """
 
     key: str
@@ -152,6 +155,7 @@ class Step:
     whole: tuple[tuple[str, ...], ...] = ()
     is_task: bool = False
     new_item_id: UUID | None = None
+    halted_by: tuple[str, ...] = ()
 
     @property
     def effect(self) -> Effect:
@@ -203,6 +207,8 @@ def applies(step: Step, answers: Mapping[str, str]) -> bool:
     if step.only_if is not None and answers.get(step.only_if[0]) != step.only_if[1]:
         return False
     if not all(_done(key, answers) for key in step.needs):
+        return False
+    if any(danger_in(answers.get(key, "")) for key in step.halted_by):
         return False
     return all(not _done(out, answers) or any(_done(key, answers) for key in back) for out, *back in step.whole)
 

@@ -16,6 +16,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from care.book import parsed
 from care.book.checked import check_faults
+from care.book.looks import check_looks
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook, Route, Symptom
 from care.kinds import (
@@ -72,6 +73,7 @@ def read_book(folder: Path) -> Book:
         _check_named(archetype, {"cautions": cautions, "tools": tools}, path)
         _check_doors(archetype, path)
         _check_strip_downs(archetype, path)
+        check_looks(archetype, dangers, path.name)
         archetypes[archetype.key] = archetype
     _check_features(archetypes)
     _check_used(set(parts) - used)

@@ -15,9 +15,9 @@ from care.model import Because, Inspection, LoadEvent, Scalar
 class Grounds:
     """What an explanation rests on: the governing trigger and the others, since when, looks, events, the counter.
 
-    `contradicted` tells which way the last looks contradict what was believed, and since when. `elsewhere` tells of each
-    other school what would govern there and at which figure, by what was learned of its own rule; None where it does
-    without.
+    `contradicted` tells which way the last looks contradict what was believed, and since when. `elsewhere` tells of
+    each other school what would govern there and at which figure, by what was learned of its own rule; None where it
+    does without.
     """
 
     book: Rule

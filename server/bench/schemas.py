@@ -124,6 +124,7 @@ class StepOut(Schema):
     needs: list[str]
     only_if: list[str] | None
     whole: list[list[str]]
+    halted_by: list[str]
     answer: str | None
     reason: str
 
@@ -229,6 +230,7 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         needs=list(step.needs),
         only_if=list(step.only_if) if step.only_if else None,
         whole=[list(place) for place in step.whole],
+        halted_by=list(step.halted_by),
         answer=answer.value if answer else None,
         reason=answer.reason if answer else "",
     )

@@ -32,10 +32,11 @@ class Stands:
 
 
 @transaction.atomic
-def tell(*, member: Member, machine_id: UUID, danger: str) -> Entry:
+def tell(*, member: Member, machine_id: UUID, danger: str, action_id: UUID | None = None) -> Entry:
     """A danger that somebody found at a machine: out of use from now on. Raises `InvalidValue` for another key.
 
-    Told again while it stands it is the same one, so that taking it back takes it all back.
+    Told again while it stands it is the same one, so that taking it back takes it all back; as part of an action it is
+    undone with that.
     """
     machine = machine_of(member, machine_id)
     for one in dangers_of(member.household_id, [machine.pk])[machine.pk]:
@@ -43,7 +44,7 @@ def tell(*, member: Member, machine_id: UUID, danger: str) -> Entry:
             require_writer(member)
             entry: Entry = Entry.objects.of(member.household_id).get(pk=one.entry_id)
             return entry
-    return _record(member, machine_id, danger, over=False)
+    return _record(member, machine_id, danger, over=False, action_id=action_id)
 
 
 @transaction.atomic
@@ -58,12 +59,12 @@ def is_over(*, member: Member, machine_id: UUID, danger: str) -> Entry:
     return _record(member, machine_id, danger, over=True)
 
 
-def _record(member: Member, machine_id: UUID, danger: str, *, over: bool) -> Entry:
+def _record(member: Member, machine_id: UUID, danger: str, *, over: bool, action_id: UUID | None = None) -> Entry:
     require_writer(member)
     book = load_book()
     require(danger in book.dangers, "danger", repr(danger), "one of " + ", ".join(book.dangers))
     machine = machine_of(member, machine_id)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id)
     entry = journal.write(Entry.Kind.DANGER, journal.entered_at)
     DangerRecord.everything.create(
         entry=entry, household_id=member.household_id, machine=machine, danger=danger, over=over

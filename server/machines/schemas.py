@@ -27,6 +27,30 @@ class BecauseOut(Schema):
     parts: list[BecauseOut]
 
 
+class FindOut(Schema):
+    """Something one may see at any look at a part: its words, what it makes due, the danger it tells of."""
+
+    about: kinds.Action
+    found: kinds.Found
+    words: str
+    danger: str
+
+
+class AskedOut(Schema):
+    """What one may see at a look about a task: the four answers, the danger the worst one tells of, what else."""
+
+    words: dict[kinds.Found, str]
+    danger: str
+    finds: list[FindOut]
+
+
+def asked_out(slot: kinds.Slot, about: kinds.Action) -> AskedOut:
+    """The words of a look at a part about a task."""
+    finds = [FindOut(about=f.about, found=f.found, words=f.words, danger=f.danger) for f in slot.finds(about)]
+    danger = slot.danger(about, kinds.Found.OVERDUE)
+    return AskedOut(words=dict(slot.words(about)), danger=danger, finds=finds)
+
+
 class ClockOut(Schema):
     """A meter against its limit, in the meter's unit."""
 
@@ -93,7 +117,7 @@ class TaskOut(StateOut):
     slot_name: str
     opening: str | None
     stake: int
-    as_found: dict[kinds.Found, str]
+    asked: AskedOut
     look_first: bool
     hand_over: bool
     put_off: PutOffOut | None
@@ -195,7 +219,7 @@ class PartOut(Schema):
     away: ItemOut | None
     spares: list[ItemOut]
     states: list[StateOut]
-    as_found: dict[kinds.Action, dict[kinds.Found, str]]
+    asked: dict[kinds.Action, AskedOut]
     counted_by_machine: bool
     school: kinds.School | None
     material: str
@@ -320,7 +344,7 @@ def task_out(task: Task, machine: MachineState, *, short: bool = True) -> TaskOu
         "slot_name": slot.name,
         "opening": opening.name if opening else None,
         "stake": int(task.state.stake),
-        "as_found": dict(slot.words(rule.about or rule.action)),
+        "asked": asked_out(slot, rule.about or rule.action),
         "look_first": task.look_first,
         "hand_over": opening is not None and not machine.home.skill.reaches(opening.skill),
         **_duties_out(task, machine),
@@ -427,7 +451,7 @@ def part_out(slot: kinds.Slot, state: MachineState) -> PartOut:
         away=item_out(away) if away else None,
         spares=[item_out(item) for item in meant if item.state is State.READY],
         states=[state_out(s, state.machine.archetype) for s in states],
-        as_found={rule.action: dict(slot.words(rule.about or rule.action)) for rule in slot.rules},
+        asked={rule.action: asked_out(slot, rule.about or rule.action) for rule in slot.rules},
         counted_by_machine=slot.counted_by_machine,
         school=slot.school,
         material=slot.material,

@@ -20,7 +20,7 @@ from server.household.services import require_writer, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import drying, items, records
-from server.machines.dangers import refuse_in_danger
+from server.machines.dangers import refuse_in_danger, tell
 from server.machines.models import Counter, Inspection, Item, Machine, Service
 from server.machines.services import fitted_item, item_of, local_time, machine_of, told_at
 from server.machines.setup import new_part
@@ -59,6 +59,8 @@ def already_done(
         about = rule.about or action
         _refuse_contradiction(member, item, slot, about, found, at, worked=action is not Action.INSPECT)
         items.write_inspection(journal, item, slot=slot.key, about=about, found=found, at=at)
+        if action is Action.INSPECT:
+            _tell_danger(member, machine, slot, about, found, journal)
     worked_on = _partner(machine, slot) if action is Action.SWAP else item
     entry = items.write_service(journal, worked_on, slot=slot.key, action=action, at=at)
     moves = _moves_done(machine, slot, item, action, at, gone)
@@ -80,7 +82,8 @@ def look(
 ) -> Entry:
     """What was found on a part about an action, nothing done. It counts as the look that an inspection asks for.
 
-    Raises `InvalidValue` for an action the part does not have, `Conflict` when it contradicts a look of that day.
+    An answer that tells of a danger puts the machine out of use. Raises `InvalidValue` for an action the part does not
+    have, `Conflict` when it contradicts a look of that day.
     """
     require_writer(member)
     machine = machine_of(member, machine_id)
@@ -93,7 +96,14 @@ def look(
     entry = items.write_inspection(journal, item, slot=slot.key, about=about, found=found, at=at)
     if any(r.action is Action.INSPECT and r.about is about for r in slot.rules):
         items.write_service(journal, item, slot=slot.key, action=Action.INSPECT, at=at)
+    _tell_danger(member, machine, slot, about, found, journal)
     return entry
+
+
+def _tell_danger(member: Member, machine: Machine, slot: Slot, about: Action, found: Found, journal: Journal) -> None:
+    """Put the machine out of use where what was found tells of a danger; undone with what told of it."""
+    if danger := slot.danger(about, found):
+        tell(member=member, machine_id=machine.pk, danger=danger, action_id=journal.action_id)
 
 
 def _refuse_contradiction(
@@ -110,7 +120,7 @@ def _refuse_contradiction(
         between = (min(then, at), max(then, at))
         if not done.exclude(action=Action.INSPECT).filter(entry__happened_at__range=between).exists():
             raise Conflict(
-                f"found: on that day it was already told as {slot.as_found[Found(row.found)]!r}",
+                f"found: on that day it was already told as {slot.words(about)[Found(row.found)]!r}",
                 field="found",
                 fix="Undo that look first if it was wrong, or choose the answer between.",
             )

@@ -33,6 +33,8 @@
   let dropping = $state(false);
   let noting = $state(false);
   let asking = $state(false);
+  /** The step of which everything that may be wrong is shown. */
+  let moreAt = $state<string | null>(null);
   let reason = $state('');
   let hang = $state<ReturnType<typeof Hang> | null>(null);
   let heading = $state<HTMLHeadingElement | null>(null);
@@ -56,6 +58,7 @@
   /** The answers to a step; at the rack only what is not a place to hang. */
   const hangs = $derived(step?.kind === 'rack');
   const options = $derived(step ? choices(step).filter((one) => !hangs || one.value !== 'done') : []);
+  const more = $derived(moreAt === step?.key);
   const mine = $derived(sheet?.machines.find(({ id }) => id === step?.machine_id) ?? null);
   /** Suction is felt before a machine is made safe, and when it runs again. */
   const pullAt = $derived.by((): 'before' | 'after' | null => {
@@ -72,7 +75,11 @@
         .map((told) => ({ ...told, machine: one.machine_name })),
     ),
   );
-  const failed = $derived(bench.steps.filter((one) => one.answer === 'fail'));
+  const failed = $derived(
+    bench.steps.filter(
+      (one) => one.answer === 'fail' || (one.kind === 'test' && one.answer === 'replace:due'),
+    ),
+  );
 
   void bench.refresh();
   onDestroy(bench.leave);
@@ -136,7 +143,7 @@
     key: String(n),
     does: `Answer ${n}, where there are several`,
     run: () => {
-      const choice = options[n - 1];
+      const choice = options.filter((one) => !one.besides || more)[n - 1];
       if (choice && (options.length > 1 || hangs)) void give(choice.value);
     },
   }));
@@ -300,7 +307,7 @@
           />
         {/if}
         <div class={['answers', options.length > 1 && 'many']}>
-          {#each options as choice, i (choice.value)}
+          {#each options.filter((one) => !one.besides || more) as choice, i (choice.value)}
             <button
               class={['btn answer', choice.main && 'btn-primary']}
               disabled={!session.mayWrite}
@@ -312,6 +319,11 @@
               >
             </button>
           {/each}
+          {#if !more && options.some((one) => one.besides)}
+            <button class="btn btn-ghost answer" onclick={() => (moreAt = step?.key ?? null)}
+              >Something else is wrong with it…</button
+            >
+          {/if}
         </div>
       {:else}
         <h1 bind:this={heading} tabindex="-1">All steps are answered.</h1>
@@ -319,7 +331,9 @@
         {#each failed as one (one.key)}
           <p class="caution">
             <b>Not right yet:</b>
-            {short(one)}. Step back and seat it again, or end the sitting and keep an eye on it.
+            {short(one)}. {one.answer === 'fail'
+              ? 'Step back and do it again; if the sitting ends so, it stays due.'
+              : 'A new one is due when the sitting ends.'}
           </p>
         {/each}
         <div class="answers">

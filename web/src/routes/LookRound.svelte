@@ -6,10 +6,11 @@
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
   import type { Schemas } from '../lib/api/client';
+  import Answers from '../lib/ui/Answers.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { plural } from '../lib/words/format';
-  import { doWord, FOUND, foundWords } from '../lib/words/tasks';
+  import { doWord, FOUND } from '../lib/words/tasks';
 
   let { params }: { params: { id: string } } = $props();
 
@@ -35,18 +36,20 @@
     untrack(() => void house.loadMachine(id));
   });
 
-  async function tell(found: Schemas['Found']) {
+  async function tell(told: { about: Schemas['Action']; found: Schemas['Found'] }) {
     if (!current || !session.mayWrite || house.busy) return;
     const { part, state } = current;
-    const text = `${part.name}: found ${foundWords(state.about)[found].toLowerCase()}.`;
-    await house.look(params.id, { slot: part.slot, about: state.about, found }, text);
+    const asked = part.asked[state.action];
+    const seen = asked?.finds.find((one) => one.about === told.about && one.found === told.found);
+    const words = told.about === state.about ? asked?.words[told.found] : seen?.words;
+    await house.look(params.id, { slot: part.slot, ...told }, `${part.name}: ${words ?? told.found}.`);
   }
   onDestroy(
     keys.lend('Look round', [
       ...(Object.keys(FOUND) as Schemas['Found'][]).map((found, n) => ({
         key: String(n + 1),
         does: FOUND[found],
-        run: () => void tell(found),
+        run: () => current && void tell({ about: current.state.about, found }),
       })),
       { key: 's', does: 'Skip: I cannot see it now', run: () => skip() },
     ]),
@@ -76,25 +79,23 @@
       </p>
     </header>
     {#if current}
-      {@const words = current.part.as_found[current.state.action] ?? {}}
+      {@const asked = current.part.asked[current.state.action]}
       <section class="panel grid gap-3 p-4" aria-label={current.part.name}>
         <h2>
           {current.part.name}
           <span class="soft font-normal">{doWord(current.state.about)}?</span>
         </h2>
-        {#each Object.entries(foundWords(current.state.about)) as [value, text] (value)}
-          <button
-            class="btn btn-lg h-auto justify-start py-3 text-left"
-            disabled={house.busy || !session.mayWrite}
-            onclick={() => void tell(value as Schemas['Found'])}
-          >
-            <span
-              ><b>{text}</b><small class="block text-base font-normal"
-                >{words[value as Schemas['Found']] ?? ''}</small
-              ></span
-            >
-          </button>
-        {/each}
+        {#if asked}
+          {#key current.part.slot + current.state.about}
+            <Answers
+              about={current.state.about}
+              {asked}
+              disabled={house.busy || !session.mayWrite}
+              large
+              ontold={(told) => void tell(told)}
+            />
+          {/key}
+        {/if}
         <div class="flex justify-between">
           <button class="btn btn-ghost" onclick={skip}>Skip: I cannot see it now</button>
           <a class="btn btn-ghost" href={`#/machines/${page.strip.id}`}>Stop here</a>

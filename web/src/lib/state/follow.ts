@@ -21,6 +21,7 @@ function applies(step: Step, answers: Map<string, string>): boolean {
   const [key, value] = step.only_if ?? [];
   if (key !== undefined && answers.get(key) !== value) return false;
   if (!step.needs.every((need) => isDone(answers, need))) return false;
+  if (step.halted_by.some((look) => answers.get(look)?.startsWith('danger:'))) return false;
   return step.whole.every(
     ([out, ...back]) => !isDone(answers, out) || back.some((fit) => isDone(answers, fit)),
   );

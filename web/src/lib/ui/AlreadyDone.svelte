@@ -17,7 +17,7 @@
       slot: string;
       slot_name: string;
       action: Schemas['Action'];
-      as_found: Record<string, string>;
+      asked: Schemas['AskedOut'] | undefined;
     };
     today: string;
     onclose: () => void;
@@ -82,11 +82,11 @@
               class={['btn', found === value && 'btn-primary']}
               aria-pressed={found === value}
               onclick={() => (found = found === value && !looking ? '' : (value as Schemas['Found']))}
-              >{text}</button
+              >{looking ? (task.asked?.words[value as Schemas['Found']] ?? text) : text}</button
             >
           {/each}
         </div>
-        <p class="soft mt-1 min-h-6">{found ? (task.as_found[found] ?? '') : ''}</p>
+        <p class="soft mt-1 min-h-6">{found && !looking ? (task.asked?.words[found] ?? '') : ''}</p>
       </fieldset>
     {/if}
     {#if task.action === 'wash'}

@@ -2,10 +2,11 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { house } from '../state/house.svelte';
-  import { doWord, foundWords } from '../words/tasks';
+  import { doWord } from '../words/tasks';
+  import Answers from './Answers.svelte';
   import Modal from './Modal.svelte';
 
-  type About = { action: Schemas['Action']; words: Partial<Record<Schemas['Found'], string>> };
+  type About = { action: Schemas['Action']; asked: Schemas['AskedOut'] };
   let {
     machine_id,
     slot,
@@ -17,10 +18,10 @@
   let chosen = $state<Schemas['Action'] | null>(null);
   const about = $derived(abouts.find((one) => one.action === chosen) ?? abouts[0] ?? null);
 
-  async function record(found: Schemas['Found']) {
-    if (!about) return;
-    const text = `${name}: found ${foundWords(about.action)[found].toLowerCase()}.`;
-    if (await house.look(machine_id, { slot, about: about.action, found }, text)) onclose();
+  async function record(told: { about: Schemas['Action']; found: Schemas['Found'] }) {
+    const seen = about?.asked.finds.find((one) => one.about === told.about && one.found === told.found);
+    const words = told.about === about?.action ? about.asked.words[told.found] : seen?.words;
+    if (await house.look(machine_id, { slot, ...told }, `${name}: ${words ?? told.found}.`)) onclose();
   }
 </script>
 
@@ -37,19 +38,14 @@
       {/each}
     </div>
   {/if}
-  <div class="grid gap-2">
-    {#each Object.entries(foundWords(about?.action ?? 'clean')) as [value, text] (value)}
-      <button
-        class="btn h-auto justify-start py-2 text-left"
+  {#if about}
+    {#key about.action}
+      <Answers
+        about={about.action}
+        asked={about.asked}
         disabled={house.busy}
-        onclick={() => void record(value as Schemas['Found'])}
-      >
-        <span
-          ><b>{text}</b><small class="block font-normal"
-            >{about?.words[value as Schemas['Found']] ?? ''}</small
-          ></span
-        >
-      </button>
-    {/each}
-  </div>
+        ontold={(told) => void record(told)}
+      />
+    {/key}
+  {/if}
 </Modal>

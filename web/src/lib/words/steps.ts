@@ -92,6 +92,8 @@ export interface Choice {
   more: string;
   /** Enter presses it. */
   main: boolean;
+  /** What one may see besides: shown on demand. */
+  besides?: boolean;
 }
 
 const DONE: Partial<Record<Step['kind'], string>> = {
@@ -124,6 +126,18 @@ function notNow(step: Step): { text: string; more: string } {
   return { text: 'No', more: 'What it stands before is left out' };
 }
 
+/** What a failed test leads to. */
+const UNTIL_RIGHT: Record<string, { text: string; more: string }> = {
+  fail: { text: 'No, not yet', more: 'Step back and do it again; left so, it stays due' },
+  'replace:due': { text: 'No, it needs a new one', more: 'A new one is due when this sitting ends' },
+};
+
+/** "Then: a new one", of something else that was seen. */
+export function besides(value: string): string {
+  const about = value.split(':')[0] as Schemas['Action'];
+  return about === 'replace' ? 'Then: a new one' : `Then: ${doWord(about)}`;
+}
+
 /** The answers as buttons, the main one first; a skip asks for its reason elsewhere. */
 export function choices(step: Step): Choice[] {
   return step.answers
@@ -132,6 +146,16 @@ export function choices(step: Step): Choice[] {
       if (step.found_words && value in FOUND) {
         const words = step.found_words[value] ?? '';
         return { value, text: FOUND[value as Schemas['Found']], more: capital(words), main: false };
+      }
+      const seen = step.found_words?.[value];
+      if (seen !== undefined) {
+        const danger = value.startsWith('danger:');
+        const main = Object.keys(step.found_words ?? {}).indexOf(value) < 4;
+        const more = danger ? 'The work on it ends; it is out of use' : besides(value);
+        return { value, text: capital(seen), more, main: false, besides: !main };
+      }
+      if (step.kind === 'test' && value in UNTIL_RIGHT) {
+        return { value, ...UNTIL_RIGHT[value], main: false } as Choice;
       }
       if (step.kind === 'retire' && value in GONE) {
         return { value, text: GONE[value as Schemas['Gone']], more: 'and the new one fits', main: false };

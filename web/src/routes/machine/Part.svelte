@@ -42,7 +42,10 @@
   const abouts = $derived(
     part.states
       .filter((state) => state.action !== 'inspect')
-      .map((state) => ({ action: state.action, words: part.as_found[state.action] ?? {} })),
+      .flatMap(({ action }) => {
+        const asked = part.asked[action];
+        return asked ? [{ action, asked }] : [];
+      }),
   );
   const washes = $derived(part.states.some((state) => state.action === 'wash'));
 
@@ -138,7 +141,7 @@
       slot: part.slot,
       slot_name: part.name,
       action: done.action,
-      as_found: part.as_found[done.action] ?? {},
+      asked: part.asked[done.action],
     }}
     {today}
     onclose={() => (done = null)}

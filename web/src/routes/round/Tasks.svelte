@@ -147,7 +147,7 @@
     machine_id={looked.machine_id}
     slot={looked.slot}
     name={looked.slot_name}
-    abouts={[{ action: looked.about, words: looked.as_found }]}
+    abouts={[{ action: looked.about, asked: looked.asked }]}
     onclose={() => (looked = null)}
   />
 {/if}

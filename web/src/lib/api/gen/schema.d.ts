@@ -1866,6 +1866,20 @@ export interface components {
          */
         Action: "empty" | "inspect" | "clean" | "de_hair" | "wipe" | "rinse" | "wash" | "swap" | "replace";
         /**
+         * AskedOut
+         * @description What one may see at a look about a task: the four answers, the danger the worst one tells of, what else.
+         */
+        AskedOut: {
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+            /** Danger */
+            danger: string;
+            /** Finds */
+            finds: components["schemas"]["FindOut"][];
+        };
+        /**
          * BecauseOut
          * @description A node of an explanation.
          */
@@ -1971,6 +1985,18 @@ export interface components {
             p90: string;
             /** Certain */
             certain: boolean;
+        };
+        /**
+         * FindOut
+         * @description Something one may see at any look at a part: its words, what it makes due, the danger it tells of.
+         */
+        FindOut: {
+            about: components["schemas"]["Action"];
+            found: components["schemas"]["Found"];
+            /** Words */
+            words: string;
+            /** Danger */
+            danger: string;
         };
         /**
          * Found
@@ -2268,10 +2294,7 @@ export interface components {
             opening: string | null;
             /** Stake */
             stake: number;
-            /** As Found */
-            as_found: {
-                [key: string]: string;
-            };
+            asked: components["schemas"]["AskedOut"];
             /** Look First */
             look_first: boolean;
             /** Hand Over */
@@ -2426,11 +2449,9 @@ export interface components {
             spares: components["schemas"]["ItemOut"][];
             /** States */
             states: components["schemas"]["StateOut"][];
-            /** As Found */
-            as_found: {
-                [key: string]: {
-                    [key: string]: string;
-                };
+            /** Asked */
+            asked: {
+                [key: string]: components["schemas"]["AskedOut"];
             };
             /** Counted By Machine */
             counted_by_machine: boolean;
@@ -4139,6 +4160,8 @@ export interface components {
             only_if: string[] | null;
             /** Whole */
             whole: string[][];
+            /** Halted By */
+            halted_by: string[];
             /** Answer */
             answer: string | null;
             /** Reason */

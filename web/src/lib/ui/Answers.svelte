@@ -1,0 +1,66 @@
+<!-- What one may see at a look, in the part's own words and with what follows; everything else that may be wrong on demand. -->
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import { doWord } from '../words/tasks';
+
+  type Told = { about: Schemas['Action']; found: Schemas['Found'] };
+  let {
+    about,
+    asked,
+    disabled,
+    large = false,
+    ontold,
+  }: {
+    about: Schemas['Action'];
+    asked: Schemas['AskedOut'];
+    disabled: boolean;
+    large?: boolean;
+    ontold: (told: Told) => void;
+  } = $props();
+
+  let all = $state(false);
+
+  const ORDER: Schemas['Found'][] = ['clean', 'light', 'due', 'overdue'];
+  const STOPS = 'Then: it is out of use at once';
+  /** What an answer leads to. */
+  function then(to: Schemas['Action'], found: Schemas['Found'], danger: string): string {
+    if (danger && found === 'overdue') return STOPS;
+    if (found === 'clean') return 'Nothing to do: the date moves';
+    if (found === 'light') return 'Not yet: the date moves';
+    const what = to === 'replace' ? 'a new one' : doWord(to);
+    return `Then: ${what}${found === 'overdue' ? ', first of all' : ''}`;
+  }
+  const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+</script>
+
+{#snippet answer(to: Schemas['Action'], found: Schemas['Found'], words: string, danger: string)}
+  <button
+    type="button"
+    class={['btn h-auto justify-start text-left', large ? 'btn-lg py-3' : 'py-2']}
+    {disabled}
+    onclick={() => ontold({ about: to, found })}
+  >
+    <span
+      ><b>{capital(words)}</b><small class={['block font-normal', large && 'text-base']}
+        >{then(to, found, danger)}</small
+      ></span
+    >
+  </button>
+{/snippet}
+
+<div class="grid gap-2">
+  {#each ORDER as found (found)}
+    {@render answer(about, found, asked.words[found] ?? found, asked.danger)}
+  {/each}
+  {#if asked.finds.length}
+    {#if all}
+      {#each asked.finds as find (`${find.about}:${find.found}`)}
+        {@render answer(find.about, find.found, find.words, find.danger)}
+      {/each}
+    {:else}
+      <button type="button" class="btn btn-ghost justify-start" onclick={() => (all = true)}
+        >Something else is wrong with it…</button
+      >
+    {/if}
+  {/if}
+</div>
