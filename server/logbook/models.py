@@ -29,6 +29,7 @@ class Entry(OfHousehold):
         UNKNOWN = "unknown", "not known since when"
         MISHAP = "mishap", "ran over or took in"
         DANGER = "danger", "danger, or its end"
+        CHANGED = "changed", "whether something changed at home"
         WAIT = "wait", "task put off"
         CLAIM = "claim", "task taken on"
         NOTE = "note", "note or photo"

@@ -240,6 +240,13 @@ class Claim(OnTask):
     """A task that the member of the entry took on."""
 
 
+class HomeChanged(OnTask):
+    """What was said when looks in a row, from `since` on, contradicted what was believed of a task's pace."""
+
+    since = models.DateTimeField()
+    changed = models.BooleanField()
+
+
 class OnItem(Detail):
     """Something that happened to one part."""
 

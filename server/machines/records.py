@@ -78,6 +78,11 @@ def to_counter(row: models.Counter) -> core.CounterReading:
     return core.CounterReading(row.item_id, row.slot, row.used_h, row.entry.happened_at, row.trusted)
 
 
+def to_home_changed(row: models.HomeChanged) -> core.HomeChanged:
+    """What was said when looks contradicted what was believed."""
+    return core.HomeChanged(row.slot, kinds.Action(row.action), row.entry.happened_at, row.since, row.changed)
+
+
 def to_not_known(row: models.NotKnown) -> core.NotKnown:
     """A part of which nobody knows how far it was."""
     return core.NotKnown(row.item_id, row.slot, row.entry.happened_at, row.life)

@@ -30,6 +30,7 @@ from server.machines.models import (
     Claim,
     Counter,
     Fitting,
+    HomeChanged,
     Inspection,
     Item,
     Machine,
@@ -168,6 +169,7 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
         inspections=loaded.inspections[row.pk],
         counters=loaded.counters[row.pk],
         unknowns=loaded.unknowns[row.pk],
+        changes=loaded.changes[row.pk],
         context=context,
     )
     homes = {item_id: loaded.homes[item_id] for item_id in items}
@@ -234,6 +236,9 @@ class _Rows:
         self.unknowns: dict[UUID, list[core.NotKnown]] = defaultdict(list)
         for unknown in standing(NotKnown.objects.of(household_id).filter(machine__in=ids)):
             self.unknowns[unknown.machine_id].append(records.to_not_known(unknown))
+        self.changes: dict[UUID, list[core.HomeChanged]] = defaultdict(list)
+        for answer in standing(HomeChanged.objects.of(household_id).filter(machine__in=ids)):
+            self.changes[answer.machine_id].append(records.to_home_changed(answer))
         self.waits: dict[UUID, list[Wait]] = defaultdict(list)
         for wait in standing(Wait.objects.of(household_id).filter(machine__in=ids)).select_related("entry__by"):
             self.waits[wait.machine_id].append(wait)

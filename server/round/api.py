@@ -11,7 +11,7 @@ from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.services import more_load, require_writer, today_of
 from server.logbook.services import undo
-from server.machines import dangers, drying, duties, usage, work
+from server.machines import changes, dangers, drying, duties, usage, work
 from server.machines import services as machines
 from server.machines.schemas import MachineOut
 from server.machines.state import machine_states
@@ -90,6 +90,16 @@ def counter(request: HttpRequest, machine_id: UUID, data: schemas.CounterIn) -> 
         day=data.day,
         trusted=data.trusted,
     )
+    return written(member, entry.pk, machine_id)
+
+
+@router.post(
+    "/machines/{machine_id}/changes", response={201: schemas.Written, **REFUSALS}, operation_id="changes_create"
+)
+def home_changed(request: HttpRequest, machine_id: UUID, data: schemas.HomeChangedIn) -> HttpResponse:
+    """Say whether something changed at home."""
+    member = asking(request)
+    entry = changes.home_changed(member=member, machine_id=machine_id, **data.model_dump())
     return written(member, entry.pk, machine_id)
 
 

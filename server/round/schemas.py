@@ -179,6 +179,14 @@ class CounterIn(Schema):
     trusted: bool | None = None
 
 
+class HomeChangedIn(Schema):
+    """Whether something changed at home, asked where looks contradict what was believed of a task."""
+
+    slot: bounds.Key
+    action: Action
+    changed: bool
+
+
 class KitIn(Schema):
     """A kit renewed."""
 

@@ -20,8 +20,10 @@ from server.config.problems import NotFound
 from server.household.models import Member
 from server.household.services import require_writer
 from server.logbook.models import Entry
-from server.logbook.services import standing
+from server.logbook.services import Journal, standing
+from server.machines.items import write_inspection
 from server.machines.looks import life_looks, pulls_after_washes, why_gone
+from server.machines.models import Item as ItemRow
 from server.machines.readings import charges_of
 from server.machines.services import item_of, machine_of, told_at
 from server.machines.state import MachineState, machine_states
@@ -162,8 +164,8 @@ def measure(
 ) -> Entry:
     """What somebody measured on a part of a machine, in `unit` or else in the measure's own.
 
-    Raises `InvalidValue` for a measure it does not have, another unit or what cannot be, `NotFound` for a part that
-    belongs to another machine.
+    Past its limit it is a find like any other: a new part is due. Raises `InvalidValue` for a measure it does not have,
+    another unit or what cannot be, `NotFound` for a part that belongs to another machine.
     """
     require_writer(member)
     machine, item = machine_of(member, machine_id), item_of(member, item_id)
@@ -186,4 +188,19 @@ def measure(
         typed=value,
         unit=unit or measures[key].scale,
     )
+    _note_its_end(state, item, measures[key], told, entry)
     return entry
+
+
+def _note_its_end(state: MachineState, item: ItemRow, measure: Measure, value: float, entry: Entry) -> None:
+    """Note that a part has to go where what was measured is past its limit; undone with the measurement."""
+    slot = state.machine.archetype.slot(item.home_slot)
+    if state.machine.fitted.get(slot.key) != item.pk or not slot.is_renewed:
+        return
+    rows = standing(Measured.objects.of(item.household_id).filter(item_id=item.pk, measure=measure.key))
+    first = rows.order_by("entry__happened_at").values_list("value", flat=True).first()
+    new = measure.new if measure.new is not None else first
+    if new is not None and measure.is_past(value, new):
+        journal = Journal(item.household_id, by_id=entry.by_id, subject_id=state.machine.id, action_id=entry.action_id)
+        at = entry.happened_at
+        write_inspection(journal, item, slot=slot.key, about=Action.REPLACE, found=Found.DUE, at=at)

@@ -755,6 +755,15 @@ class WearOfParts(ShelfTestCase):
             self.told(item_id, inches, unit="in")
         return str(told.exception)
 
+    def test_past_its_limit_it_is_due_and_undone_with_the_measurement(self):
+        self.measure(9)
+        self.assertFalse(self.due("side-brush", Action.REPLACE).is_due)
+        self.at(NOON + DAY)
+        entry = self.measure(10)
+        self.assertTrue(self.due("side-brush", Action.REPLACE).is_due)
+        self.undo(entry)
+        self.assertFalse(self.due("side-brush", Action.REPLACE).is_due)
+
     def test_undone_it_is_gone(self):
         entry = self.measure(3)
         self.undo(entry)

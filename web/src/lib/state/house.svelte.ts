@@ -3,6 +3,7 @@ import { v4 as uuid } from 'uuid';
 import { type Answer, ask, client, type Schemas } from '../api/client';
 import { onLooking } from '../api/once';
 import { moved } from '../words/moved';
+import { contradicted } from '../words/tasks';
 import { type Load, loaded, PENDING, Turns } from './load';
 import { notice } from './notice.svelte';
 import { outbox } from './outbox.svelte';
@@ -121,7 +122,8 @@ class HouseState {
       ({ machine }) => {
         const states = machine?.parts.find((part) => part.slot === look.slot)?.states ?? [];
         const after = states.find((state) => state.action === look.about) ?? null;
-        return `${text} ${machine ? moved(before, after, machine.today) : ''}`.trim();
+        const asks = after && contradicted(after) ? ' Its page asks whether something changed at home.' : '';
+        return `${text} ${machine ? moved(before, after, machine.today) : ''}`.trim() + asks;
       },
     );
   }
@@ -143,6 +145,14 @@ class HouseState {
   async readCounter(machine_id: string, counter: Schemas['CounterIn'], text: string): Promise<boolean> {
     return this.record(
       client.POST('/api/machines/{machine_id}/counters', { params: { path: { machine_id } }, body: counter }),
+      text,
+    );
+  }
+
+  /** Whether something changed at home, where looks contradict what was believed. */
+  async homeChanged(machine_id: string, said: Schemas['HomeChangedIn'], text: string): Promise<boolean> {
+    return this.record(
+      client.POST('/api/machines/{machine_id}/changes', { params: { path: { machine_id } }, body: said }),
       text,
     );
   }

@@ -14,6 +14,7 @@ export const ENTRY: Record<string, string> = {
   unknown: 'not known since when',
   mishap: 'ran over or took in',
   danger: 'danger, or its end',
+  changed: 'whether something changed at home',
   wait: 'put off',
   claim: 'taken on',
   note: 'note or photo',

@@ -313,6 +313,12 @@ export function why(state: State, today: string): Line[] {
     { label: 'Expected', text: state.share >= 1 ? 'now' : when(state.due, today) },
     { label: 'Why at all', text: `${str(book, 'reason')} (${KIND[str(book, 'figure_kind')] ?? ''})` },
   ];
+  const fine = find(tree, 'seen_fine');
+  if (fine) {
+    const found = FOUND[str(fine, 'found') as Schemas['Found']].toLowerCase();
+    const text = `found ${found} (${day(str(fine, 'day'))}), so what was counted before that counts for no more`;
+    lines.splice(1, 0, { label: 'Seen since', text });
+  }
   const looks = find(tree, 'learned');
   const last = find(tree, 'last_look');
   const events = find(tree, 'load_events');
@@ -337,6 +343,14 @@ export function why(state: State, today: string): Line[] {
   const differ = (schools?.parts ?? []).filter((node) => node.values.off || limit(node) !== limit(trigger));
   if (differ.length) lines.push({ label: 'Other schools', text: differ.map(otherSchool).join('; ') });
   return lines;
+}
+
+/** What the last looks say against what was believed; null where they do not. */
+export function contradicted(state: Pick<State, 'because'>): string | null {
+  const node = find(state.because, 'contradicted');
+  if (!node) return null;
+  const way = num(node, 'way') > 0 ? 'faster' : 'more slowly';
+  return `Three looks in a row say that it gets dirty ${way} than it used to.`;
 }
 
 /** "4.2 h in 5 runs a week, since 20 Nov: weeks before that tell nothing of it". */

@@ -2,18 +2,26 @@
 <script lang="ts">
   import Glyph from '../../lib/airpath/Glyph.svelte';
   import type { Schemas } from '../../lib/api/client';
+  import { house } from '../../lib/state/house.svelte';
+  import { session } from '../../lib/state/session.svelte';
   import { percent, when } from '../../lib/words/format';
-  import { bare, doWord, LEVEL, reason, usedOf, why } from '../../lib/words/tasks';
+  import { bare, contradicted, doWord, LEVEL, reason, usedOf, why } from '../../lib/words/tasks';
 
   let {
+    machine_id,
     state,
     today,
     open = false,
-  }: { state: Schemas['StateOut']; today: string; open?: boolean } = $props();
+  }: { machine_id: string; state: Schemas['StateOut']; today: string; open?: boolean } = $props();
   // The clock that governs stands first; the others follow in "or, if sooner".
   const clock = $derived(state.clocks[0]);
   const byFinding = $derived(state.clocks.every((one) => one.meter === 'condition'));
   const title = $derived(state.is_life ? 'Life, since new' : 'Service, since last done');
+  const asks = $derived(contradicted(state));
+  async function tellChanged(changed: boolean) {
+    const text = changed ? 'What was seen before no longer counts.' : 'Noted: nothing changed at home.';
+    await house.homeChanged(machine_id, { slot: state.slot, action: state.action, changed }, text);
+  }
 </script>
 
 <article class={['clock', `ink-${state.level}`]}>
@@ -46,6 +54,23 @@
       >
     </p>
   {/if}
+  {#if asks}
+    <div class="asks" role="group" aria-label="Has something changed at home?">
+      <p><b>Has something changed at home?</b> {asks}</p>
+      <p class="mt-1 flex flex-wrap gap-2">
+        <button
+          class="btn btn-sm"
+          disabled={house.busy || !session.mayWrite}
+          onclick={() => void tellChanged(true)}>Yes: go by what is seen since then</button
+        >
+        <button
+          class="btn btn-sm"
+          disabled={house.busy || !session.mayWrite}
+          onclick={() => void tellChanged(false)}>No, nothing</button
+        >
+      </p>
+    </div>
+  {/if}
   <details {open}>
     <summary>Why: {reason(state)}</summary>
     <dl>
@@ -69,6 +94,12 @@
   }
   h3 {
     font-weight: 700;
+  }
+  .asks {
+    color: var(--color-base-content);
+    border-left: 4px solid currentColor;
+    padding: 0.3rem 0.8rem;
+    margin-block: 0.5rem;
   }
   .bar {
     height: 0.8rem;

@@ -103,7 +103,7 @@
     {/if}
   </div>
   {#each part.states as state (state.action)}
-    <ClockRow {state} {today} open={state === first && state.share >= 1} />
+    <ClockRow machine_id={machine.id} {state} {today} open={state === first && state.share >= 1} />
   {/each}
   {#if part.item}
     <div class="actions">

@@ -124,6 +124,11 @@ export const BOUNDS = {
       "maxlength": 60
     }
   },
+  "HomeChangedIn": {
+    "slot": {
+      "maxlength": 120
+    }
+  },
   "KitIn": {
     "kit": {
       "maxlength": 120

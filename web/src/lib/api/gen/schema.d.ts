@@ -192,6 +192,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Home Changed
+         * @description Say whether something changed at home.
+         */
+        post: operations["changes_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/kits": {
         parameters: {
             query?: never;
@@ -2623,6 +2643,17 @@ export interface components {
             day?: string | null;
             /** Trusted */
             trusted?: boolean | null;
+        };
+        /**
+         * HomeChangedIn
+         * @description Whether something changed at home, asked where looks contradict what was believed of a task.
+         */
+        HomeChangedIn: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+            /** Changed */
+            changed: boolean;
         };
         /**
          * KitIn
@@ -6349,6 +6380,46 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CounterIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    changes_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HomeChangedIn"];
             };
         };
         responses: {
