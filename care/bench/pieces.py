@@ -4,7 +4,22 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from care.bench.steps import DANGER, DONE, DRY, FAIL, PASS, RENEW, SKIP, UNSURE, Chosen, Job, Step, StepKind, make
+from care.bench.steps import (
+    DANGER,
+    DONE,
+    DRY,
+    FAIL,
+    PASS,
+    RENEW,
+    SCREWS,
+    SKIP,
+    UNSURE,
+    Chosen,
+    Job,
+    Step,
+    StepKind,
+    make,
+)
 from care.errors import require
 from care.items import Item
 from care.kinds import Action, Drying, Opening, Slot, without_superseded
@@ -269,8 +284,8 @@ def _fit(piece: Piece, tail: str, text: tuple[str, ...], **more: object) -> Iter
     """Put a part in, as closing the opening where it is the part that comes off with it; then prove it."""
     key = f"{piece.at}.{tail}"
     if piece.door:
-        text = closing_words(piece.door)
-        yield piece.step(tail, StepKind.CLOSE, text, opening=piece.door.key, **more)
+        text, told = closing_words(piece.door), counted(piece.door, piece.out)
+        yield piece.step(tail, StepKind.CLOSE, text, opening=piece.door.key, **{**told, **more})
     else:
         yield piece.step(tail, StepKind.FIT, text, **more)
     own = {name: more[name] for name in ("item_id", "item_name", "slot") if name in more}
@@ -319,6 +334,11 @@ def refit(piece: Piece) -> Iterator[Step]:
 
 COUNT_OUT = "Count the screws out into the tray, and note which came from where."
 COUNT_IN = "As many screws in as came out: an empty tray."
+
+
+def counted(way: Opening, opened: str) -> dict[str, object]:
+    """That the screws of an opening are counted, by the step that opens it; nothing where it has none."""
+    return {"counts": opened, "answers": (f"{SCREWS}1",)} if way.screws else {}
 
 
 def opening_words(way: Opening) -> tuple[str, ...]:

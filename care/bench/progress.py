@@ -8,7 +8,21 @@ from datetime import datetime
 from uuid import UUID
 
 from care.bench.drying import Hanging
-from care.bench.steps import DONE, DRY, PASS, RENEW, SKIP, UNSURE, WHY_GONE, Sheet, Step, StepKind, applies, danger_in
+from care.bench.steps import (
+    DONE,
+    DRY,
+    PASS,
+    RENEW,
+    SKIP,
+    UNSURE,
+    WHY_GONE,
+    Sheet,
+    Step,
+    StepKind,
+    applies,
+    danger_in,
+    screws_in,
+)
 from care.errors import InvalidValue
 from care.items import REPLACED, Item, Move, MoveKind, move
 from care.kinds import Action, Found, Gone
@@ -82,7 +96,7 @@ def follow(sheet: Sheet, items: Mapping[UUID, Item], answers: Iterable[Answer]) 
                 field="step",
                 fix="Load the sheet again: somebody may have gone on with it.",
             )
-        _check(step, answer)
+        _check(step, answer, progress)
         _apply(step, answer, progress)
         progress.answers[step.key] = answer
         progress.current = _next(sheet, progress)
@@ -104,7 +118,22 @@ def ahead(sheet: Sheet, progress: Progress) -> list[Step]:
     return shown
 
 
-def _check(step: Step, answer: Answer) -> None:
+def _check_screws(step: Step, answer: Answer, progress: Progress) -> None:
+    """As many screws in as came out: one that is missing may lie in the machine."""
+    opened = progress.answers.get(step.counts)
+    out, now = screws_in(opened.value) if opened else None, screws_in(answer.value)
+    if out is not None and now != out:
+        raise InvalidValue(
+            f"answer: {out} came out, {now} went in",
+            field="answer",
+            fix="Look in the tray, on the floor and inside before it is closed; if they were miscounted, step back.",
+        )
+
+
+def _check(step: Step, answer: Answer, progress: Progress) -> None:
+    if step.counts and screws_in(answer.value) is not None:
+        _check_screws(step, answer, progress)
+        return
     if answer.value not in step.answers:
         raise InvalidValue(
             f"answer: {answer.value!r} is no answer to this step",

@@ -15,6 +15,7 @@ from care.bench.pieces import (
     Piece,
     bench_work,
     closing_words,
+    counted,
     opening_words,
     pieces,
     places,
@@ -219,7 +220,7 @@ def _opened(stand: _Stand, group: _Group) -> Iterator[Step]:
     way, door = stand.kind.opening(group.opening), group.door
     about = {"slot": door.slot.key, "item_id": door.item.id, "item_name": door.item.name} if door else {}
     key, words = f"{stand.prefix}{way.key}.open", opening_words(way)
-    told: dict[str, object] = {"cautions": way.cautions, "each": way.each, **about}
+    told: dict[str, object] = {"cautions": way.cautions, "each": way.each, **counted(way, key), **about}
     yield make(key, StepKind.OPEN, stand.job.machine_id, words, opening=way.key, **told)
 
 
@@ -234,8 +235,9 @@ def _shut(stand: _Stand, group: _Group) -> Iterator[Step]:
     """Close an opening, unless the part that closes it does so when it goes back."""
     if group.opening is not None and group.door is None and not _stands_open(stand, group):
         way = stand.kind.opening(group.opening)
-        key = f"{stand.prefix}{way.key}.close"
-        yield make(key, StepKind.CLOSE, stand.job.machine_id, closing_words(way), opening=way.key)
+        key, opened = f"{stand.prefix}{way.key}.close", f"{stand.prefix}{way.key}.open"
+        words, told = closing_words(way), counted(way, opened)
+        yield make(key, StepKind.CLOSE, stand.job.machine_id, words, opening=way.key, **told)
 
 
 def _stands_open(stand: _Stand, group: _Group) -> bool:

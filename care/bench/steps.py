@@ -44,6 +44,9 @@ DRY, DAMP = "dry", "damp"
 PASS, FAIL = "pass", "fail"
 RENEW = f"{Action.REPLACE}:{Found.DUE}"
 """A failed test's other end than doing it again: the part needs a new one."""
+SCREWS = "screws:"
+"""What the answer of somebody who opened or closed something screwed begins with; how many follows."""
+MOST_SCREWS = 60
 DANGER = "danger:"
 """What the answer of somebody who finds a danger at a gate begins with; its key in the book follows."""
 WHY_GONE = (Gone.WORN, Gone.SCHEDULE, Gone.ACCIDENT)
@@ -130,7 +133,8 @@ class Step:
     look tells of its `action` and of those in `also`. A part replaced by somebody else brings `new_item_id`. On an
     opening, `item_id` is the part that comes off with it. `drying` and `floor_h` [h] say how what is wetted dries;
     `wait_min` how long something soaks or rests meanwhile [min]; `each` is ticked off one by one. It does not apply
-    once a look in `halted_by` told of a danger.
+    once a look in `halted_by` told of a danger. Where `counts` names a step that opened something screwed, this one (or
+    that one itself) is answered by how many screws: any number in the place of the one in `answers`.
     """
 
     key: str
@@ -156,6 +160,7 @@ class Step:
     is_task: bool = False
     new_item_id: UUID | None = None
     halted_by: tuple[str, ...] = ()
+    counts: str = ""
 
     @property
     def effect(self) -> Effect:
@@ -216,6 +221,18 @@ def applies(step: Step, answers: Mapping[str, str]) -> bool:
 def _done(key: str, answers: Mapping[str, str]) -> bool:
     said = answers.get(key)
     return said not in (None, SKIP, DAMP) and not said.startswith(DANGER)
+
+
+def screws_in(value: str) -> int | None:
+    """How many screws an answer counts; None where it counts none.
+
+    >>> screws_in("screws:6"), screws_in("done"), screws_in("screws:some")
+    (6, None, None)
+    """
+    number = value.removeprefix(SCREWS)
+    if number == value or not (number.isascii() and number.isdigit()) or int(number) > MOST_SCREWS:
+        return None
+    return int(number)
 
 
 def danger_in(value: str) -> str | None:

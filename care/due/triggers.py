@@ -33,6 +33,9 @@ FOUND_BASE: dict[Found, tuple[float, float]] = {
 FEWEST_WASHES = 3
 """From so many washes on their pace tells when the last one a part stands will come [-]. Ours."""
 
+WHOLE = frozenset({Meter.RUNS, Meter.MOP_RUNS, Meter.EVACUATIONS, Meter.FILLS, Meter.CHARGES})
+"""Meters that count whole things: no load asks for half of one."""
+
 Span = tuple[datetime, datetime]
 UNMEASURED = frozenset({Meter.WASHES, Meter.CONDITION, Meter.MISHAPS})
 """Meters of which a part cannot be some way through without anybody knowing."""
@@ -102,7 +105,7 @@ def placed(trigger: Trigger, rule: Rule, index: float | None) -> float:
         figure: float = trigger.high * (trigger.low / trigger.high) ** index
         return figure
     by_load: float = trigger.high * rule.full_load ** max(0.0, 2 * index - 1)
-    return by_load
+    return max(1.0, by_load) if trigger.meter in WHOLE else by_load
 
 
 def cap(trigger: Trigger, rule: Rule, school: School) -> float:

@@ -98,7 +98,10 @@ class DangerSaidOut(Schema):
 
 
 class StepOut(Schema):
-    """A step of a sheet, with its answer if it has one; when it applies follows from `needs`, `only_if` and `whole`."""
+    """A step of a sheet, with its answer if it has one; when it applies follows from `needs`, `only_if` and `whole`.
+
+    Where `counts` names a step, it is answered by a number of screws: `screws:` and how many.
+    """
 
     key: str
     kind: StepKind
@@ -125,6 +128,7 @@ class StepOut(Schema):
     only_if: list[str] | None
     whole: list[list[str]]
     halted_by: list[str]
+    counts: str
     answer: str | None
     reason: str
 
@@ -231,6 +235,7 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         only_if=list(step.only_if) if step.only_if else None,
         whole=[list(place) for place in step.whole],
         halted_by=list(step.halted_by),
+        counts=step.counts,
         answer=answer.value if answer else None,
         reason=answer.reason if answer else "",
     )

@@ -178,7 +178,7 @@ def answers(sheet, items):
         step = follow(sheet, items, given).current
         if step is None:
             return given
-        value = next(v for v in ("done", "light", "dry", "pass") if v in step.answers)
+        value = next(v for v in ("done", "light", "dry", "pass", "screws:1") if v in step.answers)
         given.append(Answer(step.key, value, START + timedelta(hours=n + 1)))
     raise AssertionError("the sheet never ends")
 

@@ -349,3 +349,69 @@ class ForThisHousehold(SimpleTestCase):
         self.assertIn("hair-blade", sheet.lacking)
         self.assertNotIn("cross", sheet.lacking)
         self.assertEqual(self.sheet(AtTheBench())[0].lacking, ())
+
+
+class Screws(SimpleTestCase):
+    """Counted out and in: an opening is closed only with as many as came out of it."""
+
+    def sheet(self, skill=Skill.SCREWS):
+        item = Item(uuid4(), "side brush", "Side brush", State.FITTED, START, MACHINE, "side-brush")
+        task = Chosen("side-brush", Action.DE_HAIR, item)
+        job = Job(MACHINE, BOOK.archetypes["robot-mop"], (task,))
+        return build([job], BOOK, AtTheBench(skill=skill)), {item.id: item}
+
+    def closed_with(self, number):
+        sheet, items = self.sheet()
+
+        def say(step):
+            counted = number if step.kind is StepKind.CLOSE else 2
+            return f"screws:{counted}" if step.counts else yes(step)
+
+        return work(sheet, items, say)[1]
+
+    def test_as_many_go_in_as_came_out(self):
+        self.assertIsNone(self.closed_with(2).current)
+        for number in (1, 3):
+            with self.assertRaises(InvalidValue) as refused:
+                self.closed_with(number)
+            self.assertEqual(refused.exception.field, "answer")
+
+    def test_without_the_skill_for_screws_the_part_is_handed_over_and_nothing_is_opened(self):
+        kinds = {step.kind for step in self.sheet(Skill.MODULES)[0].steps}
+        self.assertIn(StepKind.HAND_OVER, kinds)
+        self.assertNotIn(StepKind.OPEN, kinds)
+
+
+class FoundOnTheWay(SimpleTestCase):
+    def look(self, kind, slot, action, value):
+        known = BOOK.archetypes[kind].slot(slot)
+        item = Item(uuid4(), known.part, known.name, State.FITTED, START, MACHINE, known.key)
+        sheet = build([Job(MACHINE, BOOK.archetypes[kind], (Chosen(slot, action, item),))], BOOK)
+
+        def say(step):
+            return value if step.kind is StepKind.LOOK else yes(step)
+
+        return work(sheet, {item.id: item}, say)[1]
+
+    def test_something_else_at_a_look_makes_another_task_due(self):
+        [saw] = self.look("canister-bagless", "hose", Action.INSPECT, "replace:due").saw
+        self.assertEqual((saw.about, saw.found), (Action.REPLACE, Found.DUE))
+
+    def test_a_danger_at_a_look_ends_what_comes_after_it(self):
+        progress = self.look("upright-belt", "cord", Action.INSPECT, "danger:cord")
+        self.assertIsNone(progress.current)
+        self.assertEqual((progress.done, progress.saw), ([], []))
+        after = [step for step, said in progress.said.items() if not step.startswith("gate.")]
+        self.assertEqual(len(after), 1, "the look itself, and nothing after it")
+
+    def test_a_failed_test_leaves_the_work_due_or_a_new_part(self):
+        for value, about in (("fail", Action.DE_HAIR), ("replace:due", Action.REPLACE)):
+            known = BOOK.archetypes["robot-mop"].slot("side-brush")
+            item = Item(uuid4(), known.part, known.name, State.FITTED, START, MACHINE, known.key)
+            job = Job(MACHINE, BOOK.archetypes["robot-mop"], (Chosen("side-brush", Action.DE_HAIR, item),))
+
+            def say(step, value=value):
+                return value if step.kind is StepKind.TEST else yes(step)
+
+            saw = work(build([job], BOOK), {item.id: item}, say)[1].saw[-1]
+            self.assertEqual((saw.about, saw.found), (about, Found.DUE))

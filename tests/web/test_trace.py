@@ -175,7 +175,7 @@ class ACureAtTheBench(TraceCase):
         expect(self.page.get_by_role("heading", name="Workshop tub: make it safe first")).to_be_visible()
         sheet = Sheet.objects.of(self.member.household_id).get(status="open")
         while (step := bench.sheet_state(self.member, sheet.pk).progress.current) is not None:
-            says = next(v for v in ("done", "pass", "due") if v in step.answers)
+            says = next(v for v in ("done", "pass", "due", "screws:1") if v in step.answers)
             bench.answer(member=self.member, sheet_id=sheet.pk, given=bench.Given(uuid4(), step.key, says))
         self.page.reload()
         self.page.get_by_role("button", name="End the sitting").click()

@@ -22,6 +22,7 @@
   import Ending from './bench/Ending.svelte';
   import Found from './bench/Found.svelte';
   import Pull from '../lib/ui/Pull.svelte';
+  import Screws from './bench/Screws.svelte';
   import Timer from './bench/Timer.svelte';
   import Hang from './rack/Hang.svelte';
 
@@ -305,6 +306,16 @@
             told={(pullAt === 'before' ? mine?.pull_before : mine?.pull_after) ?? null}
             onkept={() => void bench.refresh()}
           />
+        {/if}
+        {#if step.counts}
+          {#key step.key}
+            <Screws
+              {step}
+              steps={sheet?.steps ?? []}
+              disabled={!session.mayWrite}
+              ongive={(value) => void give(value)}
+            />
+          {/key}
         {/if}
         <div class={['answers', options.length > 1 && 'many']}>
           {#each options.filter((one) => !one.besides || more) as choice, i (choice.value)}

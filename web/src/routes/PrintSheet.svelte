@@ -48,6 +48,7 @@
             {#each step.cautions as caution (caution.key)}<p><b>Mind:</b> {caution.text}</p>{/each}
             {#each [...step.text, ...extra(step)] as line (line)}<p>{line}</p>{/each}
             {#each step.each as one (one)}<p>☐ {one}</p>{/each}
+            {#if step.counts}<p>Screws {step.kind === 'open' ? 'out' : 'in'}: ______</p>{/if}
             {#if step.found_words}
               <p>
                 {Object.values(step.found_words)

@@ -138,10 +138,18 @@ export function besides(value: string): string {
   return about === 'replace' ? 'Then: a new one' : `Then: ${doWord(about)}`;
 }
 
+/** What the answer of a step that counts screws begins with; the number follows. */
+export const SCREWS = 'screws:';
+
+/** How many screws an answer counts; null where it counts none. */
+export function screwsIn(value: string | null | undefined): number | null {
+  return value?.startsWith(SCREWS) ? Number(value.slice(SCREWS.length)) : null;
+}
+
 /** The answers as buttons, the main one first; a skip asks for its reason elsewhere. */
 export function choices(step: Step): Choice[] {
   return step.answers
-    .filter((value) => value !== 'skip' || step.kind === 'gate')
+    .filter((value) => (value !== 'skip' || step.kind === 'gate') && !value.startsWith(SCREWS))
     .map((value) => {
       if (step.found_words && value in FOUND) {
         const words = step.found_words[value] ?? '';

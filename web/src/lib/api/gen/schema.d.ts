@@ -4137,6 +4137,8 @@ export interface components {
         /**
          * StepOut
          * @description A step of a sheet, with its answer if it has one; when it applies follows from `needs`, `only_if` and `whole`.
+         *
+         *     Where `counts` names a step, it is answered by a number of screws: `screws:` and how many.
          */
         StepOut: {
             /** Key */
@@ -4193,6 +4195,8 @@ export interface components {
             whole: string[][];
             /** Halted By */
             halted_by: string[];
+            /** Counts */
+            counts: string;
             /** Answer */
             answer: string | null;
             /** Reason */
