@@ -190,7 +190,8 @@ class Fault:
 
     `air` is what it does to the air, at the column `sits` if that is not its part's own. It is cured by `action` on
     its part, or by `cure` in words, in `minutes` and after `wait_h` hands off; `hand_over` says why it is not for the
-    user at all.
+    user at all. `skill` is how far its cure goes into the machine, where that is further than its part's opening (a
+    value of `care.kinds.Skill`).
     """
 
     key: str
@@ -209,6 +210,7 @@ class Fault:
     hand_over: str = ""
     wait_h: float = 0.0
     cautions: tuple[str, ...] = ()
+    skill: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -275,7 +277,8 @@ class Check:
     caution with its limits; all else is done without power, or without touching it at all (`hands_off`). `sign` has
     the air answer it, to within `sd`, the dock's air with `of_dock`. `wait_min` passes meanwhile. `cures` names faults
     that doing it cures by the way. `needs_front` holds it to machines whose front comes off. `behind` tells that its
-    part's opening must be undone. With `gauge` it is answered by a figure beside that of the machine when clean.
+    part's opening must be undone; `skill` how far it goes into the machine otherwise (a value of `care.kinds.Skill`).
+    With `gauge` it is answered by a figure beside that of the machine when clean.
     """
 
     key: str
@@ -299,6 +302,7 @@ class Check:
     wait_min: float = 0.0
     gauge: bool = False
     cures: tuple[str, ...] = ()
+    skill: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 

@@ -7,7 +7,7 @@ from math import exp
 from typing import Any
 
 from care.errors import InvalidValue, require
-from care.kinds import Skill
+from care.kinds import Opening, Skill
 from care.model import Load
 
 
@@ -170,6 +170,10 @@ class AtTheBench:
     allergy: bool = False
     children: bool = False
     tools: frozenset[str] | None = field(default=None)
+
+    def opens(self, opening: Opening | None) -> bool:
+        """Whether this household undoes an opening itself: asked by sheets, tasks, the fault finder and its cures."""
+        return opening is None or self.skill.reaches(opening.skill)
 
     def caution(self, key: str) -> str:
         """The caution to show for `key`: one that says more where somebody is allergic (keys of the book)."""

@@ -117,7 +117,7 @@ def _grouped(parts: Sequence[Piece], key: Callable[[Piece], str]) -> Iterator[tu
 
 
 def _reached(part: Piece, kind: Archetype, home: AtTheBench) -> bool:
-    return part.slot.opening is None or home.skill.reaches(kind.opening(part.slot.opening).skill)
+    return home.opens(kind.opening(part.slot.opening) if part.slot.opening else None)
 
 
 def _start(stand: _Stand, book: Book) -> Iterator[Step]:

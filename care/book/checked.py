@@ -5,7 +5,7 @@ from typing import Any
 
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook
-from care.kinds import Archetype, Column
+from care.kinds import Archetype, Column, Skill
 
 ANY = "any"
 Named = tuple[str, str, str]
@@ -41,6 +41,10 @@ def check_faults(
             _refuse(where, f"there is no {what}", key)
     for fault in faults.faults:
         _check_cure(fault, parts)
+    skills = [(one.key, one.skill) for one in faults.faults] + [(one.key, one.skill) for one in faults.checks]
+    for key, skill in skills:
+        if skill and skill not in set(Skill):
+            _refuse(f"{key}.skill", "there is no skill", skill)
 
 
 def _named(faults: FaultBook) -> Iterator[Named]:

@@ -14,7 +14,7 @@ from care.kinds import Skill
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
 from care.trace.inference import Belief
 from care.trace.likelihood import Array
-from care.trace.subject import Probe
+from care.trace.subject import Probe, Suspect
 
 SWITCH_MIN = 0.5
 """Making the machine safe, or ready to run again, between looks and live tests [min]."""
@@ -140,9 +140,8 @@ class Next:
 
 @dataclass(frozen=True, slots=True)
 class Hands:
-    """Who looks: how far they go into a machine, and which tools they lack (keys of the book)."""
+    """Who looks: which tools they lack (keys of the book), and how far they go into a machine."""
 
-    skill: Skill = Skill.STRIP_DOWN
     lacks: frozenset[str] = frozenset()
     home: AtTheBench = field(default_factory=AtTheBench)
 
@@ -150,12 +149,19 @@ class Hands:
     def of(cls, home: AtTheBench) -> "Hands":
         """The household's: without a gauge or a second vacuum where they told their tools, else without a gauge."""
         rare = {"gauge", "air"} if home.tools is not None else {"gauge"}
-        return cls(home.skill, frozenset(rare - (home.tools or frozenset())), home)
+        return cls(frozenset(rare - (home.tools or frozenset())), home)
 
     def can(self, probe: Probe) -> bool:
         """Whether they can make a check."""
-        within = probe.opening is None or self.skill.reaches(probe.opening.skill)
+        within = self.home.opens(probe.opening) and self._goes(probe.check.skill)
         return within and not self.lacks & set(probe.check.tools)
+
+    def cures(self, suspect: Suspect) -> bool:
+        """Whether they can put it right themselves: it is for a user at all, and not further in than they go."""
+        return not suspect.fault.hand_over and self.home.opens(suspect.opening) and self._goes(suspect.fault.skill)
+
+    def _goes(self, skill: str) -> bool:
+        return not skill or self.home.skill.reaches(Skill(skill))
 
 
 ANYBODY = Hands()

@@ -48,12 +48,13 @@ class Spot:
 
 @dataclass(frozen=True, slots=True)
 class Suspect:
-    """A fault that this machine may have, there, with its chance by the book."""
+    """A fault that this machine may have, there: its chance by the book, and the opening that its part is behind."""
 
     key: str
     fault: Fault
     at: Spot
     p: float
+    opening: Opening | None = None
 
     @property
     def name(self) -> str:
@@ -181,7 +182,8 @@ def _suspects(
         if not fits(fault.when, {**traits, **kind.traits}):
             continue
         for spot, p in _spots_of(fault, role, kind, slots):
-            yield Suspect(spot.of(fault.key), fault, spot, p)
+            behind = kind.opening(spot.slot.opening) if spot.slot and spot.slot.opening else None
+            yield Suspect(spot.of(fault.key), fault, spot, p, behind)
 
 
 def _spots_of(fault: Fault, role: str, kind: Archetype, slots: Sequence[Slot]) -> Iterator[tuple[Spot, float]]:

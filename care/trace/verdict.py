@@ -81,12 +81,12 @@ def assess_belief(belief: Belief, who: Hands = ANYBODY) -> Assessment:
     case = belief.case
     ranking = Ranking(belief, who)
     ranked = ranking.best()
-    verdict = _verdict(case, belief, ranked)
+    verdict = _verdict(case, belief, ranked, who)
     out = [key for key, p in belief.ranked if p < WORTH and _looked_for(case, key)]
     return Assessment(verdict, belief.ranked, belief.influences, ranked, belief.doubts(), out)
 
 
-def _verdict(case: Case, belief: Belief, ranked: list[Next]) -> Verdict:
+def _verdict(case: Case, belief: Belief, ranked: list[Next], who: Hands) -> Verdict:
     if not case.symptoms:
         return Verdict(Stand.NOTICE)
     if since_cure(case):
@@ -95,29 +95,30 @@ def _verdict(case: Case, belief: Belief, ranked: list[Next]) -> Verdict:
         return Verdict(Stand.CURED, _cured(case))
     subject = case.subject
     if proven := belief.proven:
-        beyond = tuple(key for key in proven if subject.suspect(key).fault.hand_over)
+        beyond = tuple(key for key in proven if not who.cures(subject.suspect(key)))
         return Verdict(Stand.HAND_OVER, beyond) if beyond else Verdict(Stand.CURE, tuple(proven[:1]))
     over = [(key, p) for key, p in belief.ranked if subject.suspect(key).fault.hand_over and not _is_other(case, key)]
     if sum(p for _, p in over) >= BY_ITSELF:
         return Verdict(Stand.HAND_OVER, tuple(key for key, p in over if p >= NAMED))
     if any(n.worth_it for n in ranked):
         return Verdict(Stand.ASK)
-    if (untried := _untried(case, belief)) is not None:
+    if (untried := _untried(case, belief, who)) is not None:
         return Verdict(Stand.TRY, (untried,))
-    if named := tuple(key for key, p in over if p >= AT_THE_END):
+    deeper = [(k, p) for k, p in belief.ranked if not who.cures(subject.suspect(k)) and not _is_other(case, k)]
+    if named := tuple(key for key, p in deeper if p >= AT_THE_END):
         return Verdict(Stand.HAND_OVER, named)
     return Verdict(Stand.NOT_FOUND, tuple(key for key, p in belief.ranked if p >= AT_THE_END))
 
 
-def _untried(case: Case, belief: Belief) -> str | None:
-    """The likeliest suspect that can be put right without having been seen, and was not yet; a new part needs more."""
+def _untried(case: Case, belief: Belief, who: Hands) -> str | None:
+    """The likeliest suspect that they can put right unseen, and did not yet; a new part needs more."""
     top, _ = belief.ranked[0]
-    if case.subject.suspect(top).fault.hand_over and not _is_other(case, top):
+    if not who.cures(case.subject.suspect(top)) and not _is_other(case, top):
         return None
     for key, p in belief.ranked:
         action = cure_of(case.subject.suspect(key)).action
         least = WORTH_A_PART if action is Action.REPLACE else AT_THE_END
-        if p >= least and not case.subject.suspect(key).fault.hand_over and key not in _cured(case):
+        if p >= least and who.cures(case.subject.suspect(key)) and key not in _cured(case):
             return key
     return None
 

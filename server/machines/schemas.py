@@ -346,7 +346,7 @@ def task_out(task: Task, machine: MachineState, *, short: bool = True) -> TaskOu
         "stake": int(task.state.stake),
         "asked": asked_out(slot, rule.about or rule.action),
         "look_first": task.look_first,
-        "hand_over": opening is not None and not machine.home.skill.reaches(opening.skill),
+        "hand_over": not machine.home.opens(opening),
         **_duties_out(task, machine),
     }
     if short:

@@ -221,7 +221,7 @@ def case_out(state: CaseState, after: After) -> CaseOut:
     """A case, where it stands, and what the work on it waits for."""
     row, subject = state.row, state.known.subject
     mine, *docks = state.known.machines
-    base = assessment_out(state.case, state.belief, state.now)
+    base = assessment_out(state.case, state.belief, state.now, state.known.hands)
     return CaseOut(
         **dict(base),
         id=row.pk,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from care.book import load_book
 from care.faults import Symptom
 from care.kinds import Action, Column
-from care.trace import Answered, Assessment, Belief, Case, Cured, Next, Noticed, Probe, Stand, Suspect
+from care.trace import Answered, Assessment, Belief, Case, Cured, Hands, Next, Noticed, Probe, Stand, Suspect
 from care.trace.cure import cure_of
 from server.config.schema import Schema
 
@@ -49,6 +49,7 @@ class SuspectOut(Schema):
     wait_h: float
     cautions: list[str]
     hand_over: str
+    beyond: bool
 
 
 class AnswerOut(Schema):
@@ -134,17 +135,17 @@ class AssessmentOut(Schema):
     ruled_out: list[str]
 
 
-def assessment_out(case: Case, belief: Belief, now: Assessment) -> AssessmentOut:
-    """Everything a case says, with the words of the book."""
+def assessment_out(case: Case, belief: Belief, now: Assessment, hands: Hands) -> AssessmentOut:
+    """Everything a case says to this household, with the words of the book."""
     subject = case.subject
     odds = dict(now.odds)
     shown = [key for key, p in now.odds if p >= LEAST_SHOWN]
     return AssessmentOut(
         stand=now.verdict.stand,
         settled=now.verdict.settled,
-        about=[suspect_out(subject.suspect(key), odds[key]) for key in now.verdict.suspects],
+        about=[suspect_out(subject.suspect(key), odds[key], hands) for key in now.verdict.suspects],
         symptoms=[symptom_out(case.subject.symptom(key)) for key in case.symptoms],
-        suspects=[suspect_out(subject.suspect(key), odds[key]) for key in shown],
+        suspects=[suspect_out(subject.suspect(key), odds[key], hands) for key in shown],
         stations=_stations(case, odds),
         influences=[
             InfluenceOut(
@@ -176,9 +177,10 @@ def symptom_out(one: Symptom) -> SymptomOut:
     return SymptomOut(key=one.key, name=one.name, feel=one.feel, danger=one.danger, message=one.trust < 1)
 
 
-def suspect_out(one: Suspect, p: float) -> SuspectOut:
-    """A suspect with its chance."""
+def suspect_out(one: Suspect, p: float, hands: Hands) -> SuspectOut:
+    """A suspect with its chance, and whether it lies further in than this household goes."""
     cure, slot = cure_of(one), one.at.slot
+    beyond = not one.fault.hand_over and not hands.cures(one)
     return SuspectOut(
         key=one.key,
         name=one.name,
@@ -193,6 +195,7 @@ def suspect_out(one: Suspect, p: float) -> SuspectOut:
         wait_h=cure.wait_h,
         cautions=[load_book().cautions[key].text for key in one.fault.cautions],
         hand_over=one.fault.hand_over,
+        beyond=beyond,
     )
 
 

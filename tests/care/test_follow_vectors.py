@@ -9,8 +9,10 @@ from pathlib import Path
 
 from django.test import SimpleTestCase
 
-from care.bench import build
+from care.bench import StepKind, build
 from care.bench.progress import ahead
+from care.bench.steps import danger_in
+from care.kinds import Action
 from tests.care.test_visits import House, tasks_of
 from tests.care.world import BOOK
 
@@ -22,13 +24,22 @@ SEED = 20261126
 def vectors():
     """Sheets with their steps, and how they stand after each answer of somebody who says all sorts of things."""
     chance = random.Random(SEED)
-    return [_visit(kinds, chance) for kinds in VISITS for _ in range(2)]
+    often = [_visit(kinds, chance, lambda step: chance.choice(step.answers)) for kinds in VISITS for _ in range(2)]
+    return [*often, _visit(("upright-belt",), chance, _finds_the_cord_cut, CORD_AND_BELT)]
 
 
-def _visit(kinds, chance):
+CORD_AND_BELT = [("cord", Action.INSPECT), ("belt", Action.INSPECT), ("roll", Action.DE_HAIR)]
+
+
+def _finds_the_cord_cut(step):
+    at_look = step.kind is StepKind.LOOK and next((one for one in step.answers if danger_in(one)), None)
+    return at_look or step.answers[0]
+
+
+def _visit(kinds, chance, say, tasks=None):
     house = House(kinds)
     jobs = [
-        house.job(machine, sorted(chance.sample(tasks_of(kind), 5)), True)
+        house.job(machine, tasks or sorted(chance.sample(tasks_of(kind), 5)), True)
         for machine, kind in zip(house.kinds, kinds, strict=True)
     ]
     sheet = build(jobs, BOOK)
@@ -39,6 +50,7 @@ def _visit(kinds, chance):
             "needs": list(step.needs),
             "only_if": list(step.only_if) if step.only_if else None,
             "whole": [list(place) for place in step.whole],
+            "halted_by": list(step.halted_by),
         }
         for step in sheet.steps
     ]
@@ -49,7 +61,7 @@ def _visit(kinds, chance):
             "current": progress.current.key if progress.current else None,
             "ahead": [one.key for one in ahead(sheet, progress)],
         }
-        for step, value, progress in house.work(sheet, lambda step: chance.choice(step.answers))
+        for step, value, progress in house.work(sheet, say)
     ]
     return {"steps": steps, "stands": stands}
 

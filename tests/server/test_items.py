@@ -22,7 +22,7 @@ from server.machines.models import Fitting, Item, Move
 from server.machines.setup import Spare
 from server.machines.work import already_done, fit_item
 from tests.effort import examples
-from tests.server.house import DAY, NOON, RESTED, HouseTestCase
+from tests.server.house import DAY, NOON, RESTED, HouseTestCase, hours_of
 
 
 class AlreadyDone(HouseTestCase):
@@ -53,10 +53,10 @@ class AlreadyDone(HouseTestCase):
     def test_cleaning_adds_a_wash_and_leaves_the_life_clock(self):
         for n in range(4):
             self.ran(minutes=60, days_ago=n)
-        before = self.due("filter", Action.REPLACE).clocks[0].used
+        before = hours_of(self.due("filter", Action.REPLACE))
         self.done("filter", Action.WASH, day=(NOON - 20 * DAY).date())
         after = self.due("filter", Action.REPLACE)
-        self.assertEqual((before, after.clocks[0].used), (4, 4))
+        self.assertEqual((before, hours_of(after)), (4, 4))
         self.assertEqual(self.item("filter").wash_count, 1)
 
     def test_a_replacement_starts_both_clocks_anew(self):

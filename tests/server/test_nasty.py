@@ -109,6 +109,7 @@ class EveryOperation(ApiTestCase):
             "loads_create": {"kind": "hair", "first": day, "last": ahead, "level": 1, "note": "moult"},
             "looks_create": {"slot": "caster", "about": "de_hair", "found": "light", "day": day},
             "counters_create": {"slot": "filter", "value": 10, "unit": "percent", "sense": "used", "day": day},
+            "changes_create": {"slot": "caster", "action": "de_hair", "changed": True},
             "kits_create": {"kit": "brushes", "day": day},
             "moves_create": {"machine_id": machine, "slot": "rubber-roller"},
             "runs_create": {"id": str(uuid4()), "minutes": 40, "day": day, "started": "09:00"},

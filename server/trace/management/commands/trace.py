@@ -69,7 +69,7 @@ class Command(BaseCommand):
             about, background = _recorded(machine, household) if machine else _of_kind(kind or "", dock)
             case = _told(Case(about.subject, tuple(Noticed(key) for key in symptom)), say)
             belief = Belief(case, background)
-            out = assessment_out(case, belief, assess_belief(belief, about.hands))
+            out = assessment_out(case, belief, assess_belief(belief, about.hands), about.hands)
         except CareError as error:
             raise CommandError(f"{error.detail}. {error.fix}".strip()) from error
         document = {"machine": machine or kind, "can_show": _showable(about.subject), **out.model_dump(mode="json")}

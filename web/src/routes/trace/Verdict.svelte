@@ -116,14 +116,21 @@
       <Pull machine_id={found.machine_id} moment="after" told={pulled} onkept={(felt) => (pulled = felt)} />
     {/if}
   {:else if found.stand === 'hand_over'}
-    <h1>Stop using it: this one is for a repairer.</h1>
+    <h1>
+      {found.about.length && found.about.every((one) => one.beyond)
+        ? 'This one lies further in than you go.'
+        : 'Stop using it: this one is for a repairer.'}
+    </h1>
     {#each found.about as one (one.key)}
-      <p class="how"><b>{one.name}, likely {percent(one.p)}.</b> {one.hand_over}</p>
+      <p class="how">
+        <b>{one.name}, likely {percent(one.p)}.</b>
+        {one.beyond
+          ? 'It is behind screws or inside the body, and Household says that nobody here opens that: a repair shop, or somebody who does.'
+          : one.hand_over}
+      </p>
       {#each one.cautions as caution (caution)}<p class="mind"><b>Mind:</b> {caution}</p>{/each}
     {/each}
-    <p class="how">
-      Likely, not certain: nobody here has seen it. The guarantee’s terms come first, if it has one.
-    </p>
+    <p class="how">Likely, not certain. The guarantee’s terms come first, if it has one.</p>
   {:else if found.stand === 'not_found'}
     <h1>Not found.</h1>
     <p class="how">Nothing that can be looked at here explains it.</p>

@@ -4724,6 +4724,8 @@ export interface components {
             cautions: string[];
             /** Hand Over */
             hand_over: string;
+            /** Beyond */
+            beyond: boolean;
         };
         /**
          * TrailOut

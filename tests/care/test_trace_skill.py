@@ -1,0 +1,34 @@
+"""What a household does not open is asked of one function, whoever asks: sheets, the fault finder, its cures."""
+
+from django.test import SimpleTestCase
+
+from care.household import AtTheBench
+from care.kinds import Skill
+from care.trace import Case, Hands, Noticed, Stand, assess, subject
+from care.trace.case import Answered
+from tests.care.world import BOOK
+
+BY_SKILL = {skill: Hands(home=AtTheBench(skill=skill)) for skill in Skill}
+
+
+class WhatIsOpened(SimpleTestCase):
+    def test_no_check_and_no_cure_goes_further_in_than_somebody_does(self):
+        for kind in BOOK.archetypes.values():
+            of = subject(BOOK, kind)
+            for skill, hands in BY_SKILL.items():
+                for probe in filter(hands.can, of.probes):
+                    self.assertTrue(probe.opening is None or skill.reaches(probe.opening.skill))
+                for suspect in filter(hands.cures, of.suspects):
+                    self.assertTrue(suspect.opening is None or skill.reaches(suspect.opening.skill))
+
+    def test_a_proven_fault_that_lies_deeper_is_handed_over(self):
+        of = subject(BOOK, BOOK.archetypes["cordless-two-filter"])
+        probe = next(one for one in of.probes if one.check.key == "nudge")
+        case = Case(of, (Noticed("clicks"), Answered(probe.key, "stuck")))
+        self.assertEqual(assess(case, who=BY_SKILL[Skill.STRIP_DOWN]).verdict.stand, Stand.CURE)
+        for skill in (Skill.MODULES, Skill.SCREWS):
+            hands = BY_SKILL[skill]
+            verdict = assess(case, who=hands).verdict
+            self.assertEqual(verdict.stand, Stand.HAND_OVER)
+            self.assertFalse(any(hands.cures(of.suspect(key)) for key in verdict.suspects))
+            self.assertFalse(hands.can(probe))
