@@ -168,7 +168,7 @@ def _ground_lately(story: Story) -> Iterator[Event]:
     yield story.sheet(GROUND, 24, 18, [*rollers, wash], FAR)
     yield story.rack_check(GROUND, 22, 20)
     yield story.done(GROUND, 14, 18, "side-brush", Action.DE_HAIR, DUE)
-    yield story.done(GROUND, 11, 19, "rubber-roller", Action.DE_HAIR, DUE)
+    yield story.done(GROUND, 14, 19, "rubber-roller", Action.DE_HAIR, DUE)
     yield story.sheet(GROUND, 12, 18, [wash], DUE)
     yield story.rack_check(GROUND, 10, 12)
     yield story.done(GROUND, 10, 18, "caster", Action.DE_HAIR, LIGHT)
@@ -331,4 +331,4 @@ def _tub(story: Story) -> Iterator[Event]:
         Habit("cut-out", Action.INSPECT, 185, 240, 50, (CLEAN,)),
         Habit("cord", Action.INSPECT, 85, 355, 15, (CLEAN,)),
     )
-    yield story.looked(TUB, 2, 18, "cloth", Action.WASH, FAR)
+    yield story.looked(TUB, 2, 18, "cloth", Action.WASH, DUE)

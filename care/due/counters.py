@@ -30,11 +30,6 @@ class Reconciled:
     looks_reset: bool
     ignored: bool
 
-    @property
-    def difference_h(self) -> float:
-        """How much more than ours counts [h]."""
-        return 0.0 if self.ignored else self.counter_h - self.ours_h
-
 
 def used_hours(value: float, *, unit: str, sense: str, limit_h: float) -> float:
     """Hours used, from a counter in `unit` ("percent" or "hours") that tells what is "left" or "used" of `limit_h` [h].

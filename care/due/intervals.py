@@ -266,27 +266,31 @@ def _counter(
     past: Past,
     context: Context,
 ) -> tuple[float, Because | None, datetime | None]:
-    """What the machine's own counter, read since the clock started, adds to our hours [h]; what it said, and when."""
-    told = [c for c in past.counters if c.item_id == item.id and c.at >= since]
-    if not told:
-        return NOT_READ
-    last = max(told, key=lambda c: c.at)
-    ours = _total(_spans(fittings, since, last.at), context).run_hours
-    cleaned = max((s.at for s in services if s.at <= last.at and s.action is not Action.REPLACE), default=None)
-    after = _total(_spans(fittings, cleaned, last.at), context).run_hours if cleaned and rule.is_life else None
-    both = reconcile(counter_h=last.used_h, ours_h=ours, since_cleaning_h=after, trusted=last.trusted)
-    node = Because(
-        "counter",
-        {
-            "day": context.local_day(last.at).isoformat(),
-            "counter_h": round(both.counter_h, 2),
-            "ours_h": round(both.ours_h, 2),
-            "looks_reset": both.looks_reset,
-            "ignored": both.ignored,
-            "chosen": last.trusted is not None,
-        },
-    )
-    return both.difference_h, node, last.at
+    """What the machine's own counter, read since the clock started, adds to our hours [h]; what it said, and when.
+
+    Each reading is held against our count as the readings before it left it; one that ours counts on against changes
+    nothing.
+    """
+    added, node, read = NOT_READ
+    for told in sorted((c for c in past.counters if c.item_id == item.id and c.at >= since), key=lambda c: c.at):
+        ran = _total(_spans(fittings, since, told.at), context).run_hours
+        cleaned = max((s.at for s in services if s.at <= told.at and s.action is not Action.REPLACE), default=None)
+        after = _total(_spans(fittings, cleaned, told.at), context).run_hours if cleaned and rule.is_life else None
+        both = reconcile(counter_h=told.used_h, ours_h=ran + added, since_cleaning_h=after, trusted=told.trusted)
+        if not both.ignored:
+            added, read = told.used_h - ran, told.at
+        node = Because(
+            "counter",
+            {
+                "day": context.local_day(told.at).isoformat(),
+                "counter_h": round(both.counter_h, 2),
+                "ours_h": round(both.ours_h, 2),
+                "looks_reset": both.looks_reset,
+                "ignored": both.ignored,
+                "chosen": told.trusted is not None,
+            },
+        )
+    return added, node, read
 
 
 def _looks(rule: Rule, slot: Slot, item: Item, past: Past) -> list[Inspection]:

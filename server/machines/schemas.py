@@ -37,10 +37,14 @@ class FindOut(Schema):
 
 
 class AskedOut(Schema):
-    """What one may see at a look about a task: the four answers, the danger the worst one tells of, what else."""
+    """What one may see at a look about a task: the four answers, the danger the worst one tells of, what else.
+
+    `repairer` tells that the work it may need is no user's.
+    """
 
     words: dict[kinds.Found, str]
     danger: str
+    repairer: bool
     finds: list[FindOut]
 
 
@@ -48,7 +52,9 @@ def asked_out(slot: kinds.Slot, about: kinds.Action) -> AskedOut:
     """The words of a look at a part about a task."""
     finds = [FindOut(about=f.about, found=f.found, words=f.words, danger=f.danger) for f in slot.finds(about)]
     danger = slot.danger(about, kinds.Found.OVERDUE)
-    return AskedOut(words=dict(slot.words(about)), danger=danger, finds=finds)
+    rule = slot.rule(about)
+    repairer = rule.is_life and rule.stake is kinds.Consequence.SAFETY
+    return AskedOut(words=dict(slot.words(about)), danger=danger, repairer=repairer, finds=finds)
 
 
 class ClockOut(Schema):

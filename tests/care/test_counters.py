@@ -61,3 +61,19 @@ class Reconciled(SimpleTestCase):
         both = reconcile(counter_h=counter, ours_h=ours, since_cleaning_h=cleaned)
         if both.looks_reset:
             self.assertLess(counter, ours)
+
+
+class OneAfterAnother(SimpleTestCase):
+    def life(self, *readings):
+        """The life of a part after sixty daily hours, with readings (day, hours used, which one was chosen)."""
+        item, _ = new_item()
+        told = [CounterReading(item.id, "part", used, START + day * DAY, chosen) for day, used, chosen in readings]
+        past = Past(fitted(item), [], [], told)
+        worn = slot(rule(Action.REPLACE, hours_trigger(300)))
+        [state] = assess(worn, item, past=past, context=context(runs(60, minutes=60), now=START + 60 * DAY))
+        return state
+
+    def test_each_is_held_against_the_count_that_the_ones_before_it_left(self):
+        state = self.life((20, 50, True), (40, 10, False))
+        self.assertEqual(state.because.find("counter").values["ours_h"], 70)
+        self.assertEqual(state.clocks[0].used, 50 + 40, "ours counts on, with what the first reading added")

@@ -41,7 +41,10 @@ class Quillgate(TestCase):
         self.assertEqual(len(house), 7)
         due = {(task["machine_name"], task["slot"]): task["level"] for task in round_of(self.member).due}
         self.assertEqual(due["Ground robot", "filter"], Level.DUE)
-        self.assertEqual(due["Workshop tub", "cloth"], Level.OVERDUE)
+        self.assertEqual(due["Workshop tub", "cloth"], Level.DUE)
+        self.assertEqual(
+            [key for key, level in due.items() if level == Level.OVERDUE], [("Ground robot", "rubber-roller")]
+        )
         robot = house["Ground robot"]
         spare = next(item for item in robot.items.values() if robot.homes[item.id] == "filter" and item.name[-1] == "B")
         self.assertNotEqual(spare.state, "retired")

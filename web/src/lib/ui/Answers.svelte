@@ -27,7 +27,7 @@
     if (danger && found === 'overdue') return STOPS;
     if (found === 'clean') return 'Nothing to do: the date moves';
     if (found === 'light') return 'Not yet: the date moves';
-    const what = to === 'replace' ? 'a new one' : doWord(to);
+    const what = to !== 'replace' ? doWord(to) : asked.repairer ? 'a repairer' : 'a new one';
     return `Then: ${what}${found === 'overdue' ? ', first of all' : ''}`;
   }
   const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

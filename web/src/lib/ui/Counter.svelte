@@ -27,6 +27,7 @@
     const told = { slot: part.slot, value, unit, sense, day: day || null, trusted };
     if (await house.readCounter(machine_id, told, text)) return onclose();
     const both = notice.problem?.field === 'trusted' ? notice.problem.values : null;
+    if (both) notice.close(); // the question below says it
     apart = both && {
       counter_h: Number(both.counter_h),
       ours_h: Number(both.ours_h),

@@ -1888,6 +1888,8 @@ export interface components {
         /**
          * AskedOut
          * @description What one may see at a look about a task: the four answers, the danger the worst one tells of, what else.
+         *
+         *     `repairer` tells that the work it may need is no user's.
          */
         AskedOut: {
             /** Words */
@@ -1896,6 +1898,8 @@ export interface components {
             };
             /** Danger */
             danger: string;
+            /** Repairer */
+            repairer: boolean;
             /** Finds */
             finds: components["schemas"]["FindOut"][];
         };
