@@ -167,7 +167,7 @@ def _ground_lately(story: Story) -> Iterator[Event]:
     yield story.done(GROUND, 26, 19, "sensors", Action.WIPE, LIGHT)
     yield story.sheet(GROUND, 24, 18, [*rollers, wash], FAR)
     yield story.rack_check(GROUND, 22, 20)
-    yield story.done(GROUND, 14, 18, "side-brush", Action.DE_HAIR, DUE)
+    yield story.done(GROUND, 21, 18, "side-brush", Action.DE_HAIR, DUE)
     yield story.done(GROUND, 14, 19, "rubber-roller", Action.DE_HAIR, DUE)
     yield story.sheet(GROUND, 12, 18, [wash], DUE)
     yield story.rack_check(GROUND, 10, 12)

@@ -1,6 +1,8 @@
 """What the API takes and gives at the bench."""
 
+from collections.abc import Mapping, Sequence
 from datetime import date
+from types import MappingProxyType
 from uuid import UUID
 
 from care.bench.drying import Hanging
@@ -11,7 +13,10 @@ from care.kinds import Action, Archetype
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
 from server.config import bounds
 from server.config.schema import Schema
-from server.machines.schemas import ItemOut, StateOut, item_out, state_out
+from server.machines.dangers import Stands, dangers_of
+from server.machines.schemas import DangerOut, ItemOut, StateOut, danger_out, item_out, state_out
+
+NO_DANGERS: Mapping[UUID, Sequence[Stands]] = MappingProxyType({})
 
 
 class PickIn(Schema):
@@ -142,13 +147,17 @@ class ToolOut(Schema):
 
 
 class SheetMachineOut(Schema):
-    """A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts."""
+    """A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts.
+
+    `dangers` are why it is out of use, told on this sheet or elsewhere.
+    """
 
     id: UUID
     name: str
     empties_robot: bool
     pull_before: int | None
     pull_after: int | None
+    dangers: list[DangerOut] = []
 
 
 class SheetOut(Schema):
@@ -265,7 +274,7 @@ def tools_out(sheet: Sheet) -> list[ToolOut]:
     ]
 
 
-def _machines_out(state: SheetState) -> list[SheetMachineOut]:
+def _machines_out(state: SheetState, dangers: Mapping[UUID, Sequence[Stands]] = NO_DANGERS) -> list[SheetMachineOut]:
     return [
         SheetMachineOut(
             id=machine_id,
@@ -273,6 +282,7 @@ def _machines_out(state: SheetState) -> list[SheetMachineOut]:
             empties_robot=on.archetype.empties_robot,
             pull_before=state.pulls.get((machine_id, "before")),
             pull_after=state.pulls.get((machine_id, "after")),
+            dangers=[danger_out(one) for one in dangers.get(machine_id, ())],
         )
         for machine_id, on in state.machines.items()
     ]
@@ -280,12 +290,13 @@ def _machines_out(state: SheetState) -> list[SheetMachineOut]:
 
 def sheet_out(state: SheetState) -> SheetOut:
     """A sheet as the API gives it."""
+    dangers = dangers_of(state.row.household_id, state.machines)
     return SheetOut(
         id=state.row.pk,
         case_id=state.row.case_id,
         status=state.row.status,
         sitting=state.sheet.sitting,
-        machines=_machines_out(state),
+        machines=_machines_out(state, dangers),
         minutes=state.sheet.minutes,
         tools=tools_out(state.sheet),
         steps=[_step_out(step, state) for step in state.sheet.steps],

@@ -11,7 +11,7 @@ from django.db import transaction
 from care.bench import Chosen, Job, Progress, StepKind, build, build_refit, follow
 from care.bench import Sheet as CoreSheet
 from care.bench.drying import Hanging
-from care.bench.steps import SITTINGS, danger_in
+from care.bench.steps import SITTINGS, SKIP, danger_in
 from care.book import load_book
 from care.errors import CareError, IllegalMove, require
 from care.household import AtTheBench
@@ -438,7 +438,7 @@ def _new_parts(state: SheetState) -> Iterator[tuple[UUID, tuple[UUID, str, str, 
         answered = state.progress.answers.get(step.key)
         fits = step.new_item_id if step.kind is StepKind.HAND_OVER else step.item_id
         puts_in = step.kind in (StepKind.FIT, StepKind.CLOSE, StepKind.HAND_OVER)
-        if puts_in and answered and answered.value == "done" and fits and step.slot and frozen[fits].at is None:
+        if puts_in and answered and answered.value != SKIP and fits and step.slot and frozen[fits].at is None:
             yield step.machine_id, (fits, step.slot, frozen[fits].name, answered.at)
 
 

@@ -60,12 +60,20 @@ class AnswerOut(Schema):
     picture: str
 
 
+class GateDangerOut(Schema):
+    """A danger that may be told at a gate instead, in the words of who sees it."""
+
+    key: str
+    seen: str
+
+
 class GateOut(Schema):
-    """A caution before a check; a gate must be acknowledged."""
+    """A caution before a check; a gate must be acknowledged, or what is told instead ends the search there."""
 
     key: str
     text: str
     gate: bool
+    dangers: list[GateDangerOut]
 
 
 class NextOut(Schema):
@@ -199,6 +207,13 @@ def suspect_out(one: Suspect, p: float, hands: Hands) -> SuspectOut:
     )
 
 
+def _gate(key: str) -> GateOut:
+    book = load_book()
+    caution = book.cautions[key]
+    dangers = [GateDangerOut(key=danger, seen=book.dangers[danger].seen) for danger in caution.dangers]
+    return GateOut(key=key, text=caution.text, gate=caution.gate, dangers=dangers)
+
+
 def next_out(one: Next, case: Case) -> NextOut:
     """A check that can be made."""
     check, at = one.probe.check, one.probe.at
@@ -215,7 +230,7 @@ def next_out(one: Next, case: Case) -> NextOut:
         wait_min=one.wait_min,
         undo=undo,
         tools=[book.tools[key].name for key in check.tools],
-        cautions=[GateOut(key=key, text=book.cautions[key].text, gate=book.cautions[key].gate) for key in one.gates],
+        cautions=[_gate(key) for key in one.gates],
         live=bool(check.live),
         gauge=check.gauge,
         bits=round(one.bits, 3),

@@ -204,7 +204,11 @@ class BrowserTestCase(LiveServerTestCase):
             key = step.get_attribute("data-step")
             if key == until:
                 return
-            page.keyboard.press(found if ".look" in key else "Enter")
+            if (counted := page.get_by_label("Screws that")).count():
+                counted.fill("1")
+                counted.press("Enter")
+            else:
+                page.keyboard.press(found if ".look" in key else "Enter")
             page.wait_for_function("key => document.querySelector('[data-step]')?.dataset.step !== key", arg=key)
         self.fail(f"the sheet never came to {until}")
 

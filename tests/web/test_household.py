@@ -139,8 +139,8 @@ class Round(BrowserTestCase):
     def test_a_look_is_told_in_two_taps(self):
         row = self.page.locator("li[data-task]", has_text="Powered head: take the hair out now")
         row.get_by_role("button", name="I looked…").click()
-        self.page.get_by_role("dialog").get_by_role("button", name="A little").click()
-        expect(self.page.get_by_text("Powered head: found a little. Take the hair out:", exact=False)).to_be_visible()
+        self.page.get_by_role("dialog").get_by_role("button", name="A few hairs").click()
+        expect(self.page.get_by_text("Powered head: a few hairs. Take the hair out:", exact=False)).to_be_visible()
 
     def test_what_comes_soon_behind_the_same_opening_is_named(self):
         expect(self.page.locator(".also").first).to_contain_text("is off:")
@@ -243,7 +243,7 @@ class AMachineIsChanged(BrowserTestCase):
         dialog.get_by_role("button", name="Keep it").click()
         notes = self.page.get_by_role("region", name="Notes and photos")
         expect(notes.get_by_role("img", name="tab to the left")).to_be_visible()
-        notes.get_by_role("button", name="Remove…").click()
+        notes.get_by_text("tab to the left").locator("xpath=..").get_by_role("button", name="Remove…").click()
         self.page.get_by_role("dialog").get_by_role("button", name="Remove it").click()
         expect(notes.get_by_role("img")).to_have_count(0)
 

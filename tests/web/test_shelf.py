@@ -107,7 +107,7 @@ class OnTheShelf(ShelfCase):
         order = self.page.get_by_role("region", name="On the way")
         order.get_by_role("button", name=re.compile("^Not all")).first.click()
         dialog = self.page.get_by_role("dialog", name="What came?")
-        filters = dialog.get_by_role("group", name=re.compile("^Filter, Ground robot"))
+        filters = dialog.get_by_role("group", name=re.compile("^Filter, Ground robot, XF"))
         expect(filters.get_by_role("status")).to_have_text("4")
         for _ in range(3):
             filters.get_by_role("button", name=re.compile("^Fewer")).click()

@@ -76,6 +76,14 @@
         .map((told) => ({ ...told, machine: one.machine_name })),
     ),
   );
+  /** Told elsewhere while this sheet was open: parts that are out may go back, nothing else is done. */
+  const elsewhere = $derived(
+    (sheet?.machines ?? []).flatMap(({ name, dangers: known }) =>
+      known
+        .filter((one) => !dangers.some((told) => told.value === `danger:${one.key}` && told.machine === name))
+        .map((one) => ({ ...one, machine: name })),
+    ),
+  );
   const failed = $derived(
     bench.steps.filter(
       (one) => one.answer === 'fail' || (one.kind === 'test' && one.answer === 'replace:due'),
@@ -229,6 +237,13 @@
         </p>
       {/if}
       {@render late(sheet.late)}
+      {#each elsewhere as danger (danger.machine + danger.key)}
+        <section class="panel mt-3 p-4" role="alert">
+          <h2 class="text-xl font-extrabold">{danger.machine} is out of use: {danger.name}.</h2>
+          <p class="caution gate">{danger.now}</p>
+          <p>Told elsewhere. Put back only what is out already; skip the rest, or end the sitting.</p>
+        </section>
+      {/each}
       {#each dangers as danger (danger.machine + danger.value)}
         <section class="panel mt-3 p-4" role="alert">
           <h2 class="text-xl font-extrabold">{danger.machine} is out of use: {danger.name}.</h2>
@@ -280,7 +295,7 @@
           {/key}
         {/if}
         {#if step.wait_min}<Timer key={`${bench.id}/${step.key}`} minutes={step.wait_min} />{/if}
-        {#if step.picture && (step.kind === 'fit' || step.kind === 'take_out')}
+        {#if step.picture && ['fit', 'take_out', 'open', 'close'].includes(step.kind)}
           <img
             class="sat"
             src={`/api/notes/${step.picture}/picture`}

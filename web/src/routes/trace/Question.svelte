@@ -2,6 +2,9 @@
 <script lang="ts">
   import { onDestroy, onMount } from 'svelte';
 
+  import { push } from 'svelte-spa-router';
+
+  import { house } from '../../lib/state/house.svelte';
   import { keys } from '../../lib/state/keys.svelte';
   import { session } from '../../lib/state/session.svelte';
   import type { Check, TraceState } from '../../lib/state/trace.svelte';
@@ -20,6 +23,13 @@
   const minds = $derived(check.cautions.filter((one) => !one.gate));
   const may = $derived((minded || !gates.length) && session.mayWrite && !trace.busy);
 
+  const dangers = $derived(gates.flatMap((gate) => gate.dangers));
+  /** What somebody finds at a gate instead: the machine is out of use, and the search ends there. */
+  async function danger(key: string, seen: string) {
+    const at = check.role ? trace.case?.dock_id : trace.case?.machine_id;
+    if (at && (await house.danger(at, { danger: key, over: false }, `${seen}: it is out of use.`)))
+      await push(`/machines/${at}`);
+  }
   function answer(says: string) {
     if (may) void trace.tell('answered', check.key, says);
   }
@@ -63,6 +73,20 @@
       <input type="checkbox" class="checkbox checkbox-lg" bind:checked={minded} />
       <b>{check.live ? 'I keep to that' : 'Done'}</b>
     </label>
+    <details class="otherwise">
+      <summary>It is not so, or I cannot tell</summary>
+      <p class="soft">Then this is not looked at: choose another below, or leave it for now.</p>
+      {#each dangers as one (one.key)}
+        <button
+          type="button"
+          class="btn mt-2 mr-2 h-auto py-2 text-left"
+          disabled={!session.mayWrite || house.busy}
+          onclick={() => void danger(one.key, one.seen)}
+        >
+          <span><b>{one.seen}</b><small class="block font-normal">It is out of use at once</small></span>
+        </button>
+      {/each}
+    </details>
   {/if}
   {#if check.undo}<p class="undo"><b>To get there:</b> {check.undo}</p>{/if}
   <p class="how">{check.how}</p>
@@ -120,6 +144,13 @@
   }
   h1:focus {
     outline: none;
+  }
+  .otherwise {
+    margin: 0.25rem 0 0.5rem;
+  }
+  .otherwise summary {
+    cursor: pointer;
+    padding-block: 0.25rem;
   }
   .how {
     margin-top: 0.75rem;

@@ -2209,6 +2209,8 @@ export interface components {
         /**
          * SheetMachineOut
          * @description A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts.
+         *
+         *     `dangers` are why it is out of use, told on this sheet or elsewhere.
          */
         SheetMachineOut: {
             /**
@@ -2224,6 +2226,11 @@ export interface components {
             pull_before: number | null;
             /** Pull After */
             pull_after: number | null;
+            /**
+             * Dangers
+             * @default []
+             */
+            dangers: components["schemas"]["DangerOut"][];
         };
         /**
          * Silence
@@ -4595,8 +4602,18 @@ export interface components {
             expected: number;
         };
         /**
+         * GateDangerOut
+         * @description A danger that may be told at a gate instead, in the words of who sees it.
+         */
+        GateDangerOut: {
+            /** Key */
+            key: string;
+            /** Seen */
+            seen: string;
+        };
+        /**
          * GateOut
-         * @description A caution before a check; a gate must be acknowledged.
+         * @description A caution before a check; a gate must be acknowledged, or what is told instead ends the search there.
          */
         GateOut: {
             /** Key */
@@ -4605,6 +4622,8 @@ export interface components {
             text: string;
             /** Gate */
             gate: boolean;
+            /** Dangers */
+            dangers: components["schemas"]["GateDangerOut"][];
         };
         /**
          * InfluenceOut
