@@ -281,7 +281,7 @@ class ManyMachines(ChangeTestCase):
         self.page.keyboard.press("s")
         expect(heading).not_to_contain_text("take the hair out")
         self.page.keyboard.press("2")
-        self.said("Powered head: scuffed.")
+        self.said("Neck: a little fluff.")
         self.assertLess(self.unsure(), before)
 
     def unsure(self):

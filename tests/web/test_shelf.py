@@ -114,7 +114,7 @@ class OnTheShelf(ShelfCase):
         expect(dialog.get_by_role("button", name="Still coming")).to_be_visible()
         dialog.get_by_role("button", name="Record it").click()
         expect(order).to_contain_text("3 of 4: Filter, Ground robot")
-        expect(self.row("Filter, Ground robot").get_by_role("status")).to_have_text("1")
+        expect(self.row("Filter, Ground robot").get_by_role("status")).to_have_text("2")
         order.get_by_role("button", name="The rest does not come").click()
         expect(order).not_to_contain_text("Some of it came")
         self.page.keyboard.press("u")

@@ -334,3 +334,17 @@ class AirAndReadings(TraceCase):
     def test_something_is_wrong_is_one_tap_away(self):
         self.page.get_by_role("link", name="Something is wrong").click()
         expect(self.page.get_by_text("A case of Stairs cordless is open.")).to_be_visible()
+
+
+class AtAGate(TraceCase):
+    def test_what_is_not_so_can_be_told_and_a_danger_ends_the_search(self):
+        self.begin("Ground robot", "A charge no longer lasts")
+        question = self.page.locator(".question")
+        while question.get_by_text("It is not so, or I cannot tell").count() == 0:
+            told = question.get_attribute("data-told")
+            question.get_by_role("button", name="Can’t tell").click()
+            expect(question).not_to_have_attribute("data-told", told)
+        question.get_by_text("It is not so, or I cannot tell").click()
+        expect(question).to_contain_text("Then this is not looked at")
+        question.get_by_role("button", name=re.compile("The battery is swollen")).click()
+        expect(self.page.get_by_role("alert", name="Ground robot is out of use")).to_be_visible()
