@@ -60,6 +60,11 @@ class Need:
     before: tuple[tuple[float, float], ...] = ()
     at_most: float = 1.0
 
+    @property
+    def is_quiet(self) -> bool:
+        """Whether it waits for something that nobody can foresee, and that has not happened."""
+        return self.meter in (Meter.CONDITION, Meter.MISHAPS) and not any(count >= limit for count, limit in self.spent)
+
     def share(self, factors: Floats | float) -> Floats | float:
         """The share of the interval [-] that is spent, at each factor: every stretch by the limit of its time."""
         after = self._sum(self.spent, factors)
@@ -199,8 +204,11 @@ def _row(day: Reading) -> tuple[float, ...]:
 
 def expected(needs: Sequence[Need], factor: Factor, futures: Futures) -> DueDate | None:
     """The first of all triggers; None when most futures never reach any (not while unused)."""
+    foreseen = [need for need in needs if not need.is_quiet]
+    if not foreseen:
+        return None
     factors = futures.factors(factor)
-    days = np.min([futures.days_until(need, factors) for need in needs], axis=0)
+    days = np.min([futures.days_until(need, factors) for need in foreseen], axis=0)
     p10, p50, p90 = np.quantile(days, [0.1, 0.5, 0.9], method="lower")
     if not np.isfinite(p50):
         return None
