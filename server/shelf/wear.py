@@ -21,9 +21,8 @@ from server.household.models import Member
 from server.household.services import require_writer
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
-from server.machines.items import write_inspection
+from server.machines.items import item_row, write_inspection
 from server.machines.looks import life_looks, pulls_after_washes, why_gone
-from server.machines.models import Item as ItemRow
 from server.machines.readings import charges_of
 from server.machines.services import item_of, machine_of, told_at
 from server.machines.state import MachineState, machine_states
@@ -188,19 +187,22 @@ def measure(
         typed=value,
         unit=unit or measures[key].scale,
     )
-    _note_its_end(state, item, measures[key], told, entry)
+    _note_its_end(state, item_id, item.home_slot, measures[key], told, entry)
     return entry
 
 
-def _note_its_end(state: MachineState, item: ItemRow, measure: Measure, value: float, entry: Entry) -> None:
+def _note_its_end(
+    state: MachineState, item_id: UUID, at_slot: str, measure: Measure, value: float, entry: Entry
+) -> None:
     """Note that a part has to go where what was measured is past its limit; undone with the measurement."""
-    slot = state.machine.archetype.slot(item.home_slot)
-    if state.machine.fitted.get(slot.key) != item.pk or not slot.is_renewed:
+    slot = state.machine.archetype.slot(at_slot)
+    if state.machine.fitted.get(slot.key) != item_id or not slot.is_renewed:
         return
-    rows = standing(Measured.objects.of(item.household_id).filter(item_id=item.pk, measure=measure.key))
+    rows = standing(Measured.objects.of(entry.household_id).filter(item_id=item_id, measure=measure.key))
     first = rows.order_by("entry__happened_at").values_list("value", flat=True).first()
     new = measure.new if measure.new is not None else first
     if new is not None and measure.is_past(value, new):
-        journal = Journal(item.household_id, by_id=entry.by_id, subject_id=state.machine.id, action_id=entry.action_id)
+        journal = Journal(entry.household_id, by_id=entry.by_id, subject_id=state.machine.id, action_id=entry.action_id)
         at = entry.happened_at
+        item = item_row(entry.household_id, item_id)
         write_inspection(journal, item, slot=slot.key, about=Action.REPLACE, found=Found.DUE, at=at)
