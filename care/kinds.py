@@ -606,6 +606,11 @@ class Slot:
         """The danger that an answer tells of (a key of the book); none but the worst answer of a few rules does."""
         return self.rule(action).danger if found is Found.OVERDUE else ""
 
+    def for_repairer(self, action: Action) -> bool:
+        """Whether an action is a repairer's work: a new part on which somebody's safety hangs."""
+        rule = self.rule(action)
+        return rule.is_life and rule.stake is Consequence.SAFETY
+
     def finds(self, action: Action) -> tuple[Find, ...]:
         """What one may see besides when looking with `action` in mind: what makes another task of the part due."""
         told = {tuple(self.words(action).values())}

@@ -53,15 +53,16 @@ class Measure:
         """The figure at which the part has to go, for one that had `new`."""
         return self.limit if self.limit is not None else new * (self.limit_share or 0.0)
 
-    def is_past(self, value: float, new: float) -> bool:
-        """Whether a part that had `new` has to go at `value`; whether the figure rises or falls to its end.
+    def is_past(self, value: float, first: float) -> bool:
+        """Whether a part of which `first` was read first has to go at `value`: the figure may rise or fall to its end.
 
         >>> bend = Measure("bend", "Bend", "", Scale.MM, ("brush",), "", 1.0, new=0.0, limit=10.0)
         >>> bend.is_past(9.0, 0.0), bend.is_past(10.0, 0.0)
         (False, True)
         """
+        new = first if self.new is None else self.new
         end = self.ends_at(new)
-        return value >= end if end >= new else value <= end
+        return value >= end if end > new else value <= end
 
     @property
     def units(self) -> tuple[str, ...]:

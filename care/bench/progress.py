@@ -189,9 +189,8 @@ def _look(step: Step, answer: Answer, progress: Progress) -> None:
 def _failed(step: Step, answer: Answer, progress: Progress) -> None:
     """What a failed test leaves: the work is due again, or a new part is."""
     about = Action.REPLACE if answer.value == RENEW else step.action
-    item_id = step.item_id
-    if about is not None and item_id is not None and (about is not Action.REPLACE or answer.value == RENEW):
-        progress.saw.append(Saw(item_id, step.slot or "", about, Found.DUE, answer.at))
+    if about is not None and step.item_id is not None:
+        progress.saw.append(Saw(step.item_id, step.slot or "", about, Found.DUE, answer.at))
 
 
 def _learn_of_its_life(step: Step, gone: Gone, at: datetime, progress: Progress) -> None:

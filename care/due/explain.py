@@ -74,9 +74,9 @@ def explain(why: Grounds, context: Context) -> Because:
     if why.contradicted is not None:
         way, since = why.contradicted
         parts.append(Because("contradicted", {"way": way, "since": since.isoformat()}))
-    if why.gone.seen is not None and why.first.trigger.meter not in UNMEASURED:
-        day = context.local_day(why.gone.seen).isoformat()
-        parts.append(Because("seen_fine", {"found": why.looks[-1].found, "day": day}))
+    fine = why.gone.fine
+    if fine is not None and why.first.trigger.meter not in UNMEASURED:
+        parts.append(Because("seen_fine", {"found": fine.found, "day": context.local_day(fine.at).isoformat()}))
     if why.events:
         parts.append(Because("load_events", {"count": len(why.events)}, tuple(_event(e) for e in why.events)))
     if why.counter is not None:

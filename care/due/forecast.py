@@ -38,26 +38,29 @@ Floats = NDArray[np.float64]
 _DRAWN = [Meter.RUN_HOURS, Meter.RUNS, Meter.MOP_RUNS, Meter.EVACUATIONS]
 
 
+Spent = tuple[tuple[float, float], ...]
+"""What was counted, each stretch of another load apart, with the limit of its own time, both in the clock's unit."""
+
+
 @dataclass(frozen=True, slots=True)
 class Need:
     """What one trigger still needs of `limit` (at factor 1, in the unit of `meter`), capped at `cap`.
 
-    `spent` is what was counted, each stretch of another load apart, with the limit of its own time (both in that unit).
-    `learned` tells whether the factor moves it: not for days, washes and conditions. `assumed` is the share of `used`
-    [-] that nobody reported, `base` the share of the limit [-, from and to] that was gone before anything was counted.
-    `a_day` is how many washes a day there were so far, where that tells [1/day]. `before` was counted before it was
-    last seen to be no worse than `at_most` of the interval [-], `spent` after that.
+    `learned` tells whether the factor moves it: not for days, washes and conditions. `assumed` is the share of what was
+    counted [-] that nobody reported, `base` the share of the limit [-, from and to] that was gone before anything was
+    counted. `a_day` is how many washes a day there were so far, where that tells [1/day]. `before` was counted before
+    it was last seen to be no worse than `at_most` of the interval [-], `spent` after that.
     """
 
     meter: Meter
-    spent: tuple[tuple[float, float], ...]
+    spent: Spent
     limit: float
     cap: float
     learned: bool
     assumed: float = 0.0
     base: tuple[float, float] | None = None
     a_day: float = 0.0
-    before: tuple[tuple[float, float], ...] = ()
+    before: Spent = ()
     at_most: float = 1.0
 
     @property
@@ -70,7 +73,7 @@ class Need:
         after = self._sum(self.spent, factors)
         return after + np.minimum(self._sum(self.before, factors), self.at_most) if self.before else after
 
-    def _sum(self, counted: tuple[tuple[float, float], ...], factors: Floats | float) -> Floats | float:
+    def _sum(self, counted: Spent, factors: Floats | float) -> Floats | float:
         if not self.learned:
             return sum(count / min(limit, self.cap) for count, limit in counted)
         some = [(count, limit) for count, limit in counted if count]

@@ -175,11 +175,12 @@ def _assess_rule(
         return sorted(states, key=lambda state: urgency(state, context))
 
     def elsewhere(other: School) -> tuple[Trigger, float] | None:
-        held = book.at_school(other)
+        held, here = book.at_school(other), book.at_school(school)
         if held is None:
             return None
-        if held.triggers == rule.triggers:  # only the school's bound differs
-            return first.trigger, limit_at(first.trigger, held, other, index, factor)
+        figures = [state.trigger for state in triggers if state.trigger.meter is not Meter.CONDITION]
+        if figures and book.own is None and here is not None and held.triggers == here.triggers:
+            return figures[0], limit_at(figures[0], held, other, index, factor)  # only the school's bound differs
         theirs = learn((share, found) for _, share, found in _shares(held, looks, past, context))
         there = governing(held, other, theirs)[0]
         return there.trigger, there.figure
@@ -248,8 +249,7 @@ def _gone(
             counter_h=added,
             base=start.base,
             mishaps=frozenset(kind for at, kind in context.mishaps if at > since),
-            seen=fine.at if fine else None,
-            at_most=FOUND_BASE[fine.found][1] if fine else 1.0,
+            fine=fine,
             days_seen=max(0, (context.local_day(fine.at) - context.local_day(since)).days) if fine else 0,
             counter_seen=fine is not None and read is not None and read <= fine.at,
         ),

@@ -21,7 +21,7 @@ GRID = np.geomspace(0.1, 10.0, 221)
 LOOKS_KEPT = 24
 """Looks before the last so many weigh nothing any more [-]."""
 DRIFT_SD = 0.15
-"""How far a rate drifts from one look to the next, in log space [-]: an answer weighs half after about four. Ours."""
+"""How far a rate drifts from one look to the next, in log space [-]. Ours."""
 CHANGES, JUMP_SD = 0.1, 0.7
 """How likely something changed at home between two looks, and how far the rate then moves, in log space [-]. Ours."""
 ASKS = 3

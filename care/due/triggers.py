@@ -10,11 +10,11 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from care.due.context import Context
-from care.due.forecast import Need
+from care.due.forecast import Need, Spent
 from care.due.learning import Factor
 from care.due.usage import Reading, weeks_to_use
 from care.kinds import Calendar, Figure, Found, Meter, Mishap, Rule, School, Trigger
-from care.model import Clock
+from care.model import Clock, Inspection
 
 FAR_WEEKS = 5_200
 """Further away than this is never [weeks]: a machine that hardly ever runs."""
@@ -46,11 +46,10 @@ class Gone:
     """What has happened to an item since a clock of its started.
 
     `used` is what the meters counted while it was fitted, in `spans`; `days` local days, `washes` of its whole life,
-    `condition` what was last found [-]; `counter_h` what the machine's own counter added to the hours [h], before the
-    look or after it (`counter_seen`). `days_seen` are the days until the look. `base` is
-    the share of the interval [-, from and to] gone before that, where nobody knows it; `mishaps` came since. `seen` is
-    when it was last found no worse than `at_most` of the interval [-]: what was counted before is then no more than
-    that.
+    `condition` what was last found [-]; `counter_h` what the machine's own counter added to the hours [h]. `base` is
+    the share of the interval [-, from and to] gone before that, where nobody knows it; `mishaps` came since. `fine` is
+    the last look that found it not in need of it: what was counted before that is no more than the answer says.
+    `days_seen` are the local days until then, and `counter_seen` tells that the counter was read by then.
     """
 
     since: datetime
@@ -62,17 +61,17 @@ class Gone:
     counter_h: float = 0.0
     base: tuple[float, float] | None = None
     mishaps: frozenset[Mishap] = frozenset()
-    seen: datetime | None = None
-    at_most: float = 1.0
+    fine: Inspection | None = None
     days_seen: int = 0
     counter_seen: bool = False
 
     def split(self) -> tuple[Sequence[Span], Sequence[Span]]:
         """The spans before and after it was seen; all of them after where it was not."""
-        if self.seen is None:
+        if self.fine is None:
             return (), self.spans
-        before = [(start, min(end, self.seen)) for start, end in self.spans if start < self.seen]
-        return before, [(max(start, self.seen), end) for start, end in self.spans if end > self.seen]
+        at = self.fine.at
+        before = [(start, min(end, at)) for start, end in self.spans if start < at]
+        return before, [(max(start, at), end) for start, end in self.spans if end > at]
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,7 +128,7 @@ def in_clock_units(trigger: Trigger, figure: float) -> float:
     return figure / 7 * (trigger.reference_h_per_week or 0.0) if trigger.calendar is Calendar.STANDS_FOR_USE else figure
 
 
-def counted_by_load(trigger: Trigger, rule: Rule, spans: Sequence[Span], context: Context) -> "Spent":
+def counted_by_load(trigger: Trigger, rule: Rule, spans: Sequence[Span], context: Context) -> Spent:
     """What a trigger's clock counted in `spans`, each stretch of another load apart: (count, figure placed by the load
     of that time), both in the unit of its clock.
     """
@@ -175,20 +174,20 @@ def trigger_state(
     by_load, longest = placed(trigger, rule, index), cap(trigger, rule, school)
     figure = limit_at(trigger, rule, school, index, factor)
     meter = clock_meter(trigger)
-    limit, at_most = in_clock_units(trigger, figure), in_clock_units(trigger, longest)
+    limit = in_clock_units(trigger, figure)
     base = gone.base if trigger.meter not in UNMEASURED else None
     before, after = _spent(trigger, rule, gone, in_clock_units(trigger, by_load), context)
     need = Need(
         meter,
         after,
         in_clock_units(trigger, by_load),
-        at_most,
+        in_clock_units(trigger, longest),
         learned=_learns(trigger, rule),
         assumed=gone.used.assumed(meter) if trigger.counts_use else 0.0,
         base=base,
         a_day=_washes_a_day(gone) if meter is Meter.WASHES else 0.0,
         before=before,
-        at_most=gone.at_most,
+        at_most=FOUND_BASE[gone.fine.found][1] if gone.fine else 1.0,
     )
     rate = factor.median if need.learned and factor.looks else 1.0
     count = max(0.0, round(limit * float(need.share(rate)), 6))
@@ -199,10 +198,6 @@ def trigger_state(
 def _washes_a_day(gone: Gone) -> float:
     """How often it was washed so far [1/day]; 0 while that tells nothing yet."""
     return gone.washes / gone.days if gone.washes >= FEWEST_WASHES and gone.days else 0.0
-
-
-Spent = tuple[tuple[float, float], ...]
-"""What was counted, each stretch of another load with the figure of its own time, both in the clock's unit."""
 
 
 def _spent(trigger: Trigger, rule: Rule, gone: Gone, by_load: float, context: Context) -> tuple[Spent, Spent]:

@@ -23,7 +23,7 @@ RATIO_WINDOW_DAYS = 182
 
 FILLS_A_RUN = 0.3
 """Full bins a run of a machine whose bin nobody counts [-]. Ours."""
-RUNS_A_FILL = 20
+MOST_RUNS_A_FILL = 20
 """More runs than this no bin takes: over a longer time without a word of emptying, full bins are assumed [-]. Ours."""
 
 
@@ -148,7 +148,7 @@ def _untold_fills(at: Sequence[datetime], emptied: Sequence[datetime]) -> list[f
     edges = [0, *(bisect_right(at, told) for told in emptied), len(at)]
     made: list[float] = []
     for first, last in pairwise(edges):
-        made += [FILLS_A_RUN if last - first > RUNS_A_FILL else 0.0] * (last - first)
+        made += [FILLS_A_RUN if last - first > MOST_RUNS_A_FILL else 0.0] * (last - first)
     return made
 
 
@@ -180,7 +180,7 @@ class Schedule:
     @property
     def every(self) -> int | None:
         """Once in how many days it runs [days]; None where it has weekdays."""
-        return int(self.rule.rsplit("INTERVAL=", 1)[1]) if self.rule.startswith("DTSTART") else None
+        return _days_apart(self.rule)
 
     @property
     def weekly(self) -> Reading:
@@ -253,12 +253,16 @@ def every_so_many_days(
     return Schedule(rule, run_min, starts, mops, silence)
 
 
+def _days_apart(rule: str) -> int | None:
+    """The days between two runs of a rule that `every_so_many_days` made; None for any other."""
+    return int(rule.rsplit("INTERVAL=", 1)[1]) if rule.startswith("DTSTART") else None
+
+
 @cache
 def _runs_a_week(rule: str) -> float:
     """Runs in a week of a rule, from four weeks of it; exactly, where it names the days between two runs."""
-    if "DTSTART" in rule:
-        return 7 / int(rule.rsplit("INTERVAL=", 1)[1])
-    return len(_days(rule, date(2026, 1, 5), date(2026, 2, 2))) / 4
+    apart = _days_apart(rule)
+    return 7 / apart if apart else len(_days(rule, date(2026, 1, 5), date(2026, 2, 2))) / 4
 
 
 @dataclass(frozen=True, slots=True)

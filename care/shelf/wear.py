@@ -103,14 +103,13 @@ def _line(measure: Measure, points: Sequence[Point]) -> tuple[float, float, floa
 
 
 def _course(measure: Measure, points: Sequence[Point], now: float, new: float, limit: float, slope: float) -> Course:
-    rises = limit > new
-    if now >= limit if rises else now <= limit:
+    if measure.is_past(now, new):
         return Course.WORN
     if measure.scale is Scale.YES_NO:
         return Course.STEADY
     if len(points) < FEWEST_POINTS or len({p.used_h for p in points}) < FEWEST_POINTS:
         return Course.TOO_FEW
-    return Course.WEARS if (slope > 0) == rises and slope != 0 else Course.STEADY
+    return Course.WEARS if (slope > 0) == (limit > new) and slope != 0 else Course.STEADY
 
 
 def _reaches(

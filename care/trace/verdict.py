@@ -113,7 +113,7 @@ def _verdict(case: Case, belief: Belief, ranked: list[Next], who: Hands) -> Verd
 def _untried(case: Case, belief: Belief, who: Hands) -> str | None:
     """The likeliest suspect that they can put right unseen, and did not yet; a new part needs more."""
     top, _ = belief.ranked[0]
-    if not who.cures(case.subject.suspect(top)) and not _is_other(case, top):
+    if case.subject.suspect(top).fault.hand_over and not _is_other(case, top):
         return None
     for key, p in belief.ranked:
         action = cure_of(case.subject.suspect(key)).action

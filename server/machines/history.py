@@ -10,7 +10,18 @@ from server.household.models import Member
 from server.logbook.memo import of_all, remembered
 from server.logbook.models import Detail
 from server.logbook.services import standing
-from server.machines.models import CaseRecord, DangerRecord, DryCheck, Hung, Inspection, Reading, Run, Service, Weight
+from server.machines.models import (
+    CaseRecord,
+    DangerRecord,
+    DryCheck,
+    HomeChanged,
+    Hung,
+    Inspection,
+    Reading,
+    Run,
+    Service,
+    Weight,
+)
 from server.machines.records import archetype_of
 from server.machines.services import machine_of
 from server.machines.state import MachineState
@@ -57,6 +68,9 @@ def _history(member: Member, state: MachineState, most: int) -> list[HistoryLine
         noticed = ", ".join(one["name"] for one in case.symptoms)
         causes = ", ".join(one["name"] for one in case.causes)
         lines.append(_line(case, state, told=noticed, found=causes, action=case.stand))
+    for answer in _latest(HomeChanged.objects.of(household_id).filter(machine=machine_id), most):
+        said = "something changed at home" if answer.changed else "nothing changed at home"
+        lines.append(_line(answer, state, slot=answer.slot, told=said))
     for told in _latest(DangerRecord.objects.of(household_id).filter(machine=machine_id), most):
         danger = load_book().dangers[told.danger]
         lines.append(_line(told, state, told=danger.over if told.over else danger.name))

@@ -52,9 +52,8 @@ def asked_out(slot: kinds.Slot, about: kinds.Action) -> AskedOut:
     """The words of a look at a part about a task."""
     finds = [FindOut(about=f.about, found=f.found, words=f.words, danger=f.danger) for f in slot.finds(about)]
     danger = slot.danger(about, kinds.Found.OVERDUE)
-    rule = slot.rule(about)
-    repairer = rule.is_life and rule.stake is kinds.Consequence.SAFETY
-    return AskedOut(words=dict(slot.words(about)), danger=danger, repairer=repairer, finds=finds)
+    words = dict(slot.words(about))
+    return AskedOut(words=words, danger=danger, repairer=slot.for_repairer(about), finds=finds)
 
 
 class ClockOut(Schema):

@@ -199,9 +199,8 @@ def _note_its_end(
     if state.machine.fitted.get(slot.key) != item_id or not slot.is_renewed:
         return
     rows = standing(Measured.objects.of(entry.household_id).filter(item_id=item_id, measure=measure.key))
-    first = rows.order_by("entry__happened_at").values_list("value", flat=True).first()
-    new = measure.new if measure.new is not None else first
-    if new is not None and measure.is_past(value, new):
+    first = rows.order_by("entry__happened_at").values_list("value", flat=True)[0]
+    if measure.is_past(value, first):
         journal = Journal(entry.household_id, by_id=entry.by_id, subject_id=state.machine.id, action_id=entry.action_id)
         at = entry.happened_at
         item = item_row(entry.household_id, item_id)

@@ -1,5 +1,6 @@
 """The care book: it loads, it is complete, and a bad file says where and why."""
 
+import re
 import shutil
 import tempfile
 from dataclasses import replace
@@ -367,6 +368,25 @@ class ABadFile(SimpleTestCase):
         with self.assertRaises(BookError) as refused:
             load_book(self.broken("drying.toml", "reference_h = 8.0", "reference_h = 0.0"))
         self.assertIn("reference_h", refused.exception.detail)
+
+    def test_words_that_no_look_can_show_or_that_stand_for_two_ends_are_refused(self):
+        """And a look about what is not done there, a danger or a skill that there is not, months as fewer hours."""
+        own = 'as_found = { clean = "a", light = "b", due = "c", overdue = "d" }\n'
+        bag = '[[dust-bag.rules]]\naction = "replace"\n'
+        caster = re.search(r'as_found = \{ clean = "rolls.*\n', (HERE / self.PART).read_text())[0]
+        aged = 'low = 182.0, high = 182.0, calendar = "ages"'
+        cases = {
+            "no look shows the words of as_found": ("parts/dock.toml", bag, bag + own),
+            "as_found stands for its cleaning and for a new one": (self.PART, caster, ""),
+            "its look is about clean, which is not done": (self.PART, 'about = "wash"\nonly', 'about = "clean"\nonly'),
+            "there is no danger 'cart'": ("parts/path.toml", 'danger = "cord"', 'danger = "cart"'),
+            "there is no skill": ("trace/faults.toml", 'skill = "strip_down"', 'skill = "wings"'),
+            "days that age, one figure, beside hours": (self.PART, aged, aged.replace("low = 182", "low = 91")),
+        }
+        for detail, (file, old, new) in cases.items():
+            with self.subTest(detail), self.assertRaises(BookError) as refused:
+                load_book(self.broken(file, old, new))
+            self.assertIn(detail, refused.exception.detail)
 
     def test_that_is_no_toml_says_so(self):
         folder = self.broken(self.KIND, 'key = "robot-two-roller"', "key = ")

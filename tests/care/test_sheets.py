@@ -415,3 +415,16 @@ class FoundOnTheWay(SimpleTestCase):
 
             saw = work(build([job], BOOK), {item.id: item}, say)[1].saw[-1]
             self.assertEqual((saw.about, saw.found), (about, Found.DUE))
+
+    def test_a_new_part_that_fails_its_test_is_due_again(self):
+        known, new = BOOK.archetypes["robot-mop"].slot("side-brush"), uuid4()
+        old = Item(uuid4(), known.part, known.name, State.FITTED, START, MACHINE, known.key)
+        task = Chosen("side-brush", Action.REPLACE, old, new_item_id=new)
+        sheet = build([Job(MACHINE, BOOK.archetypes["robot-mop"], (task,))], BOOK)
+        items = {old.id: old, new: Item(new, known.part, known.name, State.READY)}
+
+        def say(step):
+            return "fail" if step.kind is StepKind.TEST else yes(step)
+
+        saw = work(sheet, items, say)[1].saw[-1]
+        self.assertEqual((saw.item_id, saw.about, saw.found), (new, Action.REPLACE, Found.DUE))

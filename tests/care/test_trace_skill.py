@@ -21,6 +21,17 @@ class WhatIsOpened(SimpleTestCase):
                 for suspect in filter(hands.cures, of.suspects):
                     self.assertTrue(suspect.opening is None or skill.reaches(suspect.opening.skill))
 
+    def test_what_lies_deeper_keeps_nobody_from_what_they_can_try(self):
+        """The likeliest is inside the body; what is next and can be put right by hand is tried first."""
+        for kind in BOOK.archetypes.values():
+            of = subject(BOOK, kind)
+            hands = BY_SKILL[Skill.MODULES]
+            for symptom in of.symptoms:
+                case = Case(of, (Noticed(symptom.key),))
+                told = assess(case, who=hands).verdict
+                if told.stand in (Stand.TRY, Stand.CURE):
+                    self.assertTrue(all(hands.cures(of.suspect(key)) for key in told.suspects))
+
     def test_a_proven_fault_that_lies_deeper_is_handed_over(self):
         of = subject(BOOK, BOOK.archetypes["cordless-two-filter"])
         probe = next(one for one in of.probes if one.check.key == "nudge")

@@ -121,6 +121,22 @@ class TheWholeSlice(BenchCase):
         expect(self.page.get_by_text("thrown away: broken by accident")).to_be_visible()
 
 
+class Screws(BenchCase):
+    def test_are_counted_out_and_in_and_a_missing_one_is_looked_for(self):
+        self.open_sheet(only="Side brush")
+        self.answer_steps(self.page, "side-screw.open")
+        self.page.get_by_label("Screws that came out").fill("2")
+        self.press("Out, and all in the tray")
+        self.answer_steps(self.page, "side-brush.de_hair.fit")
+        back = self.page.get_by_label("Screws that went in")
+        back.fill("1")
+        expect(self.page.get_by_role("alert")).to_contain_text("2 came out, 1 went in.")
+        expect(self.page.get_by_role("button", name="In, and the tray is empty")).to_be_disabled()
+        back.fill("2")
+        back.press("Enter")
+        expect(self.step()).not_to_have_attribute("data-step", "side-brush.de_hair.fit")
+
+
 class Waiting(BenchCase):
     def test_a_reload_and_another_browser_find_the_sheet_where_it_was(self):
         self.open_sheet()

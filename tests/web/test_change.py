@@ -192,6 +192,17 @@ class TheWeek(ChangeTestCase):
         self.page.get_by_role("button", name="Undo", exact=True).click()
         expect(week).to_contain_text("weekdays 10:15, 50 min")
 
+    def test_of_a_run_every_third_day_says_so_here_and_on_round(self):
+        self.open_settings()
+        week = self.page.get_by_text("Usual week:").locator("..")
+        week.get_by_role("button", name="Change…").click()
+        self.dialog().get_by_label("once in so many days").check()
+        self.dialog().get_by_label("every").fill("3")
+        self.dialog().get_by_role("button", name="From today on").click()
+        expect(week).to_contain_text("every 3 days at 10:15, 50 min")
+        week.get_by_role("button", name="Change…").click()
+        expect(self.dialog().get_by_label("every")).to_have_value("3")
+
     def test_keeps_how_often_the_robot_comes_home_unless_it_is_changed(self):
         self.open_settings()
         week = self.page.get_by_text("Usual week:").locator("..")

@@ -6,7 +6,7 @@
   import { type Load, loaded, PENDING } from '../lib/state/load';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { fullDay, plural, when } from '../lib/words/format';
+  import { capital, fullDay, plural, when } from '../lib/words/format';
   import { didWord, doWord, foundWords } from '../lib/words/tasks';
 
   let { params }: { params: { id: string } } = $props();
@@ -20,7 +20,6 @@
   }
   void refresh();
 
-  const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
   const found = (line: Schemas['FilterLineOut']) =>
     line.found ? foundWords(line.action)[line.found] : 'not told';
 </script>

@@ -36,20 +36,23 @@
     untrack(() => void house.loadMachine(id));
   });
 
-  async function tell(told: { about: Schemas['Action']; found: Schemas['Found'] }) {
+  async function tell(told: { about: Schemas['Action']; found: Schemas['Found'] }, words: string) {
     if (!current || !session.mayWrite || house.busy) return;
+    const { slot, name } = current.part;
+    await house.look(params.id, { slot, ...told }, `${name}: ${words}.`);
+  }
+  /** One of the four answers, by its key. */
+  function byKey(found: Schemas['Found']) {
+    if (!current) return;
     const { part, state } = current;
-    const asked = part.asked[state.action];
-    const seen = asked?.finds.find((one) => one.about === told.about && one.found === told.found);
-    const words = told.about === state.about ? asked?.words[told.found] : seen?.words;
-    await house.look(params.id, { slot: part.slot, ...told }, `${part.name}: ${words ?? told.found}.`);
+    void tell({ about: state.about, found }, part.asked[state.action]?.words[found] ?? found);
   }
   onDestroy(
     keys.lend('Look round', [
       ...(Object.keys(FOUND) as Schemas['Found'][]).map((found, n) => ({
         key: String(n + 1),
         does: FOUND[found],
-        run: () => current && void tell({ about: current.state.about, found }),
+        run: () => byKey(found),
       })),
       { key: 's', does: 'Skip: I cannot see it now', run: () => skip() },
     ]),
@@ -92,7 +95,7 @@
               {asked}
               disabled={house.busy || !session.mayWrite}
               large
-              ontold={(told) => void tell(told)}
+              ontold={(told, words) => void tell(told, words)}
             />
           {/key}
         {/if}

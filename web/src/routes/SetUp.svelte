@@ -6,8 +6,9 @@
   import { bounds } from '../lib/api/bounds';
   import { house } from '../lib/state/house.svelte';
   import { session } from '../lib/state/session.svelte';
-  import { DAYS, SetUpState, WEEK } from '../lib/state/setup.svelte';
+  import { SetUpState } from '../lib/state/setup.svelte';
   import Choice from '../lib/ui/Choice.svelte';
+  import RunsOn from '../lib/ui/RunsOn.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { daysBefore } from '../lib/words/format';
@@ -200,22 +201,12 @@
           {/each}
 
           {#if !kind.serves}
-            <fieldset>
-              <legend class="mb-1 font-bold">It usually runs on</legend>
-              <div class="flex flex-wrap gap-2">
-                {#each WEEK as key (key)}
-                  <label class={['btn btn-sm', setup.days.includes(key) && 'btn-primary']}>
-                    <input
-                      type="checkbox"
-                      class="sr-only"
-                      value={key}
-                      bind:group={setup.days}
-                      onchange={() => void setup.foresee()}
-                    />{DAYS[key]}
-                  </label>
-                {/each}
-              </div>
-            </fieldset>
+            <RunsOn
+              legend="It usually runs"
+              bind:days={setup.days}
+              bind:every={setup.every}
+              onchange={() => void setup.foresee()}
+            />
             <div class="flex flex-wrap gap-4">
               <label class="grid gap-1">
                 <span class="font-bold">Minutes a run</span>

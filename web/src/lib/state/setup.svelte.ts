@@ -31,6 +31,8 @@ export class SetUpState {
   /** Features that are there; what is not known counts as not there. */
   features = $state.raw<Record<string, 'yes' | 'no' | 'unknown'>>({});
   days = $state<Weekday[]>(WEEK.slice(0, 5));
+  /** Once in how many days it runs; null for days of the week. */
+  every = $state<number | null>(null);
   typedMinutes = $state<number | null>(null);
   starts = $state('');
   silent = $state<Schemas['Silence'] | null>(null);
@@ -126,8 +128,10 @@ export class SetUpState {
   }
 
   private week() {
+    const every = this.kind?.serves ? null : this.every;
     return {
-      days: this.kind?.serves ? [] : this.days,
+      days: this.kind?.serves || every ? [] : this.days,
+      every,
       minutes: this.minutes,
       starts: this.starts || null,
       mops: Boolean(

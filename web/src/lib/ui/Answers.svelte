@@ -1,7 +1,8 @@
 <!-- What one may see at a look, in the part's own words and with what follows; everything else that may be wrong on demand. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
-  import { doWord } from '../words/tasks';
+  import { capital } from '../words/format';
+  import { follows } from '../words/tasks';
 
   type Told = { about: Schemas['Action']; found: Schemas['Found'] };
   let {
@@ -15,22 +16,13 @@
     asked: Schemas['AskedOut'];
     disabled: boolean;
     large?: boolean;
-    ontold: (told: Told) => void;
+    /** What was seen, and in which words. */
+    ontold: (told: Told, words: string) => void;
   } = $props();
 
   let all = $state(false);
 
   const ORDER: Schemas['Found'][] = ['clean', 'light', 'due', 'overdue'];
-  const STOPS = 'Then: it is out of use at once';
-  /** What an answer leads to. */
-  function then(to: Schemas['Action'], found: Schemas['Found'], danger: string): string {
-    if (danger && found === 'overdue') return STOPS;
-    if (found === 'clean') return 'Nothing to do: the date moves';
-    if (found === 'light') return 'Not yet: the date moves';
-    const what = to !== 'replace' ? doWord(to) : asked.repairer ? 'a repairer' : 'a new one';
-    return `Then: ${what}${found === 'overdue' ? ', first of all' : ''}`;
-  }
-  const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 </script>
 
 {#snippet answer(to: Schemas['Action'], found: Schemas['Found'], words: string, danger: string)}
@@ -38,11 +30,13 @@
     type="button"
     class={['btn h-auto justify-start text-left', large ? 'btn-lg py-3' : 'py-2']}
     {disabled}
-    onclick={() => ontold({ about: to, found })}
+    onclick={() => ontold({ about: to, found }, words)}
   >
     <span
       ><b>{capital(words)}</b><small class={['block font-normal', large && 'text-base']}
-        >{then(to, found, danger)}</small
+        >{danger && found === 'overdue'
+          ? 'Then: it is out of use at once'
+          : follows(to, found, asked.repairer)}</small
       ></span
     >
   </button>

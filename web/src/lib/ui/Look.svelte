@@ -18,10 +18,8 @@
   let chosen = $state<Schemas['Action'] | null>(null);
   const about = $derived(abouts.find((one) => one.action === chosen) ?? abouts[0] ?? null);
 
-  async function record(told: { about: Schemas['Action']; found: Schemas['Found'] }) {
-    const seen = about?.asked.finds.find((one) => one.about === told.about && one.found === told.found);
-    const words = told.about === about?.action ? about.asked.words[told.found] : seen?.words;
-    if (await house.look(machine_id, { slot, ...told }, `${name}: ${words ?? told.found}.`)) onclose();
+  async function record(told: { about: Schemas['Action']; found: Schemas['Found'] }, words: string) {
+    if (await house.look(machine_id, { slot, ...told }, `${name}: ${words}.`)) onclose();
   }
 </script>
 
@@ -44,7 +42,7 @@
         about={about.action}
         asked={about.asked}
         disabled={house.busy}
-        ontold={(told) => void record(told)}
+        ontold={(told, words) => void record(told, words)}
       />
     {/key}
   {/if}

@@ -1,6 +1,6 @@
 /** Drying in words, from the factors and instants of the server. */
 import type { Schemas } from '../api/client';
-import { dayAndHour, dayAndTime, degrees, figure, hoursWords, percent, span } from './format';
+import { capital, dayAndHour, dayAndTime, degrees, figure, hoursWords, percent, span } from './format';
 
 type Job = Schemas['RackJobOut'];
 
@@ -52,7 +52,6 @@ const FLOOR = 'It would be dry sooner, but it rests its day all the same: damp d
 const floorWords = (job: Job) => hoursWords(Math.max(0, hoursTo(job.washed_at, job.floor_at)));
 const times = (factor: number) =>
   factor > 1 ? `${figure(factor)} times as long` : `${percent(factor)} of the time`;
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 const OZ_G = 28.349523125;
 /** A weight in the person's unit: "41.2 g", "1.45 oz". */

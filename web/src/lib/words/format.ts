@@ -91,6 +91,8 @@ export interface Expected {
 /** Up to so many days on, "now or within" them says all that is worth saying. */
 const SOON = 14;
 
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** Lengths of time told in days up to four weeks, in weeks up to four months, else in months. */
 function unit(days: number): { of: number; name: string } {
   if (days < 28) return { of: 1, name: 'day' };

@@ -1,11 +1,14 @@
 /** How a look moved a date, in words: "Wash: was in about 9 days (6-14), is now." */
 import type { Schemas } from '../api/client';
 import { when } from './format';
-import { doWord } from './tasks';
+import { byFinding, doWord } from './tasks';
 
-type State = Pick<Schemas['StateOut'], 'action' | 'about' | 'share' | 'due' | 'level'>;
+type State = Pick<Schemas['StateOut'], 'action' | 'about' | 'share' | 'due' | 'level' | 'clocks'>;
 
-const expected = (state: State, today: string): string => (state.share >= 1 ? 'now' : when(state.due, today));
+function expected(state: State, today: string): string {
+  if (state.share >= 1) return 'now';
+  return byFinding(state) ? 'when you find it needs it' : when(state.due, today);
+}
 
 export function moved(before: State | null, after: State | null, today: string): string {
   if (!after) return '';

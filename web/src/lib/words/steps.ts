@@ -1,10 +1,9 @@
 /** The steps of a sheet in words: what the step is called, and what each answer says. */
 import type { Schemas } from '../api/client';
-import { doWord, FOUND, GONE } from './tasks';
+import { capital } from './format';
+import { doWord, follows, FOUND, GONE } from './tasks';
 
 type Step = Schemas['StepOut'];
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 const GATES: Record<string, string> = {
   'hazardous-dust': 'Is this dust safe to handle?',
@@ -132,12 +131,6 @@ const UNTIL_RIGHT: Record<string, { text: string; more: string }> = {
   'replace:due': { text: 'No, it needs a new one', more: 'A new one is due when this sitting ends' },
 };
 
-/** "Then: a new one", of something else that was seen. */
-export function besides(value: string): string {
-  const about = value.split(':')[0] as Schemas['Action'];
-  return about === 'replace' ? 'Then: a new one' : `Then: ${doWord(about)}`;
-}
-
 /** What the answer of a step that counts screws begins with; the number follows. */
 export const SCREWS = 'screws:';
 
@@ -157,9 +150,11 @@ export function choices(step: Step): Choice[] {
       }
       const seen = step.found_words?.[value];
       if (seen !== undefined) {
-        const danger = value.startsWith('danger:');
         const main = Object.keys(step.found_words ?? {}).indexOf(value) < 4;
-        const more = danger ? 'The work on it ends; it is out of use' : besides(value);
+        const [about, found] = value.split(':') as [Schemas['Action'], Schemas['Found']];
+        const more = value.startsWith('danger:')
+          ? 'The work on it ends; it is out of use'
+          : follows(about, found);
         return { value, text: capital(seen), more, main: false, besides: !main };
       }
       if (step.kind === 'test' && value in UNTIL_RIGHT) {

@@ -1,6 +1,6 @@
 /** What is due, in words, made from the codes and figures of the server's explanation. */
 import type { Schemas } from '../api/client';
-import { day, figure, minutesWords, plural, when } from './format';
+import { capital, day, figure, minutesWords, plural, when } from './format';
 
 type Action = Schemas['Action'];
 type Because = Schemas['BecauseOut'];
@@ -77,6 +77,18 @@ export const GONE: Record<Schemas['Gone'], string> = {
 /** The four answers of a look, in the words of what it is about. */
 export const foundWords = (about: Action): Record<Schemas['Found'], string> =>
   about === 'replace' ? WORN : FOUND;
+
+/** What an answer of a look leads to. */
+export function follows(about: Action, found: Schemas['Found'], repairer = false): string {
+  if (found === 'clean') return 'Nothing to do';
+  if (found === 'light') return 'Nothing to do yet';
+  const what = about !== 'replace' ? doWord(about) : repairer ? 'a repairer' : 'a new one';
+  return `Then: ${what}${found === 'overdue' ? ', first of all' : ''}`;
+}
+
+/** Whether only a find makes it due: then it has no date, however much the machine runs. */
+export const byFinding = (state: Pick<State, 'clocks'>): boolean =>
+  state.clocks.every(({ meter }) => meter === 'condition');
 
 export const doWord = (action: Action): string => DO[action];
 export const shortWord = (action: Action): string => SHORT[action];
@@ -225,8 +237,6 @@ export const STATUS: Record<string, string> = {
   sold: 'sold or given away',
   replaced: 'replaced',
 };
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 export const SCHOOL: Record<string, string> = {
   label: 'By the label',

@@ -5,7 +5,7 @@
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
   import { percent, when } from '../../lib/words/format';
-  import { bare, contradicted, doWord, LEVEL, reason, usedOf, why } from '../../lib/words/tasks';
+  import { bare, byFinding, contradicted, doWord, LEVEL, reason, usedOf, why } from '../../lib/words/tasks';
 
   let {
     machine_id,
@@ -15,7 +15,7 @@
   }: { machine_id: string; state: Schemas['StateOut']; today: string; open?: boolean } = $props();
   // The clock that governs stands first; the others follow in "or, if sooner".
   const clock = $derived(state.clocks[0]);
-  const byFinding = $derived(state.clocks.every((one) => one.meter === 'condition'));
+  const found = $derived(byFinding(state));
   const title = $derived(state.is_life ? 'Life, since new' : 'Service, since last done');
   const asks = $derived(contradicted(state));
   async function tellChanged(changed: boolean) {
@@ -27,9 +27,9 @@
 <article class={['clock', `ink-${state.level}`]}>
   <div class="flex flex-wrap items-baseline justify-between gap-x-4">
     <h3>{title}: <span class="capitalize-first">{doWord(state.action)}</span></h3>
-    <b>{state.share >= 1 ? 'now' : byFinding ? 'when you find it needs it' : when(state.due, today)}</b>
+    <b>{state.share >= 1 ? 'now' : found ? 'when you find it needs it' : when(state.due, today)}</b>
   </div>
-  {#if clock && !byFinding}
+  {#if clock && !found}
     <div
       class="bar"
       role="meter"

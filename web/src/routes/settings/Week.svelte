@@ -4,8 +4,9 @@
   import type { Schemas } from '../../lib/api/client';
   import { client } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
-  import { DAYS, WEEK } from '../../lib/state/setup.svelte';
+  import { WEEK } from '../../lib/state/setup.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
+  import RunsOn from '../../lib/ui/RunsOn.svelte';
   import { usualWeek } from '../../lib/words/tasks';
 
   let { strip, mayWrite }: { strip: Schemas['StripOut']; mayWrite: boolean } = $props();
@@ -16,21 +17,20 @@
   let starts = $state('');
   let mops = $state(false);
   let silence = $state<Schemas['Silence']>('ran');
-  let apart = $state(false);
-  let every = $state(2);
+  let every = $state<number | null>(null);
   let comesHome = $state<number | null>(null);
 
   function edit() {
     const told = /BYDAY=([A-Z,]+)/.exec(strip.usual.rule ?? '')?.[1]?.split(',') ?? [];
     days = WEEK.filter((day) => told.includes(day));
     [minutes, starts] = [strip.usual.minutes, strip.usual.starts?.slice(0, 5) ?? ''];
-    [apart, every] = [strip.usual.every !== null, strip.usual.every ?? 2];
+    every = strip.usual.every;
     [mops, silence, comesHome] = [strip.usual.mops, strip.usual.silence, strip.usual.return_min];
     open = true;
   }
   async function keep(event: SubmitEvent) {
     event.preventDefault();
-    const runs = apart ? { days: [], every } : { days };
+    const runs = every === null ? { days } : { days: [], every };
     const body = { ...runs, minutes, starts: starts || null, mops, silence, return_min: comesHome || null };
     const request = client.POST('/api/machines/{machine_id}/week', {
       params: { path: { machine_id: strip.id } },
@@ -50,36 +50,7 @@
 {#if open}
   <Modal title={`${strip.name}: its usual week`} onclose={() => (open = false)}>
     <form class="grid gap-4" onsubmit={keep}>
-      <fieldset>
-        <legend class="mb-1 font-bold">It runs</legend>
-        <label class="flex items-center gap-2 py-1"
-          ><input type="radio" class="radio" value={false} bind:group={apart} />on days of the week</label
-        >
-        {#if !apart}
-          <div class="flex flex-wrap gap-2 pb-1">
-            {#each WEEK as key (key)}
-              <label class={['btn btn-sm', days.includes(key) && 'btn-primary']}
-                ><input type="checkbox" class="sr-only" value={key} bind:group={days} />{DAYS[key]}</label
-              >
-            {/each}
-          </div>
-        {/if}
-        <label class="flex items-center gap-2 py-1"
-          ><input type="radio" class="radio" value={true} bind:group={apart} />once in so many days, from
-          today on</label
-        >
-        {#if apart}
-          <label class="flex items-center gap-2"
-            >every <input
-              class="input w-24"
-              type="number"
-              {...bounds('WeekIn', 'every')}
-              bind:value={every}
-              required
-            /> days</label
-          >
-        {/if}
-      </fieldset>
+      <RunsOn legend="It runs" bind:days bind:every />
       <div class="grid grid-cols-2 gap-3">
         <label class="grid gap-1"
           >Minutes a run <input
