@@ -1,6 +1,7 @@
 """The real interface in Chromium against a live server, with the demo household at a set time."""
 
 import atexit
+import threading
 from contextlib import suppress
 from datetime import timedelta
 from functools import cache
@@ -37,10 +38,18 @@ expect.set_options(timeout=20_000)
 @cache
 def browser() -> Browser:
     """One browser for the whole run; every page has a profile of its own."""
+    atexit.register(_let_requests_end)  # after the browser, whose connections keep them alive
     runner = sync_playwright().start()
     started = runner.chromium.launch(executable_path=BROWSER, args=FLAGS)
     atexit.register(runner.stop)
     return started
+
+
+def _let_requests_end():
+    """Requests still served when the interpreter ends may be in compiled code, which then aborts the whole run."""
+    for thread in threading.enumerate():
+        if "process_request_thread" in thread.name:
+            thread.join(timeout=20)
 
 
 @cache
@@ -209,8 +218,19 @@ class BrowserTestCase(LiveServerTestCase):
                 counted.press("Enter")
             else:
                 page.keyboard.press(found if ".look" in key else "Enter")
-            page.wait_for_function("key => document.querySelector('[data-step]')?.dataset.step !== key", arg=key)
+            expect(page.locator(f'[data-step="{key}"]')).to_have_count(0)
         self.fail(f"the sheet never came to {until}")
+
+    def wait_until(self, true, page=None):
+        """Wait for something that no element shows: what the server has on record, what the browser keeps.
+
+        A page may not turn words into code, so a waiting script of the browser driver is refused by it.
+        """
+        for _ in range(200):
+            if true():
+                return
+            (page or self.page).wait_for_timeout(100)
+        self.fail("it never came to be")
 
     def assert_accessible(self, page, where, *, colours_only=False):
         """No violation that axe-core can see; `colours_only` where all else was seen at this width in the other theme."""

@@ -30,14 +30,6 @@ class ChangeTestCase(BrowserTestCase):
     def dialog(self):
         return self.page.get_by_role("dialog")
 
-    def wait_until(self, true):
-        """Wait for the server to have something on record."""
-        for _ in range(80):
-            if true():
-                return
-            self.page.wait_for_timeout(100)
-        self.fail("it never came to be")
-
     def row(self):
         return Machine.objects.of(self.member.household_id).get(given_name=self.machine)
 

@@ -76,7 +76,7 @@ class EveryRequest(CutCase):
         tries = self.cut_each_twice()
         while (key := self.step().get_attribute("data-step")) != "end":
             self.page.keyboard.press("2" if ".look" in key else "Enter")
-            self.page.wait_for_function("key => document.querySelector('[data-step]').dataset.step !== key", arg=key)
+            expect(self.step()).not_to_have_attribute("data-step", key)
             self.page.reload()  # with the answer on its way, or not yet sent
             expect(self.step()).to_be_visible()
             expect(self.step()).not_to_have_attribute("data-step", key)
@@ -95,8 +95,8 @@ class NoConnection(CutCase):
 
     def keep_the_page(self):
         """Wait until this browser holds the page for use without a connection."""
-        self.page.wait_for_function("navigator.serviceWorker.ready.then((r) => !!r.active)", timeout=20_000)
-        self.page.wait_for_function("!!navigator.serviceWorker.controller", timeout=20_000)
+        self.page.evaluate("navigator.serviceWorker.ready.then((ready) => !!ready.active)")
+        self.wait_until(lambda: self.page.evaluate("!!navigator.serviceWorker.controller"))
 
     def test_a_whole_sheet_with_a_reload_then_sent_when_it_is_back(self):
         self.keep_the_page()
@@ -144,7 +144,7 @@ class NoConnection(CutCase):
         self.keep_the_page()
         self.page.goto("/#/shelf")
         expect(self.page.get_by_role("heading", level=1)).to_be_visible()
-        self.page.wait_for_function(KEPT_BY_ANOTHER)
+        self.wait_until(lambda: self.page.evaluate(KEPT_BY_ANOTHER))
         self.page.context.set_offline(True)
         self.page.reload()
         expect(self.page.get_by_role("alert").first).to_be_visible()

@@ -154,7 +154,7 @@ class SigningOut(LostCase):
         for page in (self.page, other):
             expect(page.get_by_label("User name")).to_be_visible()
             self.assertEqual(self.kept(page), [0, None])
-        self.assertEqual(self.page.evaluate("fetch('/api/round').then((answer) => answer.status)"), 401)
+        self.assertEqual(self.page.request.get(f"{self.live_server_url}/api/round").status, 401)
 
     def test_without_a_connection_too_and_the_server_is_told_when_it_is_back(self):
         self.page.context.set_offline(True)

@@ -70,9 +70,7 @@ class TraceCase(BrowserTestCase):
         self.moved_on(page, key)
 
     def moved_on(self, page, key):
-        page.wait_for_function(
-            "key => (document.querySelector('[data-check]')?.dataset.check ?? '') !== key", arg=key
-        )
+        expect(page.locator(f'[data-check="{key}"]')).to_have_count(0)
 
     def walk(self, page, sees, answer):
         """Answer until something is proven, put it right, and tell that it is gone."""
