@@ -45,7 +45,9 @@ describe('a date to come', () => {
 
 describe('what a look moved', () => {
   const state = (share: number, due: ReturnType<typeof on> | null, level = 'wearing') =>
-    ({ action: 'wash', about: 'wash', share, due, level, clocks: [{ meter: 'runs' }] }) as Parameters<typeof moved>[0];
+    ({ action: 'wash', about: 'wash', share, due, level, clocks: [{ meter: 'runs' }] }) as Parameters<
+      typeof moved
+    >[0];
   const near = on('2026-11-30', '2026-12-03', '2026-12-08');
   it('is told before and after', () => {
     expect(moved(state(0.5, near), state(1.2, near), TODAY)).toBe(
