@@ -7,7 +7,7 @@ from time import perf_counter
 from uuid import uuid4
 
 from care.book import load_book
-from care.due import Context, LoadLine, Schedule, UsageLog, assess_machine
+from care.due import Context, Facts, LoadLine, Schedule, UsageLog, assess_machine
 from care.due.upkeep import upkeep
 from care.due.usage import Pace
 from care.household import DustSource, Profile, load_of
@@ -71,6 +71,6 @@ def _case(days: int) -> Callable[[], list[DueState]]:
 
     def assess() -> list[DueState]:
         context = Context(UsageLog(runs), schedule, LoadLine(), School.LABEL, now, UTC)
-        return assess_machine(machine, items=by_id, fittings=fittings, services=[], context=context)
+        return assess_machine(machine, Facts(by_id, fittings=fittings, services=[]), context)
 
     return assess

@@ -15,11 +15,11 @@ from uuid import UUID
 
 import numpy as np
 
+from care.due.learning import learn
 from care.kinds import Found
 from care.model import DueDate
 from care.shelf import Demand, Holding, Need, Renewal, Supply, best, cover
 from care.shelf.buying import Sold
-from care.shelf.dust import Container, Rate, Seen, learn, weeks_full
 from care.shelf.supply import to_buy
 
 SEED = 417
@@ -312,21 +312,19 @@ def _mean(values: Sequence[float]) -> float:
 def _bags(count: int = 2000) -> str:
     """How far the date a bag is full is off, borrowed from a cup and after one, two and three bags; and at best."""
     rng = np.random.default_rng(SEED)
-    bag = Container(2.4)
     errors: list[list[float]] = [[] for _ in range(5)]
     for _ in range(count):
-        true = 1.2 * float(rng.gamma(5, 1 / 5))
-        guess = Rate(true * float(rng.uniform(0.55, 1.8)), 0.45)
-        seen: list[Seen] = []
+        true = 2.16 / 1.2 / float(rng.gamma(5, 1 / 5))
+        told = true / float(rng.uniform(0.55, 1.8))
+        looks: list[tuple[float, Found]] = []
         for bags in range(4):
-            actual = bag.capacity_l / true * float(rng.gamma(25, 1 / 25))
-            predicted = weeks_full(bag, learn(guess, bag, seen).litres_per_week)
-            errors[bags].append(abs(predicted - actual) / actual)
+            actual = true * float(rng.gamma(25, 1 / 25))
+            errors[bags].append(abs(told / learn(looks).median - actual) / actual)
             early = float(rng.uniform(0.75, 1.1))  # people change it a little before or after
-            seen.append(Seen(actual * early, Found.DUE if early > 0.85 else Found.LIGHT))
-        errors[4].append(abs(weeks_full(bag, true) - actual) / actual)
-    told = ", ".join(f"{n} bags {_mean(one):.0%}" for n, one in enumerate(errors[:4]))
-    return f"Bag estimate, mean error of the weeks until full: {told}; who knows the rate {_mean(errors[4]):.0%}"
+            looks.append((actual * early / told, Found.DUE if early > 0.85 else Found.LIGHT))
+        errors[4].append(abs(true - actual) / actual)
+    line = ", ".join(f"{n} bags {_mean(one):.0%}" for n, one in enumerate(errors[:4]))
+    return f"Bag estimate, mean error of the weeks until full: {line}; who knows the rate {_mean(errors[4]):.0%}"
 
 
 def _solve() -> str:

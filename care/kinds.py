@@ -183,7 +183,8 @@ class Trigger:
     """One way a task falls due: `meter` reaching a figure between `low` and `high` (in the meter's own unit).
 
     A calendar trigger also says whether its days age or stand for use, and in the second case for how many hours
-    of running a week. A condition has no figures. A count of mishaps says which kind it falls due `after`.
+    of running a week. A condition has no figures. A count of mishaps says which kind it falls due `after`. `times` is
+    how many times as long as the book says it takes in this household, as far as it told of its container [-].
     """
 
     meter: Meter
@@ -192,10 +193,12 @@ class Trigger:
     calendar: Calendar | None = None
     reference_h_per_week: float | None = None
     after: Mishap | None = None
+    times: float = 1.0
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
+        require(self.times > 0, "times", self.times, "more than 0")
         mishap = self.meter is Meter.MISHAPS
         require(mishap == (self.after is not None), "after", self.after, "a mishap for mishaps, none otherwise")
         if self.meter is Meter.CONDITION:

@@ -197,6 +197,18 @@ class HomeChanged:
 
 
 @dataclass(frozen=True, slots=True)
+class ToldFilling:
+    """How long a bag or bin takes to fill by what the household told of its size: so many weeks [weeks], at the pace
+    [h/week, runs/week] and the load [0..1] of the time when it told.
+    """
+
+    weeks: float
+    hours_per_week: float
+    runs_per_week: float
+    index: float
+
+
+@dataclass(frozen=True, slots=True)
 class CounterReading:
     """What a machine's own counter of a part said at an instant: hours used so far [h].
 

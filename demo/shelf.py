@@ -6,8 +6,8 @@ from dataclasses import replace
 from care.shelf import Check, PartNumber, SparePart
 from care.shelf.worth import Told
 from demo.story import Event, Story
+from server.machines.containers import Size, tell_size
 from server.shelf import prices, records
-from server.shelf.dust import Size, tell_size
 from server.shelf.services import count, keep_kind, propose
 from server.shelf.told import tell_worth
 from server.shelf.wear import measure, wear_of

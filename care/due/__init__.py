@@ -2,8 +2,19 @@
 
 from care.due.agenda import Agenda, agenda
 from care.due.context import Context
-from care.due.intervals import Past, assess, assess_machine
+from care.due.intervals import Facts, Past, assess, assess_machine
 from care.due.loads import LoadLine
 from care.due.usage import Schedule, UsageLog
 
-__all__ = ["Agenda", "Context", "LoadLine", "Past", "Schedule", "UsageLog", "agenda", "assess", "assess_machine"]
+__all__ = [
+    "Agenda",
+    "Context",
+    "Facts",
+    "LoadLine",
+    "Past",
+    "Schedule",
+    "UsageLog",
+    "agenda",
+    "assess",
+    "assess_machine",
+]

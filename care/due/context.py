@@ -1,6 +1,6 @@
 """What all due states of one machine share: its use, the household's load and school, the moment."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta, tzinfo
 from functools import cached_property
@@ -9,14 +9,14 @@ from care.due.forecast import LOOK_BACK_WEEKS, Futures
 from care.due.loads import LoadLine
 from care.due.usage import Pace, Schedule, UsageLog, pace
 from care.kinds import Mishap, School
-from care.model import Rest
+from care.model import Rest, ToldFilling
 
 
 @dataclass(frozen=True)
 class Context:
     """The circumstances of an assessment. `loads` holds dated answers, `rests` the days off, past and to come,
     `mishaps` what the machine ran over or took in (instant, kind), `week_since` the day from which its usual week
-    holds, where another one held before.
+    holds, where another one held before, `told` what was told of the sizes of its bags and bins, by slot.
     """
 
     usage: UsageLog
@@ -28,6 +28,7 @@ class Context:
     rests: Sequence[Rest] = field(default_factory=tuple)
     mishaps: Sequence[tuple[datetime, Mishap]] = field(default_factory=tuple)
     week_since: date | None = None
+    told: Mapping[str, ToldFilling] = field(default_factory=dict)
 
     @property
     def changed(self) -> date | None:

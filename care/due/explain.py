@@ -8,7 +8,7 @@ from care.due.context import Context
 from care.due.learning import Factor
 from care.due.triggers import STRETCH, UNMEASURED, Gone, TriggerState, clock_meter, in_clock_units
 from care.kinds import Rule, School, Trigger
-from care.model import Because, Inspection, LoadEvent, Scalar
+from care.model import Because, Inspection, LoadEvent, Scalar, ToldFilling
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,7 +17,7 @@ class Grounds:
 
     `contradicted` tells which way the last looks contradict what was believed, and since when. `elsewhere` tells of
     each other school what would govern there and at which figure, by what was learned of its own rule; None where it
-    does without.
+    does without. `told` is what was told of the container, where it moves the figure.
     """
 
     book: Rule
@@ -35,6 +35,7 @@ class Grounds:
     counted_by_machine: bool
     contradicted: tuple[int, datetime] | None
     elsewhere: Mapping[School, tuple[Trigger, float] | None]
+    told: ToldFilling | None = None
 
 
 def explain(why: Grounds, context: Context) -> Because:
@@ -66,8 +67,7 @@ def explain(why: Grounds, context: Context) -> Because:
         _school(why),
         Because("book", {"figure_kind": why.book.figure, "reason": why.book.reason, "moved_by": why.book.moved_by}),
     ]
-    if why.book.own is not None:
-        parts.append(Because("own_figure", {"why": why.book.own.why}))
+    parts += _household(why)
     parts += [Because("mishap", {"kind": mishap}) for mishap in why.rule.after if mishap in why.gone.mishaps]
     if why.looks:
         parts.append(_learned(why, context) if why.factor.looks else _last_look(why, context))
@@ -90,6 +90,15 @@ def explain(why: Grounds, context: Context) -> Because:
     parts.append(Because("other_schools", {"count": len(schools)}, schools))
     share = why.first.clock.share
     return Because("due" if share >= 1 else "not_yet", {"share": round(share, 3)}, tuple(parts))
+
+
+def _household(why: Grounds) -> list[Because]:
+    """What the household itself told of the figure: one of its own, or how long its container takes to fill."""
+    made = [] if why.book.own is None else [Because("own_figure", {"why": why.book.own.why})]
+    if why.told is not None:
+        pace = round(why.told.hours_per_week, 3)
+        made.append(Because("told_filling", {"weeks": round(why.told.weeks, 2), "hours_per_week": pace}))
+    return made
 
 
 def _trigger(state: TriggerState, index: float | None) -> Because:

@@ -20,6 +20,7 @@ from care.due.triggers import (
     Gone,
     Span,
     TriggerState,
+    as_told,
     limit_at,
     share_by_the_book,
     trigger_state,
@@ -82,33 +83,43 @@ class Past:
         return self.parts is None or self.parts.get(item_id, part) == part
 
 
-def assess_machine(
-    machine: Machine,
-    *,
-    items: Mapping[UUID, Item],
-    fittings: Iterable[Fitting],
-    services: Iterable[ServiceRecord],
-    inspections: Iterable[Inspection] = (),
-    counters: Iterable[CounterReading] = (),
-    unknowns: Iterable[NotKnown] = (),
-    changes: Iterable[HomeChanged] = (),
-    context: Context,
-) -> list[DueState]:
+class Facts:
+    """What happened to the `items` of one machine, sorted once by slot and by item."""
+
+    def __init__(
+        self,
+        items: Mapping[UUID, Item],
+        *,
+        fittings: Iterable[Fitting],
+        services: Iterable[ServiceRecord],
+        inspections: Iterable[Inspection] = (),
+        counters: Iterable[CounterReading] = (),
+        unknowns: Iterable[NotKnown] = (),
+        changes: Iterable[HomeChanged] = (),
+    ) -> None:
+        whole = Past(tuple(fittings), tuple(services), tuple(inspections), tuple(counters), tuple(unknowns))
+        self.items = items
+        self._by_slot = _sorted_in(whole, lambda fact: fact.slot)
+        self._by_item = _sorted_in(whole, lambda fact: fact.item_id)
+        self._parts = {item_id: item.part for item_id, item in items.items()}
+        self._changes = list(changes)
+
+    def of(self, slot: str, item_id: UUID) -> Past:
+        """What happened in a slot to whatever items, and to the item in it anywhere on the machine."""
+        past = _together(self._by_slot.get(slot), self._by_item.get(item_id), self._parts)
+        return replace(past, changes=[one for one in self._changes if one.slot == slot])
+
+
+def assess_machine(machine: Machine, facts: Facts, context: Context) -> list[DueState]:
     """Every rule of every slot of `machine`; a slot without an item gives one state, `missing`."""
-    whole = Past(tuple(fittings), tuple(services), tuple(inspections), tuple(counters), tuple(unknowns))
-    by_slot = _sorted_in(whole, lambda fact: fact.slot)
-    by_item = _sorted_in(whole, lambda fact: fact.item_id)
-    parts = {item_id: item.part for item_id, item in items.items()}
-    answers = list(changes)
     states: list[DueState] = []
     for slot in machine.archetype.parts(machine.features):
         item_id = machine.fitted.get(slot.key)
         if item_id is None:
             states.extend(_missing(slot, machine.features))
             continue
-        past = _together(by_slot.get(slot.key), by_item.get(item_id), parts)
-        past = replace(past, changes=[one for one in answers if one.slot == slot.key])
-        states.extend(assess(slot, items[item_id], past=past, context=context, features=machine.features))
+        past = facts.of(slot.key, item_id)
+        states.extend(assess(slot, facts.items[item_id], past=past, context=context, features=machine.features))
     return states
 
 
@@ -125,6 +136,7 @@ def assess(
     for book in slot.rules:
         rule = book.in_force(school) if book.holds_with(features) else None
         if rule is not None:
+            rule = as_told(rule, context.told.get(slot.key), context)
             states.append(_assess_rule(book, rule, school, slot, item, past, context))
     return states
 
@@ -161,14 +173,9 @@ def _together(here: dict[str, list[Any]] | None, item: dict[str, list[Any]] | No
 def _assess_rule(
     book: Rule, rule: Rule, school: School, slot: Slot, item: Item, past: Past, context: Context
 ) -> DueState:
-    fittings, services = past.of(item.id)
-    looks = _looks(rule, slot, item, past)
-    start = _origin(rule, fittings, services, context)
-    start = _not_known(rule, item, past, looks, start, context) or start
-    index = context.loads.index(rule.moved_by, context.now, context.zone) if rule.moved_by else None
-    shares = _shares(rule, looks, past, context)
-    factor = learn((share, found) for _, share, found in shares)
-    gone, counter = _gone(rule, item, fittings, services, start, past, context)
+    known = belief(rule, slot, item, past, context)
+    start, looks, gone = known.start, known.looks, known.gone
+    index, shares, factor = known.index, known.shares, known.factor
 
     def governing(held: Rule, by: School, learned: Factor) -> list[TriggerState]:
         states = [trigger_state(t, held, gone, index, learned, context, by) for t in held.triggers]
@@ -179,7 +186,9 @@ def _assess_rule(
         if held is None:
             return None
         figures = [state.trigger for state in triggers if state.trigger.meter is not Meter.CONDITION]
-        if figures and book.own is None and here is not None and held.triggers == here.triggers:
+        same = here is not None and held.triggers == here.triggers
+        held = as_told(held, context.told.get(slot.key), context)
+        if figures and book.own is None and same:
             return figures[0], limit_at(figures[0], held, other, index, factor)  # only the school's bound differs
         theirs = learn((share, found) for _, share, found in _shares(held, looks, past, context))
         there = governing(held, other, theirs)[0]
@@ -200,7 +209,8 @@ def _assess_rule(
         factor=factor,
         looks=looks,
         events=_events(rule, start.since, context),
-        counter=counter,
+        counter=known.counter,
+        told=context.told.get(slot.key) if any(t.times != 1 for t in rule.triggers) else None,
         counted_by_machine=slot.counted_by_machine,
         contradicted=_contradicted(rule, shares, past),
         elsewhere={other: elsewhere(other) for other in School if book.own or other is not school},
@@ -219,12 +229,39 @@ def _assess_rule(
     )
 
 
+@dataclass(frozen=True, slots=True)
+class Belief:
+    """What is known of one task before any figure: where its clock starts, what it counted since, at which load; what
+    was found, the share of the interval at each look, and the rate that they teach.
+    """
+
+    start: "Start"
+    gone: Gone
+    counter: Because | None
+    index: float | None
+    looks: Sequence[Inspection]
+    shares: "Shares"
+    factor: Factor
+
+
+def belief(rule: Rule, slot: Slot, item: Item, past: Past, context: Context) -> Belief:
+    """What is known of the task of a rule on the `item` that sits in `slot`."""
+    fittings, services = past.of(item.id)
+    looks = _looks(rule, slot, item, past)
+    start = _origin(rule, fittings, services, context)
+    start = _not_known(rule, item, past, looks, start, context) or start
+    index = context.loads.index(rule.moved_by, context.now, context.zone) if rule.moved_by else None
+    shares = _shares(rule, looks, past, context)
+    gone, counter = _gone(rule, item, fittings, services, start, past, context)
+    return Belief(start, gone, counter, index, looks, shares, learn((share, found) for _, share, found in shares))
+
+
 def _gone(
     rule: Rule,
     item: Item,
     fittings: Sequence[Fitting],
     services: Sequence[ServiceRecord],
-    start: "_Start",
+    start: "Start",
     past: Past,
     context: Context,
 ) -> tuple[Gone, Because | None]:
@@ -379,7 +416,7 @@ def _events(rule: Rule, since: datetime, context: Context) -> list[LoadEvent]:
 
 
 @dataclass(frozen=True, slots=True)
-class _Start:
+class Start:
     """Where a rule's clock starts and why; `base` is the share of the interval [-] that may have been gone by then."""
 
     since: datetime
@@ -388,8 +425,8 @@ class _Start:
 
 
 def _not_known(
-    rule: Rule, item: Item, past: Past, looks: Sequence[Inspection], start: _Start, context: Context
-) -> _Start | None:
+    rule: Rule, item: Item, past: Past, looks: Sequence[Inspection], start: Start, context: Context
+) -> Start | None:
     """The start of a clock of which nobody knows how far it was: anywhere, until the first look settles it."""
     told = [u for u in past.unknowns if u.item_id == item.id and u.life is rule.is_life]
     if not told or start.origin.code != "since_new" or all(t.meter in UNMEASURED for t in rule.triggers):
@@ -398,27 +435,27 @@ def _not_known(
     seen = [look for look in looks if look.item_id == item.id and look.at >= since]
     if not seen:
         day = context.local_day(since).isoformat()
-        return _Start(since, Because("since_unknown", {"day": day}), (0.0, 1.0))
+        return Start(since, Because("since_unknown", {"day": day}), (0.0, 1.0))
     day = context.local_day(seen[-1].at).isoformat()
-    return _Start(seen[-1].at, Because("since_look", {"day": day, "found": seen[-1].found}), FOUND_BASE[seen[-1].found])
+    return Start(seen[-1].at, Because("since_look", {"day": day, "found": seen[-1].found}), FOUND_BASE[seen[-1].found])
 
 
-def _origin(rule: Rule, fittings: Sequence[Fitting], services: Sequence[ServiceRecord], context: Context) -> _Start:
+def _origin(rule: Rule, fittings: Sequence[Fitting], services: Sequence[ServiceRecord], context: Context) -> Start:
     """Where the rule's clock starts, and why: the last such action on this item, or its first fitting."""
     new = min((f.start for f in fittings), default=context.now)
     if rule.is_life:
-        return _Start(new, Because("since_new", {"day": context.local_day(new).isoformat()}))
+        return Start(new, Because("since_new", {"day": context.local_day(new).isoformat()}))
     counts = _counts(rule)
     last = max((s for s in services if s.action in counts), key=lambda s: s.at, default=None)
     if last is None:
-        return _Start(new, Because("since_new", {"day": context.local_day(new).isoformat()}))
+        return Start(new, Because("since_new", {"day": context.local_day(new).isoformat()}))
     cleaned = {"day": context.local_day(last.at).isoformat(), "action": last.action}
     went_in = min((context.local_day(f.start) for f in fittings if f.start >= last.at), default=None)
     if went_in is not None and went_in > context.local_day(last.at):
-        return _Start(
+        return Start(
             last.at, Because("since_fitted", {**cleaned, "day": went_in.isoformat(), "cleaned": cleaned["day"]})
         )
-    return _Start(last.at, Because("since_service", cleaned))
+    return Start(last.at, Because("since_service", cleaned))
 
 
 def _spans(fittings: Sequence[Fitting], since: datetime, until: datetime) -> list[Span]:

@@ -6,15 +6,15 @@ so more load is never later, and less load never at once overdue.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
 from care.due.context import Context
 from care.due.forecast import Need, Spent
 from care.due.learning import Factor
-from care.due.usage import Reading, weeks_to_use
-from care.kinds import Calendar, Figure, Found, Meter, Mishap, Rule, School, Trigger
-from care.model import Clock, Inspection
+from care.due.usage import Pace, Reading, a_week, weeks_to_use
+from care.kinds import Action, Calendar, Figure, Found, Meter, Mishap, Rule, School, Trigger
+from care.model import Clock, Inspection, ToldFilling
 
 FAR_WEEKS = 5_200
 """Further away than this is never [weeks]: a machine that hardly ever runs."""
@@ -33,6 +33,8 @@ FOUND_BASE: dict[Found, tuple[float, float]] = {
 FEWEST_WASHES = 3
 """From so many washes on their pace tells when the last one a part stands will come [-]. Ours."""
 
+EMPTYING = (Action.REPLACE, Action.EMPTY)
+"""What empties a bag or bin."""
 WHOLE = frozenset({Meter.RUNS, Meter.MOP_RUNS, Meter.EVACUATIONS, Meter.FILLS, Meter.CHARGES})
 """Meters that count whole things: no load asks for half of one."""
 
@@ -91,6 +93,7 @@ def placed(trigger: Trigger, rule: Rule, index: float | None) -> float:
 
     high * (low / high) ** index; the middle where no load moves the rule; 1 for a condition. A single figure stands for
     an ordinary home: up to the middle load it holds as it is, from there it falls to the rule's share at full load.
+    What a household told of its container makes it so many times as long.
 
     >>> from care.kinds import Action, Card, LoadKind
     >>> rule = Rule(Action.WASH, (Trigger(Meter.RUNS, 1, 4),), "smell", Figure.OURS, "", Card(1, ("x",)), LoadKind.HAIR)
@@ -101,10 +104,30 @@ def placed(trigger: Trigger, rule: Rule, index: float | None) -> float:
         return 1.0
     index = 0.5 if index is None else index
     if trigger.low < trigger.high or not trigger.counts_use:
-        figure: float = trigger.high * (trigger.low / trigger.high) ** index
-        return figure
-    by_load: float = trigger.high * rule.full_load ** max(0.0, 2 * index - 1)
-    return max(1.0, by_load) if trigger.meter in WHOLE else by_load
+        by_load: float = trigger.high * (trigger.low / trigger.high) ** index
+    else:
+        by_load = trigger.high * rule.full_load ** max(0.0, 2 * index - 1)
+    own = by_load * trigger.times
+    return max(1.0, own) if trigger.meter in WHOLE else own
+
+
+def as_told(rule: Rule, told: ToldFilling | None, context: Context) -> Rule:
+    """A rule whose figures of use are what the household told of its container; no figure that it set itself moves.
+
+    The bound of a school stays the book's.
+    """
+    if told is None or rule.action not in EMPTYING or rule.moved_by is None or rule.figure is Figure.HOUSEHOLD:
+        return rule
+    usual = Pace(told.hours_per_week, told.runs_per_week)
+
+    def one(trigger: Trigger) -> Trigger:
+        if not trigger.counts_use:
+            return trigger
+        book = in_clock_units(trigger, placed(trigger, rule, told.index))
+        took = told.weeks * a_week(clock_meter(trigger), usual, context.usage, context.now)
+        return replace(trigger, times=took / book) if took else trigger
+
+    return replace(rule, triggers=tuple(one(trigger) for trigger in rule.triggers))
 
 
 def cap(trigger: Trigger, rule: Rule, school: School) -> float:
@@ -219,19 +242,6 @@ def _spent(trigger: Trigger, rule: Rule, gone: Gone, by_load: float, context: Co
 def urgency(state: TriggerState, context: Context) -> tuple[bool, date, float]:
     """Past ones first, the furthest past before the others; then by the day each is expected at the usual pace."""
     past = state.clock.share >= 1
-    weekly = {Meter.DAYS: 7.0, Meter.RUN_HOURS: context.pace.hours_per_week, Meter.RUNS: context.pace.runs_per_week}
-    speed = state.need.a_day * 7 or _a_week(state.clock.meter, weekly, context)
+    speed = state.need.a_day * 7 or a_week(state.clock.meter, context.pace, context.usage, context.now)
     weeks = min(weeks_to_use(state.clock.left, speed), FAR_WEEKS)
     return (not past, date.max if past else context.today + timedelta(weeks=weeks), -state.clock.share)
-
-
-def _a_week(meter: Meter, weekly: dict[Meter, float], context: Context) -> float:
-    """How fast a meter goes at the usual pace, in its unit a week."""
-    if meter in weekly:
-        return weekly[meter]
-    if meter in (Meter.EVACUATIONS, Meter.MOP_RUNS):
-        return weekly[Meter.RUNS]
-    hours = weekly[Meter.RUN_HOURS]
-    if meter is Meter.FILLS:
-        return hours * context.usage.fills_per_hour(context.now)
-    return context.usage.charges(hours) if meter is Meter.CHARGES else 0.0

@@ -135,6 +135,11 @@ class UsageLog:
         lately = self.between(now - RATIO_WINDOW_DAYS * DAY, now)
         return lately.fills / lately.run_hours if lately.run_hours else 0.0
 
+    def evacuations_per_run(self, now: datetime) -> float:
+        """How often its dock emptied it in a run lately [-]; once where it did not run."""
+        lately = self.between(now - RATIO_WINDOW_DAYS * DAY, now)
+        return lately.evacuations / lately.runs if lately.runs else 1.0
+
 
 _BY_RUN = {Meter.CHARGES: "run_hours", Meter.FILLS: "assumed_fills"}
 
@@ -280,6 +285,17 @@ def pace(log: UsageLog, schedule: Schedule | None, now: datetime) -> Pace:
     seen = log.between(now - RATE_WINDOW_DAYS * DAY, now)
     weeks = RATE_WINDOW_DAYS / 7
     return Pace(seen.run_hours / weeks, seen.runs / weeks)
+
+
+def a_week(meter: Meter, usual: Pace, usage: UsageLog, now: datetime) -> float:
+    """How far a meter goes in a week of the usual pace, in its unit; 0 for what no use moves."""
+    hours, runs = usual.hours_per_week, usual.runs_per_week
+    if meter is Meter.FILLS:
+        return hours * usage.fills_per_hour(now)
+    if meter is Meter.EVACUATIONS:
+        return runs * usage.evacuations_per_run(now)
+    plain = {Meter.DAYS: 7.0, Meter.RUN_HOURS: hours, Meter.RUNS: runs, Meter.MOP_RUNS: runs}
+    return usage.charges(hours) if meter is Meter.CHARGES else plain.get(meter, 0.0)
 
 
 def weeks_to_use(limit_h: float, hours_per_week: float) -> float:

@@ -39,6 +39,7 @@ class Entry(OfHousehold):
         READING = "reading", "suction taken"
         CASE = "case", "search for a fault"
         SPARE = "spare", "kind of spare part"
+        SIZE = "size", "size of a bag or bin"
         PRICES = "prices", "price list"
         STOCK = "stock", "in or out of the shelf"
         ORDER = "order", "ordered"

@@ -350,3 +350,11 @@ class Standing(OfHousehold):
     renewals = models.JSONField(default=list)
     fault = models.JSONField(null=True)
     """Why the machine could not be worked out, and the record at fault; None where it could."""
+
+
+class ContainerVersion(Detail):
+    """What a bag or bin holds from its entry's instant on, as `Size` in JSON; None: nobody says."""
+
+    machine_id = models.UUIDField(db_index=True)
+    slot = models.CharField(max_length=60)
+    value = models.JSONField(null=True)

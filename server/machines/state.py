@@ -1,7 +1,7 @@
 """How the machines of a household stand now: rows loaded once, the core's due states for all of them."""
 
 from collections import defaultdict
-from collections.abc import Callable, Hashable, Iterable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, tzinfo
 from typing import Any, TypeVar
@@ -12,7 +12,7 @@ from django.db.models import QuerySet
 from care import items as core_items
 from care import model as core
 from care.bench.rotation import next_in_turn
-from care.due import Context, UsageLog, assess_machine
+from care.due import Context, Facts, UsageLog, assess_machine
 from care.due.agenda import Task
 from care.due.assumed import Plan, assumed_runs, week_since, with_returns
 from care.due.usage import Schedule
@@ -24,10 +24,12 @@ from server.household.services import Answers, answers_at, zone_of
 from server.logbook.memo import keep, marks, recalled
 from server.logbook.services import standing
 from server.machines import records
+from server.machines.containers import Size, fillings_told, sizes_of
 from server.machines.dangers import Stands, dangers_of, days_out_of_use
 from server.machines.duties import Duties, duties_of
 from server.machines.models import (
     Claim,
+    ContainerVersion,
     Counter,
     Fitting,
     HomeChanged,
@@ -65,6 +67,9 @@ class MachineState:
     """Whether it has a dock that empties it."""
     dangers: Sequence[Stands] = ()
     """What puts it out of use, until somebody records that it is over."""
+    facts: Facts = field(default_factory=lambda: Facts({}, fittings=(), services=()))
+    sizes: Mapping[str, Size] = field(default_factory=dict)
+    """What was told of the sizes of its bags and bins, by slot."""
 
     @property
     def tasks(self) -> list[Task]:
@@ -159,19 +164,22 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
     )
     schedule = plans[-1].schedule if plans else None
     mishaps = loaded.mishaps[source]
-    context = Context(usage, schedule, answers.loads, answers.school, now, zone, rests, mishaps, week_since(plans))
+    sizes = loaded.sizes[row.pk]
+    context = Context(
+        usage, schedule, answers.loads, answers.school, now, zone, rests, mishaps, week_since(plans),
+        told=fillings_told(sizes, plans, usage, answers.loads, zone),
+    )  # fmt: skip
     items = {item.id: item for item in loaded.items[row.pk]}
-    due = assess_machine(
-        machine,
-        items=items,
+    facts = Facts(
+        items,
         fittings=fittings,
         services=services,
         inspections=loaded.inspections[row.pk],
         counters=loaded.counters[row.pk],
         unknowns=loaded.unknowns[row.pk],
         changes=loaded.changes[row.pk],
-        context=context,
     )
+    due = assess_machine(machine, facts, context)
     homes = {item_id: loaded.homes[item_id] for item_id in items}
     duties = duties_of(loaded.waits[row.pk], loaded.claims[row.pk], services)
     return MachineState(
@@ -179,6 +187,7 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
         return_min=loaded.returns.get(row.pk),
         emptied_at_home=any(records.archetype_of(dock).empties_robot for dock in loaded.docks[row.pk]),
         dangers=loaded.dangers.get(row.pk, ()),
+        facts=facts, sizes=sizes_of(sizes),
     )  # fmt: skip
 
 
@@ -245,6 +254,9 @@ class _Rows:
         self.claims: dict[UUID, list[Claim]] = defaultdict(list)
         for claim in standing(Claim.objects.of(household_id).filter(machine__in=ids)).select_related("entry__by"):
             self.claims[claim.machine_id].append(claim)
+        self.sizes: dict[UUID, list[ContainerVersion]] = defaultdict(list)
+        for size in standing(ContainerVersion.objects.of(household_id).filter(machine_id__in=ids)):
+            self.sizes[size.machine_id].append(size)
         for counter in standing(Counter.objects.of(household_id).filter(machine__in=ids)):
             self.counters[counter.machine_id].append(records.to_counter(counter))
 

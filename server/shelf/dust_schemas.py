@@ -4,14 +4,15 @@ from datetime import date, tzinfo
 from typing import Literal
 from uuid import UUID
 
+from care.due.containers import in_unit
+from care.due.fillings import Filled, usual_miss
 from care.kinds import Action, Found
 from care.shelf import Check
-from care.shelf.dust import in_unit
-from care.shelf.fillings import Filled, usual_miss
 from server.config import bounds
 from server.config.schema import Schema
-from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
-from server.shelf.dust import BagPrice, Estimate, Size
+from server.machines.containers import Size
+from server.machines.schemas import DueOut, due_out
+from server.shelf.dust import BagPrice, Estimate
 
 
 class SizeIn(Schema):
@@ -60,10 +61,11 @@ class BagPriceOut(Schema):
 
 
 class DustOut(Schema):
-    """A bag or bin: how full it is taken to be [-], how fast it fills, when it is full.
+    """A bag or bin: how full it is taken to be [-], how fast it fills, when it is emptied or replaced, as Round has it.
 
-    The rate is in the unit of its size a week; without a size, in contents a week. `missed` is by how much the times
-    expected were missed of late, either way [-].
+    The rate is in the unit of its size a week; without a size, in contents a week. `weeks` is how long a filling takes
+    at that rate, `weeks_since` how long this one lasts [usual weeks]. `missed` is by how much the times expected were
+    missed of late, either way [-].
     """
 
     slot: str
@@ -76,8 +78,9 @@ class DustOut(Schema):
     per_week_low: float | None
     per_week_high: float | None
     fillings: int
-    full: DueOut | None
-    because: BecauseOut | None
+    weeks: float | None
+    weeks_since: float | None
+    due: DueOut | None
     log: list[FilledOut]
     missed: float | None
     prices: list[BagPriceOut]
@@ -94,7 +97,9 @@ class DustsOut(Schema):
 def dust_out(one: Estimate, zone: tzinfo) -> DustOut:
     """A bag or bin."""
     found = one.filling
-    rate = found.rate if found else None
+    log = found.log if found else ()
+    rate = found.a_week if found else None
+    usable = one.size.container.capacity_l if one.size else 1.0
     return DustOut(
         slot=one.slot.key,
         name=one.slot.name,
@@ -102,14 +107,15 @@ def dust_out(one: Estimate, zone: tzinfo) -> DustOut:
         words={str(found): words for found, words in one.slot.words(one.action).items()},
         size=SizeIn(**{name: getattr(one.size, name) for name in SizeIn.model_fields}) if one.size else None,
         share=round(found.share, 3) if found else None,
-        per_week=_a_week(rate.litres_per_week, one) if rate else None,
-        per_week_low=_a_week(rate.quantile(0.1), one) if rate else None,
-        per_week_high=_a_week(rate.quantile(0.9), one) if rate else None,
-        fillings=rate.fillings if rate else 0,
-        full=due_out(found.full) if found else None,
-        because=because_out(found.because) if found else None,
-        log=[_filled(filled, zone) for filled in one.log],
-        missed=round(miss, 3) if (miss := usual_miss(one.log)) is not None else None,
+        per_week=_a_week(rate.p50 * usable, one) if rate else None,
+        per_week_low=_a_week(rate.p10 * usable, one) if rate else None,
+        per_week_high=_a_week(rate.p90 * usable, one) if rate else None,
+        fillings=found.fillings if found else 0,
+        weeks=round(found.weeks, 2) if found else None,
+        weeks_since=round(found.weeks_since, 2) if found else None,
+        due=due_out(one.due) if found else None,
+        log=[_filled(filled, zone) for filled in log],
+        missed=round(miss, 3) if (miss := usual_miss(log)) is not None else None,
         prices=[_price(price) for price in one.prices],
     )
 

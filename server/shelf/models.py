@@ -62,14 +62,6 @@ class Movement(Detail):
     order = models.ForeignKey(Order, null=True, on_delete=models.PROTECT, related_name="arrivals")
 
 
-class ContainerVersion(Detail):
-    """What a bag or bin holds from its entry's instant on, as `Size` in JSON; None: nobody says."""
-
-    machine_id = models.UUIDField(db_index=True)
-    slot = models.CharField(max_length=60)
-    value = models.JSONField(null=True)
-
-
 class Measured(Detail):
     """What somebody measured on one part: a measure of the book, the figure in its scale, and what was typed."""
 

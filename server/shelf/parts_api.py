@@ -11,6 +11,7 @@ from server.household.auth import asking
 from server.household.models import Member
 from server.household.services import today_of, zone_of
 from server.household.writes import changes_nothing
+from server.machines.containers import tell_size
 from server.machines.filterlog import filter_log
 from server.machines.services import machine_of
 from server.shelf import dust, wear, worth
@@ -38,7 +39,7 @@ def get_dust(request: HttpRequest, machine_id: UUID) -> DustsOut:
 def tell_dust(request: HttpRequest, machine_id: UUID, slot: str, data: SizeIn) -> DustsOut:
     """What a bag or bin holds, and what is known of another one."""
     member = asking(request)
-    dust.tell_size(member=member, machine_id=machine_id, slot=slot, size=data.size())
+    tell_size(member=member, machine_id=machine_id, slot=slot, size=data.size())
     return _dust(member, machine_id)
 
 
@@ -46,7 +47,7 @@ def tell_dust(request: HttpRequest, machine_id: UUID, slot: str, data: SizeIn) -
 def forget_dust(request: HttpRequest, machine_id: UUID, slot: str) -> DustsOut:
     """Forget what a bag or bin was told to hold."""
     member = asking(request)
-    dust.tell_size(member=member, machine_id=machine_id, slot=slot, size=None)
+    tell_size(member=member, machine_id=machine_id, slot=slot, size=None)
     return _dust(member, machine_id)
 
 

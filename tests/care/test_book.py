@@ -14,7 +14,7 @@ from django.test import SimpleTestCase
 from care.bench import Answer, Chosen, Job, build, follow
 from care.bench.pieces import PHASE
 from care.book.loader import HERE, load_book
-from care.due import Past, UsageLog, agenda, assess, assess_machine
+from care.due import Facts, Past, UsageLog, agenda, assess, assess_machine
 from care.due.agenda import Task, minutes
 from care.due.chambers import chambers
 from care.errors import BookError
@@ -31,7 +31,7 @@ def robot(now, done=(), without=()):
     fittings = [Fitting(item.id, MACHINE, key, START) for key, item in items.items()]
     machine = Machine(MACHINE, "Robot", ROBOT, {key: item.id for key, item in items.items()})
     by_id = {item.id: item for item in items.values()}
-    due = assess_machine(machine, items=by_id, fittings=fittings, services=[], context=context(done, now=now))
+    due = assess_machine(machine, Facts(by_id, fittings=fittings, services=[]), context(done, now=now))
     return machine, due
 
 
@@ -197,7 +197,7 @@ class AMadeUpKind(SimpleTestCase):
         fittings = [Fitting(item.id, MACHINE, key, START) for key, item in items.items()]
         by_id = {item.id: item for item in items.values()}
         circumstances = context(runs(4, minutes=60), now=START + 5 * DAY)
-        due = assess_machine(machine, items=by_id, fittings=fittings, services=[], context=circumstances)
+        due = assess_machine(machine, Facts(by_id, fittings=fittings, services=[]), circumstances)
         self.assertEqual([(s.slot, s.action) for s in due if s.is_due], [("sock", Action.EMPTY)])
         self.assertEqual([c.level for c in chambers(machine, due, {})], [Level.OVERDUE])
         sheet = build([Job(MACHINE, puffer, (Chosen("sock", Action.EMPTY, items["sock"]),))], BOOK)

@@ -10,6 +10,7 @@ from django.test import SimpleTestCase
 
 from care.bench.drying import Weighing, in_grams
 from care.bench.rotation import sets_needed
+from care.due.containers import Container, Known, litres
 from care.due.counters import used_hours
 from care.due.usage import Schedule, weekly
 from care.errors import InvalidValue
@@ -22,7 +23,6 @@ from care.model import CounterReading, Load, LoadEvent, PutOff, Rest, Run, Why, 
 from care.own import OwnPart
 from care.shelf import PartNumber, Place, PriceList, SparePart
 from care.shelf.buying import Need
-from care.shelf.dust import Container, Known, litres
 from care.shelf.stock import Check, Offer
 from care.shelf.worth import Repair, Told
 from care.trace.airflow import Place as OnThePath

@@ -6,7 +6,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due import Past, assess, assess_machine
+from care.due import Facts, Past, assess, assess_machine
 from care.kinds import Action, Found, Meter, Mishap, School, Trigger
 from care.model import Inspection, Level, NotKnown
 from care.own import Aspect, key_of, tailored
@@ -123,7 +123,7 @@ class AMishap(SimpleTestCase):
     def due_on(self, machine, items, fittings, school, mishaps):
         """The tasks that are due a day after everything was new."""
         ran = context(now=START + DAY, school=school, mishaps=mishaps)
-        states = assess_machine(machine, items=items, fittings=fittings, services=[], context=ran)
+        states = assess_machine(machine, Facts(items, fittings=fittings, services=[]), ran)
         return {(state.slot, state.action) for state in states if state.is_due}
 
     @given(st.sampled_from(sorted(BOOK.archetypes)), st.sampled_from(Mishap), st.sampled_from(School), st.data())

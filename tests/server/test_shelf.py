@@ -24,10 +24,13 @@ from server.household.models import Member
 from server.household.services import more_load
 from server.logbook.services import undo
 from server.machines import work
+from server.machines.containers import Size, tell_size
 from server.machines.models import Inspection, Standing
 from server.machines.own import rename_machine
 from server.machines.readings import feel_pull
 from server.machines.setup import Spare, add_machine
+from server.machines.standing import renewing
+from server.machines.state import machine_states
 from server.machines.usage import log_run, rest, set_schedule
 from server.machines.work import already_done, renew_kit
 from server.round.board import round_of
@@ -622,30 +625,50 @@ class BagsAndBins(ShelfTestCase):
         return one
 
     def tell(self, **size):
-        dust.tell_size(member=self.member, machine_id=self.dock.pk, slot="bag", size=dust.Size(**size))
+        tell_size(member=self.member, machine_id=self.dock.pk, slot="bag", size=Size(**size))
 
     def look(self, found):
         work.look(member=self.member, machine_id=self.dock.pk, slot_key="bag", about=Action.REPLACE, found=found)
 
     def test_a_dock_bag_without_any_sensor_begins_with_a_cup_somebody_knows(self):
         self.tell(volume=2.4, known_volume=2.6, known_unit="qt", known_weeks=2)
-        self.assertAlmostEqual(self.bag().filling.rate.litres_per_week, 1.23, places=2)
-        self.assertAlmostEqual(self.bag().filling.because.values["weeks_full"], 1.76, places=1)
+        self.assertAlmostEqual(self.litres_a_week(self.bag()), 1.23, places=2)
+        self.assertAlmostEqual(self.bag().filling.weeks, 1.76, places=1)
 
     def test_each_look_inside_and_each_change_corrects_it(self):
         self.tell(volume=2.4, known_volume=2.6, known_unit="qt", known_weeks=2)
         self.at(NOON + 28 * DAY)
         self.look(Found.LIGHT)
-        after_look = self.bag().filling.rate
-        self.assertLess(after_look.litres_per_week, 0.8)
+        before = self.bag()
+        self.assertLess(self.litres_a_week(before), 0.8)
         self.at(NOON + 56 * DAY)
         already_done(
             member=self.member, machine_id=self.dock.pk, slot_key="bag", action=Action.REPLACE, found=Found.DUE
         )
-        changed = self.bag().filling
-        self.assertEqual((changed.rate.fillings, changed.share), (1, 0.0))
-        self.assertLess(changed.rate.sd, after_look.sd)
-        self.assertGreater((changed.full.p50 - (NOON + 56 * DAY).date()).days, 35)  # it began at 12
+        changed = self.bag()
+        self.assertEqual((changed.filling.fillings, changed.filling.share), (1, 0.0))
+        spread = [one.filling.a_week.p90 / one.filling.a_week.p10 for one in (before, changed)]
+        self.assertLess(spread[1], spread[0])
+        self.assertGreater((changed.due.p50 - (NOON + 56 * DAY).date()).days, 18)  # it began at 12
+
+    def litres_a_week(self, one):
+        return one.filling.a_week.p50 * one.size.container.capacity_l
+
+    def test_its_date_is_the_one_of_round_and_of_the_shelf_whatever_is_told_and_found(self):
+        part = SparePart("Bag", (Place(self.dock.pk, "bag"),), (PartNumber("DB-1"),))
+        services.keep_kind(member=self.member, spare_id=uuid4(), part=part)
+        for day, told, found in ((0, None, None), (9, 2.0, None), (10, 2.0, Found.LIGHT), (12, 6.0, Found.DUE)):
+            self.at(NOON + day * DAY)
+            if told:
+                self.tell(volume=2.4, known_volume=2.4, known_weeks=told)
+            if found:
+                self.look(found)
+            [kept] = [one.renewal for one in renewing(self.member) if one.renewal.slot == "bag"]
+            [state] = machine_states(self.member, self.dock.pk)
+            [task] = [one for one in state.due if (one.slot, one.action) == ("bag", Action.REPLACE)]
+            with self.subTest(day, told=told, found=found):
+                self.assertEqual(self.bag().due, task.due)
+                self.assertEqual(kept.due, self.bag().due)
 
     def change(self, day, found=None):
         self.at(NOON + day * DAY)
@@ -656,7 +679,7 @@ class BagsAndBins(ShelfTestCase):
         self.change(28, Found.DUE)
         self.change(42)
         self.change(70, Found.LIGHT)
-        first, second, third = self.bag().log
+        first, second, third = self.bag().filling.log
         self.assertEqual([one.found for one in (first, second, third)], [Found.DUE, None, Found.LIGHT])
         self.assertAlmostEqual(first.weeks, 4, delta=0.3)
         self.assertAlmostEqual(first.expected.p50, 1.76, delta=0.01)
@@ -684,7 +707,7 @@ class BagsAndBins(ShelfTestCase):
 
     def test_while_it_rests_it_does_not_fill(self):
         self.at(NOON + 14 * DAY)
-        before = self.bag().filling.full
+        before = self.bag().due
         rest(
             member=self.member,
             machine_id=None,
@@ -692,7 +715,7 @@ class BagsAndBins(ShelfTestCase):
             first=(NOON + 15 * DAY).date(),
             last=(NOON + 28 * DAY).date(),
         )
-        self.assertEqual(self.bag().filling.full.p50 - before.p50, 14 * DAY)
+        self.assertEqual(self.bag().due.p50 - before.p50, 14 * DAY)
 
     def test_a_unit_or_a_place_that_cannot_be_is_refused(self):
         for size, field in (({"volume": 2.4, "unit": "bags"}, "unit"), ({"volume": 0}, "volume")):
@@ -700,7 +723,7 @@ class BagsAndBins(ShelfTestCase):
                 self.tell(**size)
             self.assertEqual(told.exception.field, field)
         with self.assertRaises(InvalidValue):
-            dust.tell_size(member=self.member, machine_id=self.dock.pk, slot="seal", size=dust.Size(1.0))
+            tell_size(member=self.member, machine_id=self.dock.pk, slot="seal", size=Size(1.0))
         self.assertIsNone(self.bag().size)
 
 
@@ -930,36 +953,36 @@ class EveryKindOfContainer(ShelfTestCase):
                 slot = self.only(dock).slot.key
                 already_done(member=self.member, machine_id=dock, slot_key=slot, action=Action.EMPTY, found=Found.DUE)
         found = self.only(dock)
-        self.assertAlmostEqual(found.filling.because.values["weeks_full"], 4, delta=0.6)
+        self.assertAlmostEqual(found.filling.weeks, 4, delta=0.6)
         self.assertAlmostEqual(found.filling.share, 0.5, delta=0.1)
-        self.assertEqual(found.filling.rate.fillings, 2)
+        self.assertEqual(found.filling.fillings, 2)
 
     def test_a_plain_bin_of_so_many_fills_a_week_and_a_canisters_bag_at_the_same_dirt(self):
         """0.5 L twice a week is 1 L a week: a bin of 0.5 L lasts 0.45 weeks, a bag of 3.5 L pressed twice 6.3 weeks."""
         for archetype, volume, pressed, weeks in (("upright-belt", 0.5, 1.0, 0.45), ("canister-bagged", 3.5, 2.0, 6.3)):
             machine = self.add(archetype)
-            size = dust.Size(volume, known_volume=0.5, known_weeks=0.5, pressed=pressed)
+            size = Size(volume, known_volume=0.5, known_weeks=0.5, pressed=pressed)
             slot = self.only(machine).slot.key
-            dust.tell_size(member=self.member, machine_id=machine, slot=slot, size=size)
-            found = self.only(machine).filling
+            tell_size(member=self.member, machine_id=machine, slot=slot, size=size)
+            found = self.only(machine)
             with self.subTest(archetype):
-                self.assertAlmostEqual(found.because.values["weeks_full"], weeks, places=1)
-                days = (found.full.p50 - NOON.date()).days
+                self.assertAlmostEqual(found.filling.weeks, weeks, places=1)
+                days = (found.due.p50 - NOON.date()).days
                 self.assertAlmostEqual(days / 7, weeks, delta=0.2)
-                self.assertTrue(found.full.p10 <= found.full.p50 <= found.full.p90)
+                self.assertTrue(found.due.p10 <= found.due.p50 <= found.due.p90)
 
     def test_a_size_told_in_quarts_gallons_or_cups_is_the_same_container(self):
         machine = self.add("canister-bagged")
         slot = self.only(machine).slot.key
         told = []
         for volume, unit in ((3.785411784, "L"), (4, "qt"), (1, "gal"), (16, "cup")):
-            dust.tell_size(member=self.member, machine_id=machine, slot=slot, size=dust.Size(volume, unit))
-            told.append(self.only(machine).filling.because.values["capacity_l"])
+            tell_size(member=self.member, machine_id=machine, slot=slot, size=Size(volume, unit))
+            told.append(round(self.only(machine).size.container.capacity_l, 3))
         self.assertEqual(told, [3.407] * 4)
 
     def test_building_work_fills_it_sooner_while_it_lasts(self):
         machine = self.add("canister-bagged")
-        before = self.only(machine).filling.full.p50
+        before = self.only(machine).due.p50
         today = NOON.date()
         more_load(
             member=self.member,
@@ -969,4 +992,4 @@ class EveryKindOfContainer(ShelfTestCase):
             last=today + 60 * DAY,
             note="building work",
         )
-        self.assertLess(self.only(machine).filling.full.p50, before)
+        self.assertLess(self.only(machine).due.p50, before)

@@ -1,7 +1,8 @@
 /** Bags and bins in words. */
 import type { Schemas } from '../api/client';
-import { figure, plural } from './format';
+import { capital, figure, plural, when } from './format';
 import { CHECK } from './shelf';
+import { doWord } from './tasks';
 
 type Holder = Schemas['DustOut'];
 
@@ -37,16 +38,22 @@ export function restsOn(holder: Holder): string {
     : 'from the book, a start to be corrected';
 }
 
+/** "A new one in about 9 days (6–14).": the date of its task, as Round has it. */
+export function emptied(holder: Holder, today: string): string {
+  if (!holder.due) return 'Not full for years.';
+  return `${capital(doWord(holder.action))} ${when(holder.due, today)}.`;
+}
+
 /** The arithmetic: what goes in, how long that takes at this rate, how long ago it was emptied. */
 export function why(holder: Holder): string[] {
-  const v = holder.because?.values ?? {};
-  const weeks = plural(Number(v.weeks_full), 'week');
+  const weeks = plural(holder.weeks ?? 0, 'week');
   return [
     holder.size
       ? `${holder.size.volume} ${holder.size.unit}, of which nine tenths fill, take ${weeks} at that rate.`
       : `It takes ${weeks} to fill.`,
-    `${plural(Number(v.weeks_since), 'week')} of usual use and dirt have passed since it was emptied.`,
+    `${plural(holder.weeks_since ?? 0, 'week')} of usual use and dirt have passed since it was emptied.`,
     'Usual weeks: hours run, against a usual week; a time of more dirt counts for more.',
+    'The day is that of its task, by your school of upkeep: it may come before it is full.',
   ];
 }
 

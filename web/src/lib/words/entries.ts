@@ -24,6 +24,7 @@ export const ENTRY: Record<string, string> = {
   reading: 'reading',
   case: 'search for a fault',
   spare: 'kind of spare',
+  size: 'size of a bag or bin',
   prices: 'price list',
   stock: 'in or out of the shelf',
   order: 'order',

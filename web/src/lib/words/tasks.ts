@@ -197,9 +197,16 @@ export function reason(state: Pick<State, 'because'>): string {
   const says = printed ? 'the label says' : 'the book says';
   const placed =
     Math.abs(num(trigger, 'by_load') - num(trigger, 'high')) > 0.005 && trigger.values.index !== null;
-  const home = placed ? 'your home makes it' : says;
+  const sized = find(state.because, 'told_filling') !== null;
+  const home = sized ? 'the sizes you told say' : placed ? 'your home makes it' : says;
   const who = yours ? 'you set' : shortened(trigger) ? 'what you found makes it' : home;
   return `${used} ${since(state.because)}; ${who} ${limit(trigger)}.`;
+}
+
+/** "by the sizes you told, a filling takes about 1.8 weeks at 5.8 h of running a week". */
+function toldFilling(told: Because): string {
+  const weeks = plural(num(told, 'weeks'), 'week');
+  return `by the sizes you told, a filling takes about ${weeks} at ${amount('run_hours', num(told, 'hours_per_week'))} a week`;
 }
 
 /** Whether what was found, and not the book or the school, sets the limit. */
@@ -336,6 +343,8 @@ export function why(state: State, today: string): Line[] {
   const schools = find(tree, 'other_schools');
   const own = find(tree, 'own_figure');
   if (own) lines.splice(2, 0, { label: 'Your figure', text: str(own, 'why') });
+  const told = find(tree, 'told_filling');
+  if (told) lines.splice(2, 0, { label: 'What you told', text: toldFilling(told) });
   const mishap = find(tree, 'mishap');
   if (mishap)
     lines.splice(1, 0, { label: 'Due at once', text: MISHAP[str(mishap, 'kind') as Schemas['Mishap']] });

@@ -8,8 +8,8 @@
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
-  import { FULL, rate, restsOn, UNITS, why } from '../../lib/words/dust';
-  import { percent, when } from '../../lib/words/format';
+  import { emptied, FULL, rate, restsOn, UNITS, why } from '../../lib/words/dust';
+  import { percent } from '../../lib/words/format';
   import FillLog from './FillLog.svelte';
 
   let { machine }: { machine: Schemas['MachineOut'] } = $props();
@@ -88,17 +88,15 @@
             <span style:width={`${Math.min(100, holder.share * 100)}%`}></span>
           </div>
           <p>
-            {holder.full ? `Full ${when(holder.full, today)}.` : 'Not full for years.'}
+            {emptied(holder, today)}
             <span class="soft"
               >It fills {rate(holder)}: {restsOn(holder)}. An estimate: look inside near the day.</span
             >
           </p>
-          {#if holder.because}
-            <details class="soft">
-              <summary>Why</summary>
-              {#each why(holder) as line (line)}<p>{line}</p>{/each}
-            </details>
-          {/if}
+          <details class="soft">
+            <summary>Why</summary>
+            {#each why(holder) as line (line)}<p>{line}</p>{/each}
+          </details>
         {:else}
           <p class="soft">
             Nothing tells yet how fast it fills: tell its size and one you know, or look inside.
