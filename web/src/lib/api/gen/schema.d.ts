@@ -5572,10 +5572,11 @@ export interface components {
         };
         /**
          * DustOut
-         * @description A bag or bin: how full it is taken to be [-], how fast it fills, when it is full.
+         * @description A bag or bin: how full it is taken to be [-], how fast it fills, when it is emptied or replaced, as Round has it.
          *
-         *     The rate is in the unit of its size a week; without a size, in contents a week. `missed` is by how much the times
-         *     expected were missed of late, either way [-].
+         *     The rate is in the unit of its size a week; without a size, in contents a week. `weeks` is how long a filling takes
+         *     at that rate, `weeks_since` how long this one lasts [usual weeks]. `missed` is by how much the times expected were
+         *     missed of late, either way [-].
          */
         DustOut: {
             /** Slot */
@@ -5598,8 +5599,11 @@ export interface components {
             per_week_high: number | null;
             /** Fillings */
             fillings: number;
-            full: components["schemas"]["DueOut"] | null;
-            because: components["schemas"]["BecauseOut"] | null;
+            /** Weeks */
+            weeks: number | null;
+            /** Weeks Since */
+            weeks_since: number | null;
+            due: components["schemas"]["DueOut"] | null;
             /** Log */
             log: components["schemas"]["FilledOut"][];
             /** Missed */
