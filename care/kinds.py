@@ -713,14 +713,35 @@ class Caution:
 
 
 @dataclass(frozen=True, slots=True)
-class Tool:
-    """A tool or material, with what serves as well."""
+class Substitute:
+    """What serves in place of a tool; `mind` is what it risks or misses."""
 
     key: str
     name: str
-    instead: tuple[str, ...] = ()
+    mind: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
+class Tool:
+    """A tool or material, how to keep it (`mind`), and what serves in its place, the best first."""
+
+    key: str
+    name: str
+    mind: str = ""
+    instead: tuple[Substitute, ...] = ()
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+    def at_hand(self, owned: frozenset[str] | None) -> "Tool | Substitute | None":
+        """What a household takes that owns these (keys of the book; None: all): the tool, else what serves for it.
+
+        None where it has neither. Asked by sheets, plans, checks and their lists.
+        """
+        if owned is None or self.key in owned:
+            return self
+        return next((one for one in self.instead if one.key in owned), None)
 
 
 @dataclass(frozen=True, slots=True)

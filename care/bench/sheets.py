@@ -85,6 +85,7 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
     ]
     steps = _behind_gates(ordered, steps, book)
     tools = _tools(ordered)
+    at_hand = {key: book.tools[key].at_hand(home.tools) for key in tools if key in book.tools}
     kinds = {job.machine_id: job.archetype for job in chosen}
     return Sheet(
         {job.archetype.key: job.archetype.version for job in chosen},
@@ -92,7 +93,8 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
         sum(job.archetype.hands_on_min((t.slot, t.action) for t in job.chosen) for job in chosen),
         tuple(_for_home(step, kinds[step.machine_id], home) for step in steps),
         tools,
-        tuple(key for key in tools if home.tools is not None and key not in home.tools),
+        tuple(key for key, has in at_hand.items() if has is None),
+        {key: has.key for key, has in at_hand.items() if has is not None and has.key != key},
     )
 
 

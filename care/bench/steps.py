@@ -1,7 +1,7 @@
 """The words of the bench: kinds of steps, their answers, a step, a sheet. `care.bench.sheets` makes them."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 from uuid import UUID
 
@@ -170,8 +170,10 @@ class Step:
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """The steps of one sitting at one machine or several, its hands-on minutes, the tools it takes and those of them
-    the household said it lacks (keys of the book). `made_of` holds the version of each kind of machine it was made of.
+    """The steps of one sitting at one machine or several, its hands-on minutes and the tools it takes.
+
+    `lacking` are those of them for which the household has nothing, `substitutes` what it takes in place of others
+    (keys of the book). `made_of` holds the version of each kind of machine it was made of.
     """
 
     made_of: Mapping[str, int]
@@ -180,6 +182,7 @@ class Sheet:
     steps: tuple[Step, ...]
     tools: tuple[str, ...] = ()
     lacking: tuple[str, ...] = ()
+    substitutes: Mapping[str, str] = field(default_factory=dict)
 
     def step(self, key: str) -> Step:
         """The step `key`. Raises `InvalidValue` when the sheet has none."""

@@ -4,13 +4,13 @@ An answer is worth the bits it tells of the cause, and a proof as many more as i
 is shared by all that lies behind it. docs/why/trace.md has what other orders came to.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from care.household import AtTheBench
-from care.kinds import Skill
+from care.kinds import Skill, Tool
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
 from care.trace.inference import Belief
 from care.trace.likelihood import Array
@@ -30,6 +30,9 @@ LOOKS = 2
 """How often a check is offered with a clear answer each time."""
 WORTH = 0.02
 """A probe that proves less than this and tells fewer bits is not worth a minute [-]."""
+
+RARE = ("gauge", "air")
+"""Tools of checks that many homes have not (keys of the book)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,10 +149,14 @@ class Hands:
     home: AtTheBench = field(default_factory=AtTheBench)
 
     @classmethod
-    def of(cls, home: AtTheBench) -> "Hands":
-        """The household's: without a gauge or a second vacuum where they told their tools, else without a gauge."""
-        rare = {"gauge", "air"} if home.tools is not None else {"gauge"}
-        return cls(frozenset(rare - (home.tools or frozenset())), home)
+    def of(cls, home: AtTheBench, tools: Mapping[str, Tool]) -> "Hands":
+        """The household's: without the rare tools that they said they have not, nor anything in their place.
+
+        A gauge is lacking where nobody told of tools, since hardly anybody has one. `tools` are the book's.
+        """
+        if home.tools is None:
+            return cls(frozenset({"gauge"}), home)
+        return cls(frozenset(key for key in RARE if tools[key].at_hand(home.tools) is None), home)
 
     def can(self, probe: Probe) -> bool:
         """Whether they can make a check."""

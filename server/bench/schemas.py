@@ -9,7 +9,7 @@ from care.bench.drying import Hanging
 from care.bench.progress import ahead
 from care.bench.steps import Effect, Sheet, Step, StepKind, danger_in
 from care.book import load_book
-from care.kinds import Action, Archetype
+from care.kinds import Action, Archetype, Tool
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
 from server.config import bounds
 from server.config.schema import Schema
@@ -139,9 +139,13 @@ class StepOut(Schema):
 
 
 class ToolOut(Schema):
-    """A tool the sheet takes, with what serves as well; `lacking`: the household said it has none."""
+    """A tool the sheet takes, or what the household has in its place; `mind` is how to keep it, or what it risks.
+
+    `lacking`: the household said it has neither; `instead` is then, and where nobody told, what serves as well.
+    """
 
     name: str
+    mind: str
     instead: list[str]
     lacking: bool
 
@@ -267,11 +271,14 @@ def _worn_words(kind: Archetype, slot_key: str | None) -> dict[str, str] | None:
 def tools_out(sheet: Sheet) -> list[ToolOut]:
     """The tools a sheet takes, in the order in which they are needed."""
     tools = load_book().tools
-    return [
-        ToolOut(name=tools[key].name, instead=list(tools[key].instead), lacking=key in sheet.lacking)
-        for key in sheet.tools
-        if key in tools
-    ]
+    return [_tool_out(tools[key], sheet) for key in sheet.tools if key in tools]
+
+
+def _tool_out(tool: Tool, sheet: Sheet) -> ToolOut:
+    taken = sheet.substitutes.get(tool.key)
+    has = next((one for one in tool.instead if one.key == taken), tool)
+    more = [one.name for one in tool.instead] if has is tool else []
+    return ToolOut(name=has.name, mind=has.mind, instead=more, lacking=tool.key in sheet.lacking)
 
 
 def _machines_out(state: SheetState, dangers: Mapping[UUID, Sequence[Stands]] = NO_DANGERS) -> list[SheetMachineOut]:

@@ -108,11 +108,21 @@ class PreviewOut(Schema):
     climates: list[ClimateOut]
 
 
-class ToolKeyOut(Schema):
-    """A tool that a household may have."""
+class SubstituteOut(Schema):
+    """What serves in place of a tool, and what it risks or misses."""
 
     key: str
     name: str
+    mind: str
+
+
+class ToolKeyOut(Schema):
+    """A tool that a household may have; `instead`: what serves in its place."""
+
+    key: str
+    name: str
+    mind: str
+    instead: list[SubstituteOut]
 
 
 class VersionOut(Schema):
@@ -168,4 +178,9 @@ def climates_out(profile: Profile) -> list[ClimateOut]:
 
 def tools_out() -> list[ToolKeyOut]:
     """The tools that cards and openings name, by name."""
-    return [ToolKeyOut(key=t.key, name=t.name) for t in sorted(load_book().tools.values(), key=lambda t: t.name)]
+    by_name = sorted(load_book().tools.values(), key=lambda tool: tool.name)
+    return [ToolKeyOut(key=t.key, name=t.name, mind=t.mind, instead=_substitutes(t)) for t in by_name]
+
+
+def _substitutes(tool: kinds.Tool) -> list[SubstituteOut]:
+    return [SubstituteOut(key=one.key, name=one.name, mind=one.mind) for one in tool.instead]

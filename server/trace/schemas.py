@@ -166,7 +166,7 @@ def assessment_out(case: Case, belief: Belief, now: Assessment, hands: Hands) ->
             for one in sorted(now.influences, key=lambda one: -abs(one.bits))
         ],
         trail=_trail(case, belief),
-        next=[next_out(one, case) for one in now.next],
+        next=[next_out(one, case, hands) for one in now.next],
         doubts=[
             DoubtOut(
                 probe=one.probe,
@@ -214,8 +214,8 @@ def _gate(key: str) -> GateOut:
     return GateOut(key=key, text=caution.text, gate=caution.gate, dangers=dangers)
 
 
-def next_out(one: Next, case: Case) -> NextOut:
-    """A check that can be made."""
+def next_out(one: Next, case: Case, hands: Hands) -> NextOut:
+    """A check that can be made, with the tools this household takes to it."""
     check, at = one.probe.check, one.probe.at
     book = load_book()
     undo = one.probe.opening.undo if one.probe.opening and one.minutes > check.minutes else ""
@@ -229,7 +229,7 @@ def next_out(one: Next, case: Case) -> NextOut:
         minutes=round(one.minutes, 1),
         wait_min=one.wait_min,
         undo=undo,
-        tools=[book.tools[key].name for key in check.tools],
+        tools=[(tool.at_hand(hands.home.tools) or tool).name for tool in map(book.tools.__getitem__, check.tools)],
         cautions=[_gate(key) for key in one.gates],
         live=bool(check.live),
         gauge=check.gauge,

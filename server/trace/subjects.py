@@ -30,14 +30,15 @@ def known(member: Member, machine_id: UUID) -> Known:
     """The machine with its dock; of a dock, the robot that it serves. Raises `NotFound`, `Conflict` if put away."""
     machines = with_dock(member, machine_id)
     mine, dock = machines[0], machines[1] if len(machines) > 1 else None
+    book = load_book()
     of = subject(
-        load_book(),
+        book,
         mine.archetype,
         dock.archetype if dock else None,
         mine.features,
         dock.features if dock else frozenset(),
     )
-    return Known(of, Hands.of(answers_at(member.household_id, clock.now()).at_the_bench), machines)
+    return Known(of, Hands.of(answers_at(member.household_id, clock.now()).at_the_bench, book.tools), machines)
 
 
 def records_of(member: Member, machines: Sequence[Machine]) -> Background:

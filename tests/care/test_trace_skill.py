@@ -11,6 +11,28 @@ from tests.care.world import BOOK
 BY_SKILL = {skill: Hands(home=AtTheBench(skill=skill)) for skill in Skill}
 
 
+class WhatIsAtHand(SimpleTestCase):
+    def test_the_tool_itself_then_the_first_substitute_that_is_owned_then_nothing(self):
+        blade = BOOK.tools["hair-blade"]
+        owned = {"letter-opener", "seam-ripper"}
+        self.assertIs(blade.at_hand(None), blade)
+        self.assertIs(blade.at_hand(frozenset({"hair-blade", *owned})), blade)
+        self.assertEqual(blade.at_hand(frozenset(owned)).key, "seam-ripper")
+        self.assertIsNone(blade.at_hand(frozenset({"torch"})))
+
+    def test_a_check_is_possible_with_what_serves_in_place_of_a_rare_tool(self):
+        for tools, lacking in ((None, {"gauge"}), (("torch",), {"gauge", "air"}), (("canned-air", "gauge"), set())):
+            home = AtTheBench(tools=None if tools is None else frozenset(tools))
+            self.assertEqual(Hands.of(home, BOOK.tools).lacks, lacking)
+
+    def test_every_substitute_says_what_it_risks_or_is_as_good(self):
+        as_good = {"microfibre"}
+        for tool in BOOK.tools.values():
+            keys = [one.key for one in tool.instead]
+            self.assertEqual(len(keys), len({*keys, tool.key}) - 1, tool.key)
+            self.assertEqual([one.key for one in tool.instead if not one.mind and one.key not in as_good], [])
+
+
 class WhatIsOpened(SimpleTestCase):
     def test_no_check_and_no_cure_goes_further_in_than_somebody_does(self):
         for kind in BOOK.archetypes.values():

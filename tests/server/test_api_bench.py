@@ -2,6 +2,9 @@
 
 from uuid import uuid4
 
+from care.household import Profile
+from care.kinds import School
+from server.household.services import answer_profile
 from server.logbook.models import Entry
 from server.machines.setup import Spare
 from tests.server.house import household
@@ -30,6 +33,19 @@ class ThePlan(BenchApi):
         self.assertFalse(robot["parts"][0]["dries"]["stops"])
         self.assertEqual(told["longest"], robot["parts"][0]["dries"])
         self.assertIn("soft dry cloth", [tool["name"] for tool in told["tools"]])
+
+    def test_names_the_tool_that_the_household_has_and_what_that_risks(self):
+        for owned, name, lacking in (
+            ({"torch", "hair-blade"}, "hair tool", False),
+            ({"torch", "seam-ripper", "letter-opener"}, "seam ripper", False),
+            ({"torch"}, "hair tool", True),
+        ):
+            answer_profile(member=self.member, profile=Profile(tools=tuple(owned)), school=School.WORKSHOP)
+            blade = self.post("/plan", tasks=[self.task("bristle-roller", "de_hair")]).json()["tools"][0]
+            with self.subTest(owned=owned):
+                self.assertTrue(blade["name"].startswith(name))
+                self.assertEqual((blade["lacking"], bool(blade["instead"])), (lacking, name == "hair tool"))
+                self.assertIn("bristles" if name == "seam ripper" else "hair only", blade["mind"])
 
     def test_of_nothing_or_of_what_is_not_there_is_refused(self):
         self.assert_problem(self.post("/plan", tasks=[]), 422, "tasks")

@@ -15,6 +15,7 @@
   import { session } from '../lib/state/session.svelte';
   import MayIWash from '../lib/ui/MayIWash.svelte';
   import Modal from '../lib/ui/Modal.svelte';
+  import ToolLine from '../lib/ui/ToolLine.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { figure, plural, together } from '../lib/words/format';
@@ -272,8 +273,7 @@
             <ul class="tools">
               {#each sheet.tools as tool (tool.name)}
                 <li>
-                  {tool.name}{#if tool.instead.length}<span class="soft">, or {tool.instead.join(', ')}</span
-                    >{/if}
+                  <ToolLine {tool} />
                 </li>
               {/each}
             </ul>

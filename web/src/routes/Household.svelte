@@ -15,6 +15,7 @@
   import { percent } from '../lib/words/format';
   import { SCHOOL } from '../lib/words/tasks';
   import Places from './household/Places.svelte';
+  import Tools from './household/Tools.svelte';
   import Versions from './household/Versions.svelte';
 
   const answers = new HouseholdState();
@@ -227,38 +228,12 @@
             battery packs are never yours to open.
           </p>
         </div>
-        <details>
-          <summary class="cursor-pointer"
-            ><b>Tools you own</b>
-            <span class="soft"
-              >{draft.tools === null
-                ? 'not told, so all are taken to be there'
-                : `${draft.tools.length} of ${answers.load.data.tools.length}; for the rest a sheet names what serves as well`}</span
-            ></summary
-          >
-          <div class="mt-2 flex flex-wrap gap-2">
-            {#each answers.load.data.tools as tool (tool.key)}
-              {@const has = draft.tools === null || draft.tools.includes(tool.key)}
-              <button
-                type="button"
-                class={[
-                  'btn btn-sm h-auto py-1 max-w-full text-left whitespace-normal',
-                  has && 'btn-primary',
-                ]}
-                aria-pressed={has}
-                disabled={!mayWrite}
-                onclick={() =>
-                  void answers.change({
-                    tools: toggle(
-                      draft.tools ??
-                        (answers.load.status === 'ok' ? answers.load.data.tools.map((one) => one.key) : []),
-                      tool.key,
-                    ),
-                  })}>{tool.name}</button
-              >
-            {/each}
-          </div>
-        </details>
+        <Tools
+          known={answers.load.data.tools}
+          owned={draft.tools}
+          {mayWrite}
+          onchange={(tools) => void answers.change({ tools })}
+        />
       </section>
 
       <Places {answers} {mayWrite} />

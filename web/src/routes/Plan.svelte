@@ -6,6 +6,7 @@
   import { keys } from '../lib/state/keys.svelte';
   import { PlanState } from '../lib/state/plan.svelte';
   import { session } from '../lib/state/session.svelte';
+  import ToolLine from '../lib/ui/ToolLine.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { dayAndHour, figure, plural } from '../lib/words/format';
@@ -168,8 +169,7 @@
         <ul class="tools">
           {#each plan.tools as tool (tool.name)}
             <li>
-              {tool.name}{#if tool.instead.length}<span class="soft">, or {tool.instead.join(', ')}</span
-                >{/if}
+              <ToolLine {tool} />
             </li>
           {/each}
         </ul>
