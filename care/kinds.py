@@ -11,7 +11,7 @@ from enum import IntEnum, StrEnum
 from care.errors import BookError, require
 from care.faults import NO_DRAG, Drag, Fan, FaultBook
 from care.measures import Measure
-from care.water import NO_UNKNOWN_KEYS, Because, Marks, Ruling, Washing
+from care.water import NO_UNKNOWN_KEYS, Because, Marks, Ruling, Trait, Washing
 
 
 class Column(StrEnum):
@@ -544,10 +544,14 @@ class Slot:
         return replace(self, marks=marks, wet_rules=wet, rules=_kept(wet, self.washing, marks) if self.washing else wet)
 
     @property
-    def asks_mark(self) -> bool:
-        """Whether a mark decides about a task of it with water, and no feature of the machine tells of that mark."""
-        needed = self.washing is not None and self.washing.needs_mark
-        return needed and any(rule.action in WETTING and rule.only_with is None for rule in self.wet_rules)
+    def asks_first(self) -> tuple[Trait, ...]:
+        """What decides about a task of it with water, and no feature of the machine tells: a mark, or that no wires are
+        in it.
+        """
+        if not self.washing or all(rule.action not in WETTING or rule.only_with for rule in self.wet_rules):
+            return ()
+        asked = ((Trait.MARKED, self.washing.needs_mark), (Trait.WIRES, self.washing.rules_out_wires))
+        return tuple(trait for trait, decides in asked if decides)
 
     @property
     def wetting(self) -> tuple[Action, ...]:

@@ -91,10 +91,16 @@ def key_of(aspect: Aspect, slot: str = "", action: Action | None = None) -> str:
     return "/".join([aspect, slot, *([action] if action else [])])
 
 
-def as_marked(marked: Mapping[str, Mark]) -> dict[str, Any]:
-    """Settings for parts (by slot) of which somebody saw whether they are marked washable; what is unknown is none."""
-    told = {slot: mark for slot, mark in marked.items() if mark is not Mark.UNKNOWN}
-    return {key_of(Aspect.MARKS, slot): {str(Trait.MARKED): str(mark)} for slot, mark in told.items()}
+def as_seen(marked: Mapping[str, Mark], wires: Mapping[str, Mark]) -> dict[str, Any]:
+    """Settings for parts (by slot) of which somebody saw whether they are marked washable, and whether there are wires
+    in them; what is unknown is none.
+    """
+    made: dict[str, dict[str, str]] = {}
+    for trait, seen in ((Trait.MARKED, marked), (Trait.WIRES, wires)):
+        for slot, mark in seen.items():
+            if mark is not Mark.UNKNOWN:
+                made.setdefault(key_of(Aspect.MARKS, slot), {})[str(trait)] = str(mark)
+    return made
 
 
 def tailored(

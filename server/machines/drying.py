@@ -35,6 +35,7 @@ from server.household.services import answer_profile, answers_at, require_writer
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import items, models, records
+from server.machines.own import end_own_risk
 from server.machines.services import item_of
 
 WET = (State.WASHED, State.DRYING)
@@ -260,8 +261,13 @@ def check_dry(*, member: Member, item_id: UUID, dry: bool) -> Entry:
 
 @transaction.atomic
 def answer_household(*, member: Member, profile: Profile, school: School) -> Entry:
-    """New answers of the household; what hangs in a place whose air changed goes on drying in the new air."""
+    """New answers of the household; what hangs in a place whose air changed goes on drying in the new air.
+
+    Where somebody is allergic, nothing is washed at one's own risk any more that could let fine dust through.
+    """
     entry = answer_profile(member=member, profile=profile, school=school)
+    if profile.allergy:
+        end_own_risk(member, entry.action_id)
     air = {place.name: place for place in profile.places}
     for row in models.Item.objects.of(member.household_id).filter(state__in=WET).select_related("home_machine"):
         stay = job_of(row).stay

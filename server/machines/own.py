@@ -14,7 +14,7 @@ from pydantic import TypeAdapter
 
 from care import model as core
 from care import own as core_own
-from care.bench.washing import card
+from care.bench.washing import card, risks_fine_dust
 from care.errors import require
 from care.items import Move, MoveKind, State
 from care.kinds import Action, Calendar, Meter, OwnFigure, School, Slot, Trigger
@@ -121,6 +121,20 @@ def offers_own_risk(member: Member, part: Slot, marks: Marks) -> bool:
     home = answers_at(member.household_id, clock.now())
     shown = card(part, marks, part.school or home.school, allergy=home.at_the_bench.allergy)
     return any(side.at_own_risk for side in shown.sides)
+
+
+def end_own_risk(member: Member, action_id: UUID) -> None:
+    """Parts that are washed at one's own risk stay dry again where fine dust may get through: somebody is allergic.
+
+    As part of the action in which that was told, and undone with it.
+    """
+    for machine in Machine.objects.of(member.household_id):
+        for part in records.archetype_of(machine).slots:
+            views = part.washing.views if part.washing and part.marks.get(Trait.OWN_RISK) is Mark.YES else ()
+            if any(view.unmarked and risks_fine_dust(view) for view in views):
+                left = {str(t): str(m) for t, m in part.marks.items() if t is not Trait.OWN_RISK}
+                journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id)
+                _put(journal, machine, key_of(Aspect.MARKS, part.key), left or None)
 
 
 @transaction.atomic

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
+from typing import Any
 from uuid import UUID
 
 from django.db import transaction
@@ -12,7 +13,7 @@ from care.due.usage import Schedule
 from care.errors import InvalidValue, require
 from care.items import Move, MoveKind
 from care.kinds import Archetype, Silence, Slot
-from care.own import as_marked
+from care.own import as_seen
 from care.water import Mark, Trait
 from server.config.problems import Conflict
 from server.household.models import Member
@@ -70,6 +71,8 @@ class New:
     replaces: UUID | None = None
     marked: Mapping[str, Mark] = field(default_factory=dict)
     """Whether somebody saw on a part (by its slot) that it is marked washable."""
+    wires: Mapping[str, Mark] = field(default_factory=dict)
+    """Whether somebody saw that there are wires, or a motor, in a part (by its slot)."""
 
 
 Boxed = Callable[[Journal, UUID, str, Sequence[Slot]], None]
@@ -126,7 +129,8 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
         require(feature in options, "features", feature, "one of " + (", ".join(options) or "none for this kind"))
     robot = _robot_of(member, kind, new.serves)
     _check_earlier(member, kind, new.earlier)
-    _check_marked(kind, new.marked)
+    for trait, seen in ((Trait.MARKED, new.marked), (Trait.WIRES, new.wires)):
+        _check_seen(kind, trait, seen)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=new.id)
     now = since or journal.entered_at
     began = min([noon(day, member) for day in new.earlier.days] + [now]) if new.earlier else now
@@ -143,7 +147,7 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
         serves=robot,
         replaces=machine_of(member, new.replaces) if new.replaces else None,
     )
-    _keep_marked(journal, machine, new.marked, began)
+    _keep_seen(journal, machine, as_seen(new.marked, new.wires), began)
     kind = records.archetype_of(machine)
     if began < now and new.schedule is not None:  # nobody could tell of runs before, so the usual week stands for them
         ran = Schedule(
@@ -203,16 +207,15 @@ def _check_earlier(member: Member, kind: Archetype, earlier: Earlier | None) -> 
             require(bought is None or day >= bought, "last_done", day, f"a day not before it was new ({bought})")
 
 
-def _check_marked(kind: Archetype, marked: Mapping[str, Mark]) -> None:
-    for slot in marked:
+def _check_seen(kind: Archetype, trait: Trait, seen: Mapping[str, Mark]) -> None:
+    for slot in seen:
         washing = kind.slot(slot).washing
-        asked = washing is not None and Trait.MARKED in washing.asks
-        require(asked, "marked", slot, "parts that are asked for a mark")
+        require(washing is not None and trait in washing.asks, trait, slot, "parts that are asked for it")
 
 
-def _keep_marked(journal: Journal, machine: Machine, marked: Mapping[str, Mark], at: datetime) -> None:
+def _keep_seen(journal: Journal, machine: Machine, seen: dict[str, Any], at: datetime) -> None:
     """What was seen of its parts, as settings of the machine."""
-    machine.own = as_marked(marked)
+    machine.own = seen
     for key, value in machine.own.items():
         entry = journal.write(Entry.Kind.OWN, at)
         OwnSetting.everything.create(

@@ -9,7 +9,7 @@ from ninja.files import UploadedFile
 from care.book import load_book
 from care.due.upkeep import upkeep
 from care.due.usage import Pace
-from care.own import Place, as_marked, tailored
+from care.own import Place, as_seen, tailored
 from server.bench import services as bench
 from server.config import clock
 from server.config.http import REFUSALS, Problem
@@ -48,7 +48,7 @@ def kind_upkeep(request: HttpRequest, data: schemas.UpkeepIn) -> schemas.UpkeepO
     dock = book.archetypes.get(data.dock) if data.dock else None
     features = frozenset([*data.features, *(dock.provides if dock else ())])
     known = [kind for key in (data.archetype, data.dock) if key and (kind := book.archetypes.get(key))]
-    mine = [tailored(kind, as_marked(data.marked), book.parts, data.features) for kind in known]
+    mine = [tailored(kind, as_seen(data.marked, data.wires), book.parts, data.features) for kind in known]
     return schemas.upkeep_out([upkeep(kind, features, pace, load, answers.school) for kind in mine])
 
 

@@ -10,7 +10,7 @@ from care import kinds
 from care.book import load_book
 from care.due.upkeep import Upkeep
 from care.own import Aspect, key_of
-from care.water import Mark
+from care.water import Mark, Trait
 from server.config import bounds
 from server.config.schema import Schema
 from server.household.models import Member
@@ -48,7 +48,7 @@ class DockIn(Schema):
 class MachineIn(WeekIn):
     """A machine to add, with its dock if it has one; the ids are the client's. Without `earlier` its parts are new.
 
-    `marked` tells by slot whether somebody saw that a part is marked washable.
+    `marked` tells by slot whether somebody saw that a part is marked washable, `wires` whether there are any in it.
     """
 
     id: UUID
@@ -59,6 +59,7 @@ class MachineIn(WeekIn):
     earlier: EarlierIn | None = None
     spares: bounds.Few[SpareIn] = []
     marked: bounds.Table[Mark] = {}
+    wires: bounds.Table[Mark] = {}
     dock: DockIn | None = None
 
     def machines(self, today: date) -> list[New]:
@@ -76,6 +77,7 @@ class MachineIn(WeekIn):
             return_min=self.return_min,
             earlier=earlier,
             marked=self.marked,
+            wires=self.wires,
         )
         if self.dock is None:
             return [made]
@@ -98,7 +100,7 @@ class OptionOut(Schema):
 
 
 class KindPartOut(Schema):
-    """A part that machines of a kind have."""
+    """A part that machines of a kind have; `asks`: what has to be seen of it before it may get wet."""
 
     slot: str
     name: str
@@ -106,7 +108,7 @@ class KindPartOut(Schema):
     is_filter: bool
     removable: bool
     only_with: str | None
-    asks_mark: bool
+    asks: list[Trait]
 
 
 class KindChamberOut(Schema):
@@ -177,7 +179,7 @@ def _kind_out(kind: kinds.Archetype) -> KindOut:
                 is_filter=at[slot.station].column in (kinds.Column.FILTER, kinds.Column.EXHAUST),
                 removable=slot.removable,
                 only_with=slot.only_with,
-                asks_mark=slot.asks_mark,
+                asks=list(slot.asks_first),
             )
             for slot in kind.slots
         ],
@@ -191,6 +193,7 @@ class UpkeepIn(WeekIn):
     features: bounds.Few[bounds.Key] = []
     dock: bounds.Key | None = None
     marked: bounds.Table[Mark] = {}
+    wires: bounds.Table[Mark] = {}
 
 
 class UsesOut(Schema):

@@ -7,7 +7,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due import Past
+from care.due import Facts, Past
 from care.due.intervals import OVERDUE_FROM, WEARING_FROM, assess, assess_machine
 from care.due.triggers import cap, placed
 from care.due.usage import Schedule, UsageLog
@@ -347,7 +347,7 @@ class Levels(SimpleTestCase):
 
     def test_an_empty_slot_is_missing_and_puts_the_machine_out_of_use(self):
         robot = Machine(MACHINE, "Robot", ROBOT, fitted={})
-        states = assess_machine(robot, items={}, fittings=[], services=[], context=context(now=START))
+        states = assess_machine(robot, Facts({}, fittings=[], services=[]), context(now=START))
         self.assertEqual({s.level for s in states}, {Level.MISSING})
         self.assertIn("filter", robot.empty_slots)
         self.assertNotIn("side-brush", robot.empty_slots)

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from care.bench import Chosen, Job, StepKind, build
 from care.bench.depth import DEPTH_OF, Depth, choices
 from care.bench.washing import card
-from care.due import Past, assess, assess_machine
+from care.due import Facts, Past, assess, assess_machine
 from care.errors import InvalidValue
 from care.items import Item, State
 from care.kinds import WETTING, Action, Found, School
@@ -136,9 +136,8 @@ class OneAnswer(SimpleTestCase):
         slot = kind.slot(where)
         ruling = card(slot, slot.marks, school).ruling
         machine, items, fittings = all_new(kind, frozenset(features))
-        states = assess_machine(
-            machine, items=items, fittings=fittings, services=(), context=context(now=START + DAY, school=school)
-        )
+        facts = Facts(items, fittings=fittings, services=())
+        states = assess_machine(machine, facts, context(now=START + DAY, school=school))
         due = {state.action for state in states if state.slot == where}
         depths = {choice.depth for choice in choices(slot, frozenset(features), school)}
         if ruling is not Ruling.WASH:

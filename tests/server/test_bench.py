@@ -12,6 +12,7 @@ from django.test.utils import CaptureQueriesContext
 from care.bench.depth import Depth
 from care.bench.steps import StepKind
 from care.errors import IllegalMove, InvalidValue
+from care.household import Profile
 from care.items import State
 from care.kinds import Action, School
 from care.model import Level
@@ -24,6 +25,7 @@ from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.logbook.models import Entry
 from server.logbook.services import undo
+from server.machines.drying import answer_household
 from server.machines.history import history
 from server.machines.looks import why_gone
 from server.machines.models import Inspection
@@ -382,6 +384,16 @@ class WhatWasSeenOfAPart(BenchTestCase):
             undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=later.pk)
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=chosen.pk)
         self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, Because.NOT_MARKED)
+
+    def test_an_allergy_ends_washing_at_ones_own_risk_and_undone_brings_it_back(self):
+        choose_school(member=self.member, machine_id=self.machine.pk, slot="filter", school=School.THRIFTY)
+        self.mark("filter", marked=Mark.NO, own_risk=Mark.YES)
+        for allergy, because in ((False, Because.OWN_RISK), (True, Because.NOT_MARKED)):
+            told = answer_household(member=self.member, profile=Profile(allergy=allergy), school=School.WORKSHOP)
+            self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, because)
+        self.assertIsNotNone(self.due("filter", Action.CLEAN))
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=told.pk)
+        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, Because.OWN_RISK)
 
     def test_told_while_the_part_dries_leaves_the_rack_as_it_was(self):
         self.finish(self.work(self.open(("filter", Action.WASH))))

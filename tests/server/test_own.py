@@ -6,6 +6,7 @@ from care.due.usage import weekly
 from care.errors import IllegalMove, InvalidValue
 from care.kinds import Action, Meter, School, Silence
 from care.own import Place
+from care.water import Mark, Trait
 from server.bench.services import Pick, open_sheet, put_away, replace_machine, take_off
 from server.config import clock
 from server.config.problems import Conflict
@@ -46,6 +47,18 @@ class Settings(OwnTestCase):
         self.assertEqual((kind.slot("filter").name, kind.slot("caster").station), ("Filter", "bay"))
         own.place_part(**self.on, slot="caster", place=None)
         self.assertEqual(self.row().own, {"marks/filter": {"marked": "yes"}}, "what was told when it was set up")
+
+    def test_of_wires_told_at_set_up_decide_about_water(self):
+        for wires, wet in ((Mark.NO, True), (Mark.YES, False), (Mark.UNKNOWN, False)):
+            new = New(uuid4(), f"Upright {wires}", "upright-twin-roller", wires={"cup": wires})
+            [row] = set_up(member=self.member, machines=[new])
+            with self.subTest(wires):
+                cup = records.archetype_of(row).slot("cup")
+                self.assertEqual(cup.asks_first, (Trait.WIRES,))
+                self.assertEqual(Action.WASH in {rule.action for rule in cup.rules}, wet)
+        with self.assertRaises(InvalidValue) as refused:
+            set_up(member=self.member, machines=[New(uuid4(), "Another", "robot-belt", wires={"filter": Mark.NO})])
+        self.assertEqual(refused.exception.field, "wires")
 
     def test_of_names_are_one_of_a_kind(self):
         own.rename_machine(**self.on, name="  Ground floor ")

@@ -185,7 +185,7 @@
           >
           <p class="changes">
             {draft.allergy
-              ? 'Dusty steps say who should not do them, and keep the dust shut in.'
+              ? 'Dusty steps say who should not do them, and keep the dust shut in. What you washed unmarked, at your own risk, stays dry again where fine dust could get through.'
               : 'Dusty steps carry the usual caution.'}
           </p>
         </div>

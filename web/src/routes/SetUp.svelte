@@ -12,12 +12,11 @@
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { daysBefore } from '../lib/words/format';
+  import { ASKED, UNTOLD } from '../lib/words/wash';
   import PartsTold from './setup/PartsTold.svelte';
   import Replaced from './setup/Replaced.svelte';
   import Upkeep from './setup/Upkeep.svelte';
 
-  const STAYS_DRY =
-    'Taken as not washable until somebody has read the mark on it: what is not marked stays dry.';
   let { params = {} }: { params?: { old?: string } } = $props();
 
   const setup = new SetUpState();
@@ -174,29 +173,25 @@
                 )}
               />
               {#if option.key.startsWith('washable') && (setup.features[option.key] ?? 'unknown') === 'unknown'}
-                <p class="soft text-sm">{STAYS_DRY}</p>
+                <p class="soft text-sm">{UNTOLD.marked}</p>
               {/if}
             </div>
           {/each}
-          {#each setup.ownParts.filter((part) => part.asks_mark) as part (part.slot)}
+          {#each setup.asked as { part, trait } (`${part.slot} ${trait}`)}
+            {@const told = setup.seen[trait][part.slot] ?? 'unknown'}
             <div>
               <Choice
-                legend={`${part.name}: is it marked washable?`}
+                legend={`${part.name}: ${ASKED[trait]}`}
                 options={[
                   ['yes', 'Yes'],
                   ['no', 'No'],
                   ['unknown', 'Do not know'],
                 ]}
-                value={setup.marked[part.slot] ?? 'unknown'}
+                value={told}
                 small
-                onchoose={(value) => (
-                  (setup.marked = { ...setup.marked, [part.slot]: value }),
-                  void setup.foresee()
-                )}
+                onchoose={(value) => setup.saw(trait, part.slot, value)}
               />
-              {#if (setup.marked[part.slot] ?? 'unknown') === 'unknown'}<p class="soft text-sm">
-                  {STAYS_DRY}
-                </p>{/if}
+              {#if told === 'unknown'}<p class="soft text-sm">{UNTOLD[trait]}</p>{/if}
             </div>
           {/each}
 

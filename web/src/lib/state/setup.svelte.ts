@@ -20,6 +20,11 @@ export const DAYS: Record<Weekday, string> = {
 };
 export const WEEK = Object.keys(DAYS) as Weekday[];
 
+/** What decides about water on a part and has to be seen on it. */
+export type Asked = 'marked' | 'wires';
+const isAsked = (trait: Schemas['Trait']): trait is Asked => trait in NOT_SEEN;
+const NOT_SEEN: Record<Asked, Record<string, Schemas['Mark']>> = { marked: {}, wires: {} };
+
 /** A machine being set up: the answers that lead to its kind, and what is told of it. Nothing is kept until it is added. */
 export class SetUpState {
   catalogue = $state.raw<Load<Schemas['CatalogueOut']>>(PENDING);
@@ -42,8 +47,8 @@ export class SetUpState {
   /** Parts that were seen to on another day than the rest; '' is "do not know". */
   parts = $state.raw<Record<string, string>>({});
   spares = $state.raw<Record<string, number>>({});
-  /** Whether somebody saw that a part is marked washable; what is not told stays dry. */
-  marked = $state.raw<Record<string, Schemas['Mark']>>({});
+  /** What somebody saw of parts that may get wet by it: a mark, wires in it; what is not told stays dry. */
+  seen = $state.raw<Record<Asked, Record<string, Schemas['Mark']>>>(NOT_SEEN);
   upkeep = $state.raw<Schemas['UpkeepOut'] | null>(null);
 
   private all = $derived(this.catalogue.status === 'ok' ? this.catalogue.data : null);
@@ -71,6 +76,10 @@ export class SetUpState {
     (this.kind?.parts ?? []).filter(
       (part) => !part.only_with || this.chosenFeatures.includes(part.only_with),
     ),
+  );
+  /** What is asked of its parts before they may get wet. */
+  asked = $derived(
+    this.ownParts.flatMap((part) => part.asks.flatMap((trait) => (isAsked(trait) ? [{ part, trait }] : []))),
   );
   filters = $derived(this.ownParts.filter((part) => part.is_filter));
 
@@ -112,7 +121,7 @@ export class SetUpState {
   choose(kind: Kind | null): void {
     this.kind = kind;
     [this.typedMinutes, this.silent, this.dock, this.typedName] = [null, null, null, null];
-    [this.features, this.parts, this.spares, this.marked, this.upkeep] = [{}, {}, {}, {}, null];
+    [this.features, this.parts, this.spares, this.seen, this.upkeep] = [{}, {}, {}, NOT_SEEN, null];
     if (kind) void this.foresee();
   }
 
@@ -141,11 +150,16 @@ export class SetUpState {
     };
   }
 
+  saw(trait: Asked, slot: string, mark: Schemas['Mark']): void {
+    this.seen = { ...this.seen, [trait]: { ...this.seen[trait], [slot]: mark } };
+    void this.foresee();
+  }
+
   /** What it would take to keep: asked again when the week or the dock changes. */
   async foresee(): Promise<void> {
     if (!this.kind || !(this.minutes > 0)) return;
-    const { chosenFeatures: features, dock, marked } = this;
-    const body = { ...this.week(), archetype: this.kind.key, features, dock, marked };
+    const { chosenFeatures: features, dock, seen } = this;
+    const body = { ...this.week(), archetype: this.kind.key, features, dock, ...seen };
     const answer = await ask(client.POST('/api/kinds/upkeep', { body }));
     if (answer.ok) this.upkeep = answer.data;
   }
@@ -185,7 +199,7 @@ export class SetUpState {
       serves: this.serves || null,
       earlier: this.earlier(),
       spares: this.spareParts(),
-      marked: this.marked,
+      ...this.seen,
       dock,
     };
     return (await house.addMachine(machine, old)) ? id : null;

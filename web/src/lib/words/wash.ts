@@ -38,3 +38,10 @@ export const ASKED: Record<Schemas['Trait'], string> = {
 };
 
 export const MARK: Record<Schemas['Mark'], string> = { yes: 'Yes', no: 'No', unknown: 'Not known' };
+
+/** What holds of a part, while nobody told what decides about water on it. */
+export const UNTOLD = {
+  marked: 'Taken as not washable until somebody has read the mark on it: what is not marked stays dry.',
+  wires:
+    'It stays dry until somebody has ruled them out: look for metal contacts at its ends, a cable, a light.',
+};

@@ -2860,7 +2860,7 @@ export interface components {
         };
         /**
          * KindPartOut
-         * @description A part that machines of a kind have.
+         * @description A part that machines of a kind have; `asks`: what has to be seen of it before it may get wet.
          */
         KindPartOut: {
             /** Slot */
@@ -2875,8 +2875,8 @@ export interface components {
             removable: boolean;
             /** Only With */
             only_with: string | null;
-            /** Asks Mark */
-            asks_mark: boolean;
+            /** Asks */
+            asks: components["schemas"]["Trait"][];
         };
         /**
          * OptionOut
@@ -2902,6 +2902,12 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /**
+         * Trait
+         * @description What decides how a part may get wet, and cannot be known from its kind alone.
+         * @enum {string}
+         */
+        Trait: "marked" | "closed_end" | "metal" | "wires" | "hazard" | "own_risk";
         /**
          * UpkeepOut
          * @description What keeping a machine takes: hands-on minutes, and parts used up.
@@ -2973,6 +2979,13 @@ export interface components {
             marked: {
                 [key: string]: components["schemas"]["Mark"];
             };
+            /**
+             * Wires
+             * @default {}
+             */
+            wires: {
+                [key: string]: components["schemas"]["Mark"];
+            };
         };
         /**
          * DockIn
@@ -3010,7 +3023,7 @@ export interface components {
          * MachineIn
          * @description A machine to add, with its dock if it has one; the ids are the client's. Without `earlier` its parts are new.
          *
-         *     `marked` tells by slot whether somebody saw that a part is marked washable.
+         *     `marked` tells by slot whether somebody saw that a part is marked washable, `wires` whether there are any in it.
          */
         MachineIn: {
             /**
@@ -3060,6 +3073,13 @@ export interface components {
              * @default {}
              */
             marked: {
+                [key: string]: components["schemas"]["Mark"];
+            };
+            /**
+             * Wires
+             * @default {}
+             */
+            wires: {
                 [key: string]: components["schemas"]["Mark"];
             };
             dock?: components["schemas"]["DockIn"] | null;
@@ -3301,6 +3321,13 @@ export interface components {
             marked: {
                 [key: string]: components["schemas"]["Mark"];
             };
+            /**
+             * Wires
+             * @default {}
+             */
+            wires: {
+                [key: string]: components["schemas"]["Mark"];
+            };
             dock?: components["schemas"]["DockIn"] | null;
             /**
              * Keep
@@ -3409,12 +3436,6 @@ export interface components {
             /** At Own Risk */
             at_own_risk: boolean;
         };
-        /**
-         * Trait
-         * @description What decides how a part may get wet, and cannot be known from its kind alone.
-         * @enum {string}
-         */
-        Trait: "marked" | "closed_end" | "metal" | "wires" | "hazard" | "own_risk";
         /**
          * WashCardOut
          * @description Whether a part may get wet, why, and how.
@@ -3653,14 +3674,30 @@ export interface components {
             volume: number;
         };
         /**
+         * SubstituteOut
+         * @description What serves in place of a tool, and what it risks or misses.
+         */
+        SubstituteOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Mind */
+            mind: string;
+        };
+        /**
          * ToolKeyOut
-         * @description A tool that a household may have.
+         * @description A tool that a household may have; `instead`: what serves in its place.
          */
         ToolKeyOut: {
             /** Key */
             key: string;
             /** Name */
             name: string;
+            /** Mind */
+            mind: string;
+            /** Instead */
+            instead: components["schemas"]["SubstituteOut"][];
         };
         /**
          * VersionOut
@@ -4215,11 +4252,15 @@ export interface components {
         };
         /**
          * ToolOut
-         * @description A tool the sheet takes, with what serves as well; `lacking`: the household said it has none.
+         * @description A tool the sheet takes, or what the household has in its place; `mind` is how to keep it, or what it risks.
+         *
+         *     `lacking`: the household said it has neither; `instead` is then, and where nobody told, what serves as well.
          */
         ToolOut: {
             /** Name */
             name: string;
+            /** Mind */
+            mind: string;
             /** Instead */
             instead: string[];
             /** Lacking */
