@@ -13,7 +13,7 @@ from care.kinds import Action, Archetype, Tool
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
 from server.config import bounds
 from server.config.schema import Schema
-from server.machines.dangers import Stands, dangers_of
+from server.machines.dangers import Stands, dangers_beside, dangers_of
 from server.machines.schemas import DangerOut, ItemOut, StateOut, danger_out, item_out, state_out
 
 NO_DANGERS: Mapping[UUID, Sequence[Stands]] = MappingProxyType({})
@@ -138,6 +138,13 @@ class StepOut(Schema):
     reason: str
 
 
+class BesideOut(Schema):
+    """A danger at a dock or robot that belongs to a machine of the sheet and is not on it."""
+
+    machine: str
+    danger: DangerOut
+
+
 class ToolOut(Schema):
     """A tool the sheet takes, or what the household has in its place; `mind` is how to keep it, or what it risks.
 
@@ -177,6 +184,7 @@ class SheetOut(Schema):
     status: str
     sitting: str
     machines: list[SheetMachineOut]
+    beside: list[BesideOut]
     minutes: float
     tools: list[ToolOut]
     steps: list[StepOut]
@@ -298,12 +306,14 @@ def _machines_out(state: SheetState, dangers: Mapping[UUID, Sequence[Stands]] = 
 def sheet_out(state: SheetState) -> SheetOut:
     """A sheet as the API gives it."""
     dangers = dangers_of(state.row.household_id, state.machines)
+    beside = dangers_beside(state.row.household_id, state.machines)
     return SheetOut(
         id=state.row.pk,
         case_id=state.row.case_id,
         status=state.row.status,
         sitting=state.sheet.sitting,
         machines=_machines_out(state, dangers),
+        beside=[BesideOut(machine=name, danger=danger_out(one)) for name, one in beside],
         minutes=state.sheet.minutes,
         tools=tools_out(state.sheet),
         steps=[_step_out(step, state) for step in state.sheet.steps],

@@ -7,6 +7,7 @@ from datetime import datetime, tzinfo
 from uuid import UUID
 
 from django.db import transaction
+from django.db.models import Q
 
 from care.book import load_book
 from care.errors import require
@@ -80,6 +81,16 @@ def dangers_of(household_id: UUID, machine_ids: Iterable[UUID]) -> dict[UUID, li
             by = told.entry.by.name if told.entry.by else ""
             found[told.machine_id].append(Stands(book.dangers[told.danger], told.entry.happened_at, by, told.entry_id))
     return found
+
+
+def dangers_beside(household_id: UUID, machine_ids: Iterable[UUID]) -> list[tuple[str, Stands]]:
+    """The dangers at docks and robots that belong to these machines and are none of them, with their names."""
+    ids = list(machine_ids)
+    every = Machine.objects.of(household_id).filter(status=Machine.Status.IN_USE)
+    near = every.filter(Q(serves__in=ids) | Q(docks__in=ids)).exclude(pk__in=ids).order_by("name").distinct()
+    names = dict(near.values_list("pk", "name"))
+    found = dangers_of(household_id, names)
+    return [(name, one) for pk, name in names.items() for one in found.get(pk, ())]
 
 
 def days_out_of_use(household_id: UUID, machine_ids: Iterable[UUID], zone: tzinfo) -> dict[UUID, list[Rest]]:

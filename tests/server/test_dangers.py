@@ -6,6 +6,7 @@ from care.book import load_book
 from care.errors import InvalidValue
 from care.kinds import Action, Mishap
 from server.bench import services as bench
+from server.bench.schemas import sheet_out
 from server.bench.services import Given, Pick
 from server.config.problems import Conflict
 from server.logbook.services import undo
@@ -44,6 +45,25 @@ class DangerTestCase(HouseTestCase):
 
 
 class OutOfUse(DangerTestCase):
+    def test_a_sheet_tells_of_a_danger_at_the_dock_that_belongs_to_its_robot_and_back(self):
+        dock = add_machine(
+            member=self.member,
+            machine_id=uuid4(),
+            name="Dock",
+            archetype="dock-bag",
+            schedule=None,
+            serves=self.machine.pk,
+        )
+        robot = self.open()
+        of_dock = bench.open_sheet(member=self.member, sheet_id=uuid4(), picks=[Pick(dock.pk, "bag", Action.REPLACE)])
+        self.assertEqual(sheet_out(robot).beside, [])
+        tell(member=self.member, machine_id=dock.pk, danger="cord")
+        [beside] = sheet_out(robot).beside
+        self.assertEqual((beside.machine, beside.danger.key), ("Dock", "cord"))
+        self.assertEqual(sheet_out(of_dock).beside, [], "on the sheet itself")
+        tell(**self.on, danger="pack")
+        self.assertEqual([one.danger.key for one in sheet_out(of_dock).beside], ["pack"])
+
     def test_it_is_not_run_not_worked_on_not_proposed_and_every_screen_says_so(self):
         self.assertTrue(round_of(self.member).due)
         already_done(**self.on, slot_key="filter", action=Action.WASH)

@@ -245,6 +245,13 @@
           <p>Told elsewhere. Put back only what is out already; skip the rest, or end the sitting.</p>
         </section>
       {/each}
+      {#each sheet.beside as { machine, danger } (machine + danger.key)}
+        <section class="panel mt-3 p-4" role="alert">
+          <h2 class="text-xl font-extrabold">{machine} is out of use: {danger.name}.</h2>
+          <p class="caution gate">{danger.now}</p>
+          <p>It belongs to this one: keep the two apart, and skip what is done at it.</p>
+        </section>
+      {/each}
       {#each dangers as danger (danger.machine + danger.value)}
         <section class="panel mt-3 p-4" role="alert">
           <h2 class="text-xl font-extrabold">{danger.machine} is out of use: {danger.name}.</h2>

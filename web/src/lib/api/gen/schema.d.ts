@@ -4104,6 +4104,15 @@ export interface components {
             labels: components["schemas"]["LabelOut"][];
         };
         /**
+         * BesideOut
+         * @description A danger at a dock or robot that belongs to a machine of the sheet and is not on it.
+         */
+        BesideOut: {
+            /** Machine */
+            machine: string;
+            danger: components["schemas"]["DangerOut"];
+        };
+        /**
          * CautionOut
          * @description A caution to show before the step.
          */
@@ -4159,6 +4168,8 @@ export interface components {
             sitting: string;
             /** Machines */
             machines: components["schemas"]["SheetMachineOut"][];
+            /** Beside */
+            beside: components["schemas"]["BesideOut"][];
             /** Minutes */
             minutes: number;
             /** Tools */
