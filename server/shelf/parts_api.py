@@ -19,7 +19,15 @@ from server.shelf.dust_schemas import DustsOut, SizeIn, dust_out
 from server.shelf.filter_schemas import FilterLogOut, filter_log_out
 from server.shelf.told import tell_worth, told_of
 from server.shelf.wear_schemas import MeasureIn, WearsOut, WearWritten, wear_out
-from server.shelf.worth_schemas import RepairIn, RepairWeighedOut, WorthOut, WorthToldIn, weighed_out, worth_out
+from server.shelf.worth_schemas import (
+    PricesOut,
+    RepairIn,
+    RepairWeighedOut,
+    WorthOut,
+    WorthToldIn,
+    weighed_out,
+    worth_out,
+)
 
 router = Router(tags=["wear"])
 
@@ -88,6 +96,13 @@ def measure(request: HttpRequest, machine_id: UUID, item_id: UUID, data: Measure
 def get_worth(request: HttpRequest, machine_id: UUID) -> WorthOut:
     """What a machine costs a year to keep going."""
     return worth_out(worth.worth_of_machine(asking(request), machine_id))
+
+
+@router.get("/machines/{machine_id}/prices", response={200: PricesOut, 404: Problem}, operation_id="worth_prices")
+def get_prices(request: HttpRequest, machine_id: UUID) -> PricesOut:
+    """What new parts of a machine cost, where that is known."""
+    currency, prices = worth.prices_of(asking(request), machine_id)
+    return PricesOut(currency=currency, prices=prices)
 
 
 @router.put("/machines/{machine_id}/worth", response={200: WorthOut, **REFUSALS}, operation_id="worth_tell")

@@ -119,6 +119,18 @@ def price_of(kind: OnShelf) -> int | None:
     return round(sale.offer.price / sale.contents[kind.id]) if sale else None
 
 
+def prices_of(member: Member, machine_id: UUID) -> tuple[str, dict[str, int]]:
+    """What a new part of each place of a machine costs, by its slot, where a price is known [cents]; the currency.
+
+    Raises `NotFound`.
+    """
+    machine_of(member, machine_id)
+    on = shelf(member)
+    mine = ((kind, one.renewal) for kind in on.kinds for one in kind.places)
+    found = {to.slot: price_of(kind) for kind, to in mine if to.machine_id == machine_id}
+    return on.currency, {slot: price for slot, price in found.items() if price is not None}
+
+
 def _washable(state: MachineState, kind: OnShelf, place: Renewing, hour_value: int) -> Washable | None:
     """None where it is not washed, or nothing tells what one costs."""
     slot, context = state.machine.archetype.slot(place.renewal.slot), state.context

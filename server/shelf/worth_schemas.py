@@ -65,6 +65,13 @@ class WashableOut(Schema):
     washing_pays: bool | None
 
 
+class PricesOut(Schema):
+    """What a new part of each place of a machine costs, by its slot, where a price is known [cents]."""
+
+    currency: str
+    prices: dict[str, int]
+
+
 class RunOftenOut(Schema):
     """What a machine takes if it ran once in so many days: minutes a week and a year, parts a year [cents]."""
 

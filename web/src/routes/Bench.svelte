@@ -23,6 +23,7 @@
   import Ending from './bench/Ending.svelte';
   import Found from './bench/Found.svelte';
   import Pull from '../lib/ui/Pull.svelte';
+  import NewPrice from './bench/NewPrice.svelte';
   import Screws from './bench/Screws.svelte';
   import Timer from './bench/Timer.svelte';
   import Hang from './rack/Hang.svelte';
@@ -70,6 +71,13 @@
     return sheet?.sitting === 'clean_and_rack' && first?.key === step.key ? 'before' : null;
   });
   const maySkip = $derived(step?.kind !== 'gate' && (step?.answers.includes('skip') ?? false));
+  /** Cleaned dry, it puts fine dust into the air. */
+  const dusty = $derived(
+    step !== null &&
+      ['clean', 'clean_in_place'].includes(step.kind) &&
+      step.action === 'clean' &&
+      step.cautions.some(({ key }) => key.startsWith('dust')),
+  );
   const dangers = $derived(
     (sheet?.steps ?? []).flatMap((one) =>
       one.dangers
@@ -273,6 +281,9 @@
         {#each step.cautions as caution (caution.key)}
           <p class="caution"><b>Mind:</b> {caution.text}</p>
         {/each}
+        {#if dusty && step.slot}
+          <NewPrice machine={step.machine_id} slot={step.slot} />
+        {/if}
         {#if step.kind === 'gate'}
           {#each step.text as text (text)}<p class="caution gate">{text}</p>{/each}
           {#if sheet.tools.length && answered === 0}

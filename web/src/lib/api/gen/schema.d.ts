@@ -1704,6 +1704,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Prices
+         * @description What new parts of a machine cost, where that is known.
+         */
+        get: operations["worth_prices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/worth/repair": {
         parameters: {
             query?: never;
@@ -6016,6 +6036,18 @@ export interface components {
             guarantee_until?: string | null;
         };
         /**
+         * PricesOut
+         * @description What a new part of each place of a machine costs, by its slot, where a price is known [cents].
+         */
+        PricesOut: {
+            /** Currency */
+            currency: string;
+            /** Prices */
+            prices: {
+                [key: string]: number;
+            };
+        };
+        /**
          * RepairWeighedOut
          * @description Both ways as cost a year; `repair` is None where they are as good as each other.
          */
@@ -9542,6 +9574,33 @@ export interface operations {
             500: components["responses"]["Refusal"];
             503: components["responses"]["Refusal"];
             507: components["responses"]["Refusal"];
+        };
+    };
+    worth_prices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PricesOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
     worth_repair: {
