@@ -300,6 +300,12 @@ class DueDate:
     certain: bool = False
 
 
+def earlier(one: DueDate, other: DueDate) -> DueDate:
+    """The earlier of two dates at each share of cases; as certain as both are."""
+    first, middle, last = min(one.p10, other.p10), min(one.p50, other.p50), min(one.p90, other.p90)
+    return DueDate(first, middle, last, certain=one.certain and other.certain)
+
+
 @dataclass(frozen=True, slots=True)
 class DueState:
     """How one rule of one slot stands now.

@@ -40,6 +40,7 @@ from care.model import (
     Machine,
     NotKnown,
     ServiceRecord,
+    earlier,
 )
 
 WEARING_FROM = 0.5**0.5
@@ -138,7 +139,18 @@ def assess(
         if rule is not None:
             rule = as_told(rule, context.told.get(slot.key), context)
             states.append(_assess_rule(book, rule, school, slot, item, past, context))
-    return states
+    spared = {rule.about for rule in slot.rules if rule.about is not None}
+    works = [state for state in states if state.action in spared]
+    return [_before(works, state) if state.action is Action.INSPECT else state for state in states]
+
+
+def _before(works: Sequence[DueState], look: DueState) -> DueState:
+    """A look comes no later than the work that it could spare."""
+    for work in works:
+        if work.due and look.due and work.due.p50 < look.due.p50:
+            parts = (*look.because.parts, Because("before_work", {"action": work.action}))
+            look = replace(look, due=earlier(look.due, work.due), because=replace(look.because, parts=parts))
+    return look
 
 
 class _Fact(Protocol):

@@ -6,7 +6,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due import Facts, assess
+from care.due import Facts, assess, assess_machine
 from care.due.containers import Container, Known, in_unit, litres, told_filling, weeks_full
 from care.due.fillings import Band, Filled, filling, holders, usual_miss
 from care.due.usage import Pace
@@ -147,6 +147,23 @@ class WhatIsFound(FillingCase):
         self.assertAlmostEqual(usual_miss([twice]), 1.0)
         self.assertAlmostEqual(usual_miss([half, twice, untold]), 1.0)
         self.assertIsNone(usual_miss([untold]))
+
+
+class LooksComeFirst(SimpleTestCase):
+    @given(st.sampled_from(sorted(BOOK.archetypes)), st.sampled_from(School), st.integers(1, 400), st.floats(0, 1))
+    @examples(30)
+    def test_no_look_is_proposed_after_the_work_it_could_spare(self, kind, school, days, load):
+        machine, items, fittings = all_new(BOOK.archetypes[kind])
+        circumstances = context(
+            runs(days, minutes=40), now=START + days * DAY, school=school, load=Load(load, load, load)
+        )
+        due = assess_machine(machine, Facts(items, fittings=fittings, services=()), circumstances)
+        by_task = {(state.slot, state.action): state for state in due}
+        for slot in machine.archetype.slots:
+            for rule in slot.rules:
+                look, work = (by_task.get((slot.key, action)) for action in (rule.action, rule.about))
+                if rule.about and look and work and look.due and work.due:
+                    self.assertLessEqual(look.due.p50, work.due.p50, (slot.key, rule.about))
 
 
 class WhoEmpties(SimpleTestCase):

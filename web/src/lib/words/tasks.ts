@@ -343,6 +343,11 @@ export function why(state: State, today: string): Line[] {
   const schools = find(tree, 'other_schools');
   const own = find(tree, 'own_figure');
   if (own) lines.splice(2, 0, { label: 'Your figure', text: str(own, 'why') });
+  const before = find(tree, 'before_work');
+  if (before) {
+    const text = `${doWord(str(before, 'action') as Action)}: a look may spare it, so it comes no later`;
+    lines.splice(1, 0, { label: 'Before', text });
+  }
   const told = find(tree, 'told_filling');
   if (told) lines.splice(2, 0, { label: 'What you told', text: toldFilling(told) });
   const mishap = find(tree, 'mishap');

@@ -28,7 +28,7 @@
   }
 </script>
 
-<form class="grid gap-3" onsubmit={give}>
+<form class="mt-3 grid gap-3" onsubmit={give}>
   <label class="flex flex-wrap items-center gap-3 text-lg font-bold"
     >{opening ? 'Screws that came out' : 'Screws that went in'}
     <input
@@ -48,7 +48,7 @@
       they were miscounted, step back.
     </p>
   {/if}
-  <button class="btn btn-primary answer" disabled={disabled || count === null || wrong}>
+  <button class="btn btn-primary answer text-lg" disabled={disabled || count === null || wrong}>
     <b
       >{opening
         ? count === 0

@@ -45,9 +45,9 @@
   {#each missing.filter((tool) => tool.instead.length) as tool (tool.key)}
     <fieldset class="mt-3">
       <legend>In place of: <b>{tool.name}</b></legend>
-      <ul class="grid gap-1">
+      <ul class="mt-1 grid gap-3">
         {#each tool.instead as one (one.key)}
-          <li class="flex flex-wrap items-center gap-2">
+          <li class="flex flex-wrap items-center gap-x-2">
             {@render choice(one.key, one.name, owned?.includes(one.key) ?? false)}
             {#if one.mind}<span class="soft">{one.mind}</span>{/if}
           </li>
