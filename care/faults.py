@@ -125,6 +125,18 @@ def fits(when: Mapping[str, tuple[str, ...]], traits: Mapping[str, str]) -> bool
     return all(traits.get(key) in answers for key, answers in when.items())
 
 
+class Counts(StrEnum):
+    """When a try after a cure tells whether a symptom is gone."""
+
+    AT_ONCE = "at_once"
+    HOUR = "hour"
+    """After an hour of use."""
+    CHARGE = "charge"
+    """After a run from a full charge."""
+    DAYS = "days"
+    """After two days of usual use."""
+
+
 @dataclass(frozen=True, slots=True)
 class Symptom:
     """What somebody notices, in their words, and how it sounds and feels.
@@ -132,7 +144,8 @@ class Symptom:
     `normal` is its chance on a machine with nothing of ours wrong. What the machine itself says is a hint of limited
     `trust` [0..1]: so often it means what it says. `of_dock` has the dock's air solve it. With one that
     `stands_still` nothing is tried with the machine running; `danger` says why it must not, and
-    `out_of_use` names the danger of the book that it then is.
+    `out_of_use` names the danger of the book that it then is. Where it may mean danger, the looks `first` (keys of
+    checks) come before all else, and nothing is run or charged before them. A try after a cure `counts` from then on.
     """
 
     key: str
@@ -146,6 +159,8 @@ class Symptom:
     stands_still: bool = False
     danger: str = ""
     out_of_use: str = ""
+    first: tuple[str, ...] = ()
+    counts: "Counts" = Counts.AT_ONCE
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -191,7 +206,8 @@ class Fault:
     `air` is what it does to the air, at the column `sits` if that is not its part's own. It is cured by `action` on
     its part, or by `cure` in words, in `minutes` and after `wait_h` hands off; `hand_over` says why it is not for the
     user at all. `skill` is how far its cure goes into the machine, where that is further than its part's opening (a
-    value of `care.kinds.Skill`).
+    value of `care.kinds.Skill`). It is no verdict before the looks `after` (keys of checks). Where its cure only clears
+    the sign for a while, `behind` names the faults that bring it back.
     """
 
     key: str
@@ -211,6 +227,8 @@ class Fault:
     wait_h: float = 0.0
     cautions: tuple[str, ...] = ()
     skill: str = ""
+    after: tuple[str, ...] = ()
+    behind: tuple[str, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -229,7 +247,8 @@ class Fault:
 class Outcome:
     """One answer to a check, in words. `base` is its chance where nothing causes it; the first needs none.
 
-    Of a check that the air answers, it is the answer from `at_least` on. `picture` names a small drawing of it.
+    Of a check that the air answers, it is the answer from `at_least` on. `picture` names a small drawing of it. After
+    one that `stands_still` nothing is tried with the machine running.
     """
 
     key: str
@@ -237,6 +256,7 @@ class Outcome:
     picture: str = ""
     base: float = LEAST
     at_least: float | None = None
+    stands_still: bool = False
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -278,7 +298,9 @@ class Check:
     the air answer it, to within `sd`, the dock's air with `of_dock`. `wait_min` passes meanwhile. `cures` names faults
     that doing it cures by the way. `needs_front` holds it to machines whose front comes off. `behind` tells that its
     part's opening must be undone; `skill` how far it goes into the machine otherwise (a value of `care.kinds.Skill`).
-    With `gauge` it is answered by a figure beside that of the machine when clean.
+    With `gauge` it is answered by a figure beside that of the machine when clean. It comes `after` these looks found
+    nothing (keys of checks); `powers` tells that it runs or charges something although it is no live test. What is
+    `recalled` no cure changes; what is only `told` unasked is never asked.
     """
 
     key: str
@@ -303,6 +325,10 @@ class Check:
     gauge: bool = False
     cures: tuple[str, ...] = ()
     skill: str = ""
+    after: tuple[str, ...] = ()
+    powers: bool = False
+    told: bool = False
+    recalled: bool = False
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 

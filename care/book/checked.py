@@ -1,6 +1,6 @@
 """Whether the fault finder's part of the book hangs together: every name in it stands somewhere."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 from care.errors import BookError
@@ -41,6 +41,8 @@ def check_faults(
             _refuse(where, f"there is no {what}", key)
     for fault in faults.faults:
         _check_cure(fault, parts)
+    for check in faults.checks:
+        _check_answers(check, faults.faults)
     skills = [(one.key, one.skill) for one in faults.faults] + [(one.key, one.skill) for one in faults.checks]
     for key, skill in skills:
         if skill and skill not in set(Skill):
@@ -55,6 +57,7 @@ def _named(faults: FaultBook) -> Iterator[Named]:
     for symptom in faults.symptoms:
         yield from (("trait", f"symptoms.{symptom.key}.when", key) for key in symptom.when)
         yield from (("danger", f"symptoms.{symptom.key}", key) for key in (symptom.out_of_use,) if key)
+        yield from (("check", f"symptoms.{symptom.key}.first", key) for key in symptom.first)
     for route in faults.routes:
         yield from (("check", f"routes.{route.school}.checks", key) for key in route.checks)
 
@@ -66,6 +69,8 @@ def _of_fault(fault: Fault) -> Iterator[Named]:
     yield from (("symptom", f"{where}.shows", shown.symptom) for shown in fault.shows)
     yield from (("caution", f"{where}.cautions", key) for key in fault.cautions)
     yield from (("trait", f"{where}.when", key) for key in fault.when)
+    yield from (("check", f"{where}.after", key) for key in fault.after)
+    yield from (("fault", f"{where}.behind", key) for key in fault.behind)
 
 
 def _of_check(check: Check) -> Iterator[Named]:
@@ -78,6 +83,19 @@ def _of_check(check: Check) -> Iterator[Named]:
     yield from (("caution", f"{where}.cautions", key) for key in (*check.cautions, *filter(None, [check.live])))
     yield from (("tool", f"{where}.tools", key) for key in check.tools)
     yield from (("trait", f"{where}.when", key) for key in check.when)
+    yield from (("check", f"{where}.after", key) for key in check.after)
+
+
+def _check_answers(check: Check, faults: Sequence[Fault]) -> None:
+    """Every answer but the first tells of something that may be so where the check is made; the air answers its own."""
+    if check.sign is not None:
+        return
+    at = {fault.key: (*fault.parts, *fault.columns) for fault in faults}
+    for outcome in check.outcomes[1:]:
+        told = [tell for tell in check.tells if tell.says == outcome.key]
+        for place in (*check.parts, *check.columns) or ("",):
+            if not any(tell.anywhere or not place or place in at[tell.fault] for tell in told):
+                _refuse(f"checks.{check.key}", f"nothing comes of {outcome.key!r} at", place)
 
 
 def _check_cure(fault: Fault, parts: Mapping[str, Any]) -> None:

@@ -1,9 +1,10 @@
 """What is told and done in one case, in its order: symptoms, answers, cures, and whether the symptom is gone."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from care.errors import require
-from care.trace.subject import Probe, Subject
+from care.trace.subject import Probe, Subject, changes
 
 CANT_TELL = "cant_tell"
 """The answer that says nothing: the check was not possible, or not clear."""
@@ -76,30 +77,41 @@ class Case:
         return tuple(e.symptom for e in self.events if isinstance(e, Noticed))
 
     @property
-    def epoch(self) -> int:
-        """Where the present state of the machine begins: behind the last cure."""
-        return max((i + 1 for i, e in enumerate(self.events) if isinstance(e, Cured)), default=0)
-
-    @property
     def standing(self) -> tuple[Event, ...]:
-        """The events without answers that were given again later, the machine being the same."""
+        """The events without answers that were given again later, nothing being done between that could change them.
+
+        A second look at the same thing is no second witness: the later one stands in place of the first.
+        """
         kept: list[Event] = []
         for event in self.events:
             if isinstance(event, Answered):
-                since = max((i for i, e in enumerate(kept) if isinstance(e, Cured)), default=-1)
-                again = [e for e in kept[since + 1 :] if isinstance(e, Answered) and e.probe == event.probe]
-                kept = [e for e in kept if not any(e is old for old in again)]
+                since = self._touched(event.probe, kept)
+                kept = kept[:since] + [e for e in kept[since:] if not _answers(e, event.probe)]
             kept.append(event)
         return tuple(kept)
 
-    @property
-    def asked(self) -> frozenset[str]:
-        """The probes that were answered since the last cure, clear or not."""
-        return frozenset(e.probe for e in self.events[self.epoch :] if isinstance(e, Answered))
+    def told(self, probe: str) -> list[str]:
+        """What was answered to a probe since something was done that could change it, the last one last."""
+        since = self.events[self._touched(probe, self.events) :]
+        return [e.says for e in since if isinstance(e, Answered) and e.probe == probe]
+
+    def _touched(self, probe: str, events: Sequence[Event]) -> int:
+        """Where the present state of what a probe looks at begins: behind the last cure that could change it."""
+        one = self.subject.probe(probe)
+        cures = ((i, self.subject.suspect(e.suspect)) for i, e in enumerate(events) if isinstance(e, Cured))
+        return max((i + 1 for i, suspect in cures if changes(suspect, one)), default=0)
+
+    def times_cured(self, suspect: str) -> int:
+        """How often a suspect was put right."""
+        return sum(isinstance(e, Cured) and e.suspect == suspect for e in self.events)
 
     def with_event(self, event: Event) -> "Case":
         """The case with one more event."""
         return Case(self.subject, (*self.events, event))
+
+
+def _answers(event: Event, probe: str) -> bool:
+    return isinstance(event, Answered) and event.probe == probe
 
 
 def _check(subject: Subject, before: tuple[Event, ...], event: Event) -> None:

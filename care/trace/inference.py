@@ -105,14 +105,6 @@ class Belief:
                     found.append(Doubt(event.probe, event.says, expected))
         return sorted(found, key=lambda doubt: doubt.expected)
 
-    def without(self, probe: str) -> Array:
-        """The belief as if `probe` had not been answered since the last cure."""
-        kept = self.case.standing
-        since = max((i + 1 for i, e in enumerate(kept) if isinstance(e, Cured)), default=0)
-        return self._through(
-            [e for i, e in enumerate(kept) if not (i >= since and isinstance(e, Answered) and e.probe == probe)]
-        )
-
     @property
     def proven(self) -> list[str]:
         """Suspects that an answer has proven and that are not put right yet, in the order of the answers."""

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from care.faults import LEAST, Check, Outcome, Sign, Symptom, Tells
 from care.trace.airflow import Air, AirPath, sign
-from care.trace.subject import DOCK, Probe, Subject, Suspect
+from care.trace.subject import DOCK, Probe, Subject, Suspect, is_here
 
 Array = NDArray[np.float64]
 ANY = "any"
@@ -242,19 +242,19 @@ def _reported(suspect: Suspect, symptom: Symptom) -> float:
 def _told(suspect: Suspect, probe: Probe, outcome: Outcome) -> float:
     """The chance that `suspect` gives `outcome`; nothing where it lies elsewhere than where is looked."""
     for tell in probe.check.tells:
-        if tell.fault == suspect.fault.key and tell.says == outcome.key and (tell.anywhere or _here(suspect, probe)):
+        if tell.fault == suspect.fault.key and tell.says == outcome.key and (tell.anywhere or is_here(suspect, probe)):
             return tell.p
     return 0.0
 
 
-def _here(suspect: Suspect, probe: Probe) -> bool:
-    general = not probe.check.parts and not probe.check.columns
-    return general or (suspect.at.role, suspect.at.key) == (probe.at.role, probe.at.key)
+def told_by(suspect: Suspect, probe: Probe, says: str) -> float:
+    """The chance that `suspect` by itself gives the answer `says` to a probe [-]."""
+    return next((_told(suspect, probe, one) for one in probe.check.outcomes if one.key == says), 0.0)
 
 
 def _proof(suspect: Suspect, probe: Probe) -> Tells | None:
     for tell in probe.check.tells:
-        if tell.proves and tell.fault == suspect.fault.key and (tell.anywhere or _here(suspect, probe)):
+        if tell.proves and tell.fault == suspect.fault.key and (tell.anywhere or is_here(suspect, probe)):
             return tell
     return None
 

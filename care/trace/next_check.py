@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from care.faults import Outcome
 from care.household import AtTheBench
 from care.kinds import Skill, Tool
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
@@ -26,8 +27,10 @@ AGAIN = 0.3
 """What a second look is worth beside a first one that tells as much [-]: people see the same again."""
 UNCLEAR = 0.6
 """And one at what could not be told the first time [-]."""
+MOST_CURES = 2
+"""How often one fault is put right in a case: once, and again where it is seen again after that."""
 LOOKS = 2
-"""How often a check is offered with a clear answer each time."""
+"""How often a check is offered, nothing being done between that could change it, clear or not."""
 WORTH = 0.02
 """A probe that proves less than this and tells fewer bits is not worth a minute [-]."""
 
@@ -174,25 +177,71 @@ class Hands:
 ANYBODY = Hands()
 
 
+class Safety:
+    """What has to be seen to be safe in a case, before anything is run or charged, and whether it was."""
+
+    def __init__(self, case: Case) -> None:
+        self.case = case
+        self._noticed = [case.subject.symptom(key) for key in case.symptoms]
+
+    def seen(self, check: str) -> bool:
+        """Whether each look of this kind that the machine has found nothing, the last time it was made."""
+        probes = [probe for probe in self.case.subject.probes if probe.check.key == check]
+        return all(self._last(probe) == probe.check.outcomes[0].key for probe in probes)
+
+    def _last(self, probe: Probe) -> str:
+        return next((s for s in reversed(self.case.told(probe.key)) if s != CANT_TELL), "")
+
+    @property
+    def first(self) -> frozenset[str]:
+        """The looks (keys of checks) that what is noticed asks for before all else, those that are still to be made."""
+        wanted = {key for symptom in self._noticed for key in symptom.first}
+        return frozenset(key for key in wanted if not self.seen(key))
+
+    @property
+    def may_power(self) -> bool:
+        """Whether anything may be plugged in or charged: no danger was noticed or found, and what must be was seen."""
+        if any(symptom.out_of_use for symptom in self._noticed) or self.first:
+            return False
+        answers = (e for e in self.case.standing if isinstance(e, Answered) and e.says != CANT_TELL)
+        return not any(_outcome(self.case, e).stands_still for e in answers)
+
+    @property
+    def may_run(self) -> bool:
+        """Whether the machine may be run for a test."""
+        return self.may_power and not any(symptom.stands_still for symptom in self._noticed)
+
+
+def _outcome(case: Case, told: Answered) -> Outcome:
+    outcomes = case.subject.probe(told.probe).check.outcomes
+    return next(one for one in outcomes if one.key == told.says)
+
+
 class Ranking:
     """Weighs the probes of a case against each other from one belief, for the one `who` looks."""
 
     def __init__(self, belief: Belief, who: Hands = ANYBODY) -> None:
         self.belief, self.states, self.who = belief, belief.states, who
         self.case = belief.case
+        self.safety = Safety(self.case)
         self.stands = bench(self.case)
         self.within = [p for p in self.case.subject.probes if self._possible(p, who) and self._open(p)]
 
     def best(self, count: int | None = None) -> list[Next]:
         """What can be looked at, worth the time first, most for a minute first.
 
-        What was answered already stands among them at half its worth: something may have been missed.
+        What was answered already stands among them at half its worth: something may have been missed. What must be
+        seen to be safe comes before all.
         """
         weighed = [self._weigh(p) for p in self.within]
         rates = self._rates(weighed)
         last = self.case.events[-1]
         just = last.probe if isinstance(last, Answered) else None  # not the same again while there is another
-        ranked = sorted(weighed, key=lambda n: (not n.worth_it, n.probe.key == just, -rates[n.probe.key]))
+        first = self.safety.first
+        ranked = sorted(
+            weighed,
+            key=lambda n: (n.probe.check.key not in first, not n.worth_it, n.probe.key == just, -rates[n.probe.key]),
+        )
         return ranked[:count]
 
     def _rates(self, weighed: Sequence[Next]) -> dict[str, float]:
@@ -208,25 +257,23 @@ class Ranking:
         return rates
 
     def _possible(self, probe: Probe, who: Hands) -> bool:
-        """Whether it can be made: no test of a machine that stands still, nothing beyond what somebody does or has."""
-        if not who.can(probe):
+        """Whether it can be made: within what somebody does and has, and with power only once that was seen safe."""
+        if probe.check.told or not who.can(probe):
             return False
-        symptoms = map(self.case.subject.symptom, self.case.symptoms)
-        return not (probe.check.live and any(symptom.stands_still for symptom in symptoms))
+        if any(not self.safety.seen(key) for key in probe.check.after):
+            return False
+        return self.safety.may_run if probe.check.live else not probe.check.powers or self.safety.may_power
 
     def _open(self, probe: Probe) -> bool:
-        """Whether it may be offered: only so often with a clear answer."""
-        told = self._told(probe)
-        looks = 1 if probe.proves_nothing else LOOKS
-        return sum(says != CANT_TELL for says in told) < looks and len(told) < 2 * LOOKS
-
-    def _told(self, probe: Probe) -> list[str]:
-        """What was answered to it since the last cure."""
-        events = self.case.events[self.case.epoch :]
-        return [e.says for e in events if isinstance(e, Answered) and e.probe == probe.key]
+        """Whether it may be offered: only so often."""
+        clear = sum(says != CANT_TELL for says in self.case.told(probe.key))
+        unclear = sum(e == Answered(probe.key, CANT_TELL) for e in self.case.events)
+        done = [self.case.times_cured(s.key) for s in self.case.subject.suspects if probe.puts_right(s)]
+        often = clear + unclear < (1 if clear and probe.proves_nothing else LOOKS)
+        return often and unclear < LOOKS and (not done or min(done) < MOST_CURES)
 
     def _trust(self, probe: Probe) -> float:
-        told = self._told(probe)
+        told = self.case.told(probe.key)
         return 1.0 if not told else UNCLEAR if set(told) == {CANT_TELL} else AGAIN
 
     def _weigh(self, probe: Probe) -> Next:

@@ -91,6 +91,10 @@ class Probe:
         """Its minutes with the opening still closed [min]."""
         return self.check.minutes + (self.opening.setup_min if self.opening else 0.0)
 
+    def puts_right(self, suspect: "Suspect") -> bool:
+        """Whether making it puts a suspect right by the way."""
+        return suspect.fault.key in self.check.cures and is_here(suspect, self)
+
     @property
     def proves_nothing(self) -> bool:
         """Whether no answer to it proves a fault: it only divides."""
@@ -166,6 +170,23 @@ def subject(
         book.faults.routes,
         ways,
     )
+
+
+def is_here(suspect: Suspect, probe: Probe) -> bool:
+    """Whether a probe looks at the place of a suspect."""
+    general = not probe.check.parts and not probe.check.columns
+    return general or (suspect.at.role, suspect.at.key) == (probe.at.role, probe.at.key)
+
+
+def changes(suspect: Suspect, probe: Probe) -> bool:
+    """Whether putting a suspect right can change what a probe finds: the air that it reads, or what it looks at.
+
+    What is only thought back to stays as it was.
+    """
+    if probe.check.sign is not None and suspect.fault.air is not None:
+        return True
+    told = (tell for tell in probe.check.tells if tell.fault == suspect.fault.key)
+    return probe.check.recalled is False and any(tell.anywhere or is_here(suspect, probe) for tell in told)
 
 
 def _of_dock(dock: Archetype | None) -> dict[str, str]:

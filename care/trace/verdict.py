@@ -1,5 +1,6 @@
 """Where a case stands: ask on, put right, try again, done, hand over, or not found. Decided from the belief alone."""
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -8,8 +9,8 @@ from care.trace.background import NOTHING_KNOWN, Background, Influence
 from care.trace.case import Answered, Case, Cured, Event, Noticed, Retested
 from care.trace.cure import cure_of
 from care.trace.inference import Belief, Doubt
-from care.trace.likelihood import OTHER, States, proves
-from care.trace.next_check import ANYBODY, WORTH, Hands, Next, Ranking, since_cure
+from care.trace.likelihood import OTHER, States, proves, stops, told_by
+from care.trace.next_check import ANYBODY, MOST_CURES, WORTH, Hands, Next, Ranking, since_cure
 from care.trace.subject import Subject
 
 BY_ITSELF = 0.85
@@ -20,6 +21,10 @@ WORTH_A_PART = 0.4
 """From this chance on, a new part is fitted although nobody saw that the old one is at fault [-]."""
 NAMED = 0.05
 """From this chance on, what is handed over is named [-]."""
+FREE_MIN = 1.0
+"""A look of so few minutes, with nothing to undo, costs nothing beside a repairer or a new part [min]."""
+SAME_SIGN = 0.1
+"""What gives an answer as often as this is a cause of the same sign [-]."""
 
 
 class Stand(StrEnum):
@@ -47,6 +52,8 @@ class Verdict:
 
     stand: Stand
     suspects: tuple[str, ...] = ()
+    looks: tuple[str, ...] = ()
+    """What has to be looked at next, whatever the odds (keys of probes)."""
 
     @property
     def settled(self) -> bool:
@@ -81,33 +88,127 @@ def assess_belief(belief: Belief, who: Hands = ANYBODY) -> Assessment:
     case = belief.case
     ranking = Ranking(belief, who)
     ranked = ranking.best()
-    verdict = _verdict(case, belief, ranked, who)
+    verdict = _Judge(belief, who, ranking, ranked).verdict()
+    ranked.sort(key=lambda n: n.probe.key not in verdict.looks)
     out = [key for key, p in belief.ranked if p < WORTH and _looked_for(case, key)]
     return Assessment(verdict, belief.ranked, belief.influences, ranked, belief.doubts(), out)
 
 
-def _verdict(case: Case, belief: Belief, ranked: list[Next], who: Hands) -> Verdict:
-    if not case.symptoms:
-        return Verdict(Stand.NOTICE)
-    if since_cure(case):
-        return Verdict(Stand.RETEST, _cured(case)[-1:])
-    if case.events and isinstance(case.events[-1], Retested) and case.events[-1].gone:
-        return Verdict(Stand.CURED, _cured(case))
-    subject = case.subject
-    if proven := belief.proven:
-        beyond = tuple(key for key in proven if not who.cures(subject.suspect(key)))
-        return Verdict(Stand.HAND_OVER, beyond) if beyond else Verdict(Stand.CURE, tuple(proven[:1]))
-    over = [(key, p) for key, p in belief.ranked if subject.suspect(key).fault.hand_over and not _is_other(case, key)]
-    if sum(p for _, p in over) >= BY_ITSELF:
-        return Verdict(Stand.HAND_OVER, tuple(key for key, p in over if p >= NAMED))
-    if any(n.worth_it for n in ranked):
-        return Verdict(Stand.ASK)
-    if (untried := _untried(case, belief, who)) is not None:
-        return Verdict(Stand.TRY, (untried,))
-    deeper = [(k, p) for k, p in belief.ranked if not who.cures(subject.suspect(k)) and not _is_other(case, k)]
-    if named := tuple(key for key, p in deeper if p >= AT_THE_END):
-        return Verdict(Stand.HAND_OVER, named)
-    return Verdict(Stand.NOT_FOUND, tuple(key for key, p in belief.ranked if p >= AT_THE_END))
+class _Judge:
+    """Where a case stands, from its odds and from what can be looked at by the one `who` looks."""
+
+    def __init__(self, belief: Belief, who: Hands, ranking: Ranking, ranked: Sequence[Next]) -> None:
+        self.belief, self.who, self.safety, self.ranked = belief, who, ranking.safety, ranked
+        self.case, self.subject = belief.case, belief.case.subject
+
+    def verdict(self) -> Verdict:
+        """The first of these that holds: a danger, a try, an end, what must be seen to be safe, a proof, the odds."""
+        case = self.case
+        if not case.symptoms:
+            return Verdict(Stand.NOTICE)
+        if dangers := [key for key in self.belief.proven if self._is_danger(key)]:
+            return Verdict(Stand.HAND_OVER, tuple(dangers))
+        if since_cure(case):
+            return Verdict(Stand.RETEST, _cured(case)[-1:])
+        if isinstance(case.events[-1], Retested) and case.events[-1].gone:
+            return Verdict(Stand.CURED, _cured(case))
+        if first := self._askable(lambda n: n.probe.check.key in self.safety.first):
+            return Verdict(Stand.ASK, looks=first)
+        return self._proven() or self._by_odds()
+
+    def _is_danger(self, key: str) -> bool:
+        """Whether an answer that stands proves a suspect that ends everything."""
+        suspect = self.subject.suspect(key)
+        answers = (e for e in self.case.standing if isinstance(e, Answered))
+        probes = ((self.subject.probe(e.probe), e.says) for e in answers)
+        return any(stops(suspect, probe) and proves(suspect, probe) == says for probe, says in probes)
+
+    def _proven(self) -> Verdict | None:
+        """What is proven and was not put right too often: handed over, or put right."""
+        proven = [key for key in self.belief.proven if self.case.times_cured(key) < MOST_CURES]
+        if not proven:
+            return None
+        beyond = [key for key in proven if not self.who.cures(self.subject.suspect(key))]
+        if beyond:
+            seen = [key for key in beyond if not self.subject.suspect(key).fault.hand_over]
+            return Verdict(Stand.HAND_OVER, tuple(seen)) if seen else self._hand_over(beyond)
+        return self._put_right(Stand.CURE, proven[0], self._same_sign(proven[0]))
+
+    def _by_odds(self) -> Verdict:
+        over = [(k, p) for k, p in self.belief.ranked if self.subject.suspect(k).fault.hand_over and not self._other(k)]
+        if sum(p for _, p in over) >= BY_ITSELF:
+            return self._hand_over([key for key, p in over if p >= NAMED])
+        if any(n.worth_it for n in self.ranked):
+            return Verdict(Stand.ASK)
+        if (untried := _untried(self.case, self.belief, self.who)) is not None:
+            return self._put_right(Stand.TRY, untried, self._free_looks([untried]))
+        stubborn = [key for key in self.belief.proven if self.case.times_cured(key) >= MOST_CURES]
+        deeper = [k for k, p in self.belief.ranked if p >= AT_THE_END and not self._other(k) and not self._mine(k)]
+        if named := tuple(dict.fromkeys((*stubborn, *deeper))):
+            return Verdict(Stand.HAND_OVER, named)
+        return Verdict(Stand.NOT_FOUND, tuple(key for key, p in self.belief.ranked if p >= AT_THE_END))
+
+    def _mine(self, key: str) -> bool:
+        return self.who.cures(self.subject.suspect(key))
+
+    def _other(self, key: str) -> bool:
+        return _is_other(self.case, key)
+
+    def _hand_over(self, keys: Sequence[str]) -> Verdict:
+        """To a repairer, once what costs nothing was looked at: a machine leaves the house for it."""
+        looks = self._unseen(keys) or self._free_looks(keys)
+        return Verdict(Stand.ASK, looks=looks) if looks else Verdict(Stand.HAND_OVER, tuple(keys))
+
+    def _put_right(self, stand: Stand, key: str, before_buying: tuple[str, ...]) -> Verdict:
+        """Put right, once it was seen to be safe; bought, once the free causes of the same sign were looked at."""
+        unseen = self._unseen([key])
+        bought = before_buying if cure_of(self.subject.suspect(key)).action is Action.REPLACE else ()
+        if looks := unseen or bought:
+            return Verdict(Stand.ASK, looks=looks)
+        unsafe = any(not self.safety.seen(check) for check in self.subject.suspect(key).fault.after)
+        return Verdict(Stand.HAND_OVER if unsafe else stand, (key,))
+
+    def _unseen(self, keys: Sequence[str]) -> tuple[str, ...]:
+        """The looks that a verdict about these suspects comes after, and that can still be made."""
+        wanted = {
+            check for key in keys for check in self.subject.suspect(key).fault.after if not self.safety.seen(check)
+        }
+        return self._askable(lambda n: n.probe.check.key in wanted)
+
+    def _same_sign(self, key: str) -> tuple[str, ...]:
+        """Looks at what else gives the answer that proved a suspect and costs no part, not made yet."""
+        suspect = self.subject.suspect(key)
+        answers = [e for e in self.case.standing if isinstance(e, Answered)]
+        told = [(p, e.says) for e in answers if proves(suspect, p := self.subject.probe(e.probe)) == e.says]
+        rivals = [
+            one
+            for one in self.subject.suspects
+            if one.key != key
+            and cure_of(one).action is not Action.REPLACE
+            and any(told_by(one, probe, says) >= SAME_SIGN for probe, says in told)
+        ]
+        return self._askable(lambda n: self._new(n) and any(proves(one, n.probe) for one in rivals))
+
+    def _free_looks(self, keys: Sequence[str]) -> tuple[str, ...]:
+        """Looks that cost next to nothing at what shows what is noticed, other than these suspects, not made yet."""
+        likely = [s for s in self.subject.suspects if s.key not in keys and self._shows(s.key)]
+        return self._askable(lambda n: self._new(n) and _is_free(n) and any(proves(s, n.probe) for s in likely))
+
+    def _shows(self, key: str) -> bool:
+        """Whether a suspect shows something that is noticed at least twice as often as a machine with nothing wrong."""
+        single = self.belief.states.index[key] + 1
+        shown = (self.belief.states.shows(self.subject.symptom(symptom)) for symptom in self.case.symptoms)
+        return any(chance[single] > 2 * chance[0] for chance in shown)
+
+    def _new(self, n: Next) -> bool:
+        return not self.case.told(n.probe.key)
+
+    def _askable(self, wanted: Callable[[Next], bool]) -> tuple[str, ...]:
+        return tuple(n.probe.key for n in self.ranked if wanted(n))
+
+
+def _is_free(n: Next) -> bool:
+    return not n.probe.check.live and n.probe.door is None and not n.wait_min and n.probe.check.minutes <= FREE_MIN
 
 
 def _untried(case: Case, belief: Belief, who: Hands) -> str | None:

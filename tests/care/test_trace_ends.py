@@ -1,0 +1,175 @@
+"""A case ends, whatever is answered: safe looks first, nothing asked or put right in circles, nothing bought early."""
+
+from functools import cache
+from itertools import islice
+
+from django.test import SimpleTestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from care.errors import BookError
+from care.faults import Check, Fault, FaultBook, Outcome, Tells
+from care.kinds import Action
+from care.trace import Answered, Case, Cured, Noticed, Retested, Stand, States, answered, assess, subject
+from care.trace.case import CANT_TELL
+from care.trace.cure import cure_of
+from care.trace.likelihood import proves
+from tests.care.world import BOOK
+from tests.effort import examples
+
+MOST_STEPS = 120
+"""What no case takes more of, answers, cures and tries together, whatever is said."""
+OPEN = (Stand.ASK, Stand.CURE, Stand.TRY, Stand.RETEST)
+DOCKS = {"robot-mop": "dock-wash", "robot-two-roller": "dock-bag", "robot-belt": "dock-charge"}
+
+
+@cache
+def states_of(kind):
+    dock = DOCKS.get(kind)
+    return States(subject(BOOK, BOOK.archetypes[kind], BOOK.archetypes[dock] if dock else None))
+
+
+def walk(kind, symptoms, says, gone):
+    """A case led to its end: `says` picks the answer to a step, `gone` whether a try helped. Yields (case, now)."""
+    states = states_of(kind)
+    case = Case(states.subject, tuple(Noticed(key) for key in symptoms))
+    for _ in range(MOST_STEPS + 1):
+        now = assess(case, states=states)
+        yield case, now
+        match now.verdict.stand:
+            case Stand.ASK:
+                step = now.next[0]
+                case = answered(case, step.probe.key, says(step))
+            case Stand.CURE | Stand.TRY:
+                case = case.with_event(Cured(now.verdict.suspects[0]))
+            case Stand.RETEST:
+                case = case.with_event(Retested(gone()))
+            case _:
+                return
+
+
+class Ends(SimpleTestCase):
+    @given(st.sampled_from(sorted(BOOK.archetypes)), st.data())
+    @examples(15)
+    def test_whatever_is_answered_and_however_little_it_helps(self, kind, data):
+        symptoms = states_of(kind).subject.symptoms
+        if not symptoms:
+            return
+        noticed = data.draw(st.lists(st.sampled_from([s.key for s in symptoms]), min_size=1, max_size=2, unique=True))
+        told = data.draw(st.randoms(use_true_random=False))
+
+        def says(step):
+            return told.choice([CANT_TELL, *(o.key for o in step.probe.check.outcomes)])
+
+        for case, now in walk(kind, noticed, says, lambda: told.random() < 0.1):
+            self.nothing_in_circles(case, now)
+        self.assertNotIn(now.verdict.stand, OPEN)
+
+    def nothing_in_circles(self, case, now):
+        """No cure a third time, nor a second without it being seen again; no check a third time with nothing done."""
+        last = case.events[-1]
+        before = Case(case.subject, case.events[:-1])
+        if isinstance(last, Cured) and before.times_cured(last.suspect):
+            self.assertEqual(before.times_cured(last.suspect), 1)
+            since = max(i for i, e in enumerate(before.events) if e == last)
+            seen = [e for e in before.events[since + 1 :] if isinstance(e, Answered)]
+            suspect = case.subject.suspect(last.suspect)
+            self.assertTrue(any(proves(suspect, case.subject.probe(e.probe)) == e.says for e in seen))
+        if isinstance(last, Answered):
+            self.assertLessEqual(len(case.told(last.probe)), 2)
+        self.assertTrue(now.next or now.verdict.stand is not Stand.ASK)
+
+    def test_who_can_tell_nothing_is_asked_nothing_three_times(self):
+        for kind in ("cordless-one-filter", "upright-belt", "robot-mop"):
+            for symptom in states_of(kind).subject.symptoms[:4]:
+                *_, (case, now) = walk(kind, [symptom.key], lambda step: CANT_TELL, lambda: False)
+                with self.subTest(kind, symptom=symptom.key):
+                    self.assertNotIn(now.verdict.stand, OPEN)
+                    self.assertTrue(all(len(case.told(p.key)) <= 2 for p in case.subject.probes))
+
+
+class SafeFirst(SimpleTestCase):
+    def test_what_may_mean_danger_is_looked_at_before_anything_runs_or_charges(self):
+        for kind in BOOK.archetypes:
+            of = states_of(kind).subject
+            for symptom in (s for s in of.symptoms if s.first):
+                safe = [p.key for p in of.probes if p.check.key in symptom.first]
+                seen = []
+                steps = walk(kind, [symptom.key], lambda step: step.probe.check.outcomes[0].key, lambda: False)
+                for _, now in islice(steps, 6):
+                    if now.verdict.stand is not Stand.ASK:
+                        break
+                    check = now.next[0].probe.check
+                    if not set(safe) <= set(seen):
+                        self.assertIn(now.next[0].probe.key, safe, (kind, symptom.key))
+                        self.assertFalse([n.probe.key for n in now.next if n.probe.check.live or n.probe.check.powers])
+                    if symptom.out_of_use:
+                        self.assertFalse(check.live or check.powers)
+                    seen.append(now.next[0].probe.key)
+
+    def test_a_battery_or_motor_is_no_verdict_over_what_nobody_looked_at(self):
+        for kind in BOOK.archetypes:
+            for symptom in (s for s in states_of(kind).subject.symptoms if s.first):
+
+                def worst(step):
+                    return CANT_TELL if step.probe.check.key in LOOKS else step.probe.check.outcomes[-1].key
+
+                for case, now in islice(walk(kind, [symptom.key], worst, lambda: False), 14):
+                    about = [case.subject.suspect(key).fault for key in now.verdict.suspects]
+                    if now.verdict.stand in (Stand.CURE, Stand.TRY):
+                        self.assertFalse([f.key for f in about if set(f.after) & self.there(case)], (kind, symptom.key))
+
+    def there(self, case):
+        return {p.check.key for p in case.subject.probes}
+
+    def test_a_hurt_cord_or_pack_ends_it_at_once(self):
+        for kind in BOOK.archetypes:
+            of = states_of(kind).subject
+            for probe in (p for p in of.probes if any(t.stops for t in p.check.tells)):
+                says = next(t.says for t in probe.check.tells if t.stops)
+                case = answered(Case(of, (Noticed(of.symptoms[0].key),)), probe.key, says)
+                self.assertEqual(assess(case, states=states_of(kind)).verdict.stand, Stand.HAND_OVER)
+
+
+LOOKS = {"pack-look", "pack-look-robot", "cord-look"}
+
+
+class NothingEarly(SimpleTestCase):
+    def test_no_new_part_before_the_free_causes_of_the_same_sign(self):
+        of = states_of("cordless-two-filter").subject
+        sound = Answered("pack-look:battery", "sound")
+        short = Case(of, (Noticed("short-run"), sound, Answered("charge-minutes:battery", "short")))
+        now = assess(short, states=states_of("cordless-two-filter"))
+        self.assertEqual(now.verdict.stand, Stand.ASK)
+        self.assertEqual(set(now.verdict.looks), {"pack-contacts-look:battery", "spin:head"})
+        self.assertIn(now.next[0].probe.key, now.verdict.looks)
+        fine = (Answered("pack-contacts-look:battery", "bright"), Answered("spin:head", "free"))
+        last = assess(Case(of, (*short.events, *fine)), states=states_of("cordless-two-filter")).verdict
+        self.assertEqual((last.stand, last.suspects), (Stand.CURE, ("aged:battery",)))
+        self.assertEqual(cure_of(of.suspect("aged:battery")).action, Action.REPLACE)
+
+    def test_no_motor_is_given_up_before_what_costs_nothing_was_looked_at(self):
+        for kind in ("canister-bagged", "upright-belt", "cordless-one-filter"):
+            looked = []
+
+            def howls(step):
+                return "yes" if step.probe.check.key == "motor-signs" else step.probe.check.outcomes[0].key
+
+            for _, now in walk(kind, ["weak"], howls, lambda: False):
+                if now.verdict.stand is Stand.ASK:
+                    looked.append(now.next[0].probe.check.key)
+            with self.subTest(kind):
+                self.assertTrue({"level", "bag-look"} & set(looked) and "filter-look" in looked, looked)
+
+
+class TheBook(SimpleTestCase):
+    def test_an_answer_that_leads_nowhere_is_refused_by_name(self):
+        from care.book.checked import check_faults
+
+        outcomes = (Outcome("fine", "fine"), Outcome("odd", "odd"))
+        tells = (Tells("x", "odd", 0.5, "It is so."),)
+        fault = Fault("x", "X", columns={"wand": 0.1}, cure="Mend it.")
+        lost = Check("look", "Look", "Look.", 1.0, outcomes, tells, columns=("wand", "hose"))
+        with self.assertRaises(BookError) as told:
+            check_faults(FaultBook((), (fault,), (lost,), ()), {}, {}, {}, {}, {})
+        self.assertIn("'odd' at 'hose'", str(told.exception))
