@@ -108,6 +108,7 @@ class Futures:
         self._bases = np.random.default_rng(SEED + 1).permutation(DRAWS) / DRAWS
         self._rng = rng
         self._cumulative: dict[Meter, Floats] = {}
+        self._lines: dict[Meter, Floats] = {}
         self._days: Floats | None = None
 
     def factors(self, factor: Factor) -> Floats:
@@ -122,6 +123,16 @@ class Futures:
         if meter not in self._cumulative:
             self._cumulative[meter] = self._sum(meter)
         return self._cumulative[meter]
+
+    def _days_below(self, meter: Meter, count: Floats) -> Floats:
+        """On how many days a meter stands below a count, in each future: all looked up at once in one rising line."""
+        coming = self._coming(meter)
+        step = float(coming[:, -1].max()) + 1.0
+        starts = np.arange(DRAWS) * step
+        if meter not in self._lines:
+            self._lines[meter] = (coming + starts[:, None]).ravel()
+        found = np.searchsorted(self._lines[meter], np.clip(count, -0.5, step - 0.5) + starts)
+        return found.astype(np.float64) - np.arange(DRAWS) * coming.shape[1]
 
     def _sum(self, meter: Meter) -> Floats:
         if meter is Meter.FILLS:
@@ -192,7 +203,7 @@ class Futures:
         if need.meter in (Meter.WASHES, Meter.CONDITION, Meter.MISHAPS):
             return np.where(left <= 0, 0.0, np.inf)
         coming = self._coming(need.meter)
-        within = (coming < left[:, None] - 1e-6).sum(axis=1).astype(float)
+        within = self._days_below(need.meter, left - 1e-6)
         stays = any(rest.last is None for rest in self._rests)  # put away until further notice
         pace = coming[:, -1] / HORIZON_DAYS * (0.0 if stays else 1.0)
         with np.errstate(divide="ignore", invalid="ignore"):
