@@ -6,6 +6,7 @@ Use is drawn from whole weeks that the machine had, assumed ones among them, lea
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import cached_property
 from itertools import islice
 
 import numpy as np
@@ -109,7 +110,6 @@ class Futures:
         self._rng = rng
         self._cumulative: dict[Meter, Floats] = {}
         self._lines: dict[Meter, Floats] = {}
-        self._days: Floats | None = None
 
     def factors(self, factor: Factor) -> Floats:
         """One factor for each future: even quantiles of the belief, in an order that does not follow use."""
@@ -132,29 +132,30 @@ class Futures:
         if meter not in self._lines:
             self._lines[meter] = (coming + starts[:, None]).ravel()
         found = np.searchsorted(self._lines[meter], np.clip(count, -0.5, step - 0.5) + starts)
-        return found.astype(np.float64) - np.arange(DRAWS) * coming.shape[1]
+        days: Floats = found.astype(np.float64) - np.arange(DRAWS) * coming.shape[1]
+        return days
 
     def _sum(self, meter: Meter) -> Floats:
         if meter is Meter.FILLS:
             return self._coming(Meter.RUN_HOURS) * self._fills_per_hour
         if meter is Meter.CHARGES:
             return self._coming(Meter.RUN_HOURS) * self._usage.charges(1.0)
-        summed: Floats = self._drawn_days()[:, :, _DRAWN.index(meter)].cumsum(axis=1)
+        weeks, picked = self._picks
+        days: Floats = weeks[:, :, _DRAWN.index(meter)][picked].reshape(DRAWS, -1)[:, :HORIZON_DAYS]
+        days[:, : (self._from - self.today).days] = 0.0
+        for rest in self._rests:
+            first = max(0, (rest.first - self.today).days)
+            last = HORIZON_DAYS if rest.last is None else (rest.last - self.today).days + 1
+            days[:, first : max(first, last)] = 0.0
+        summed: Floats = days.cumsum(axis=1)
         return summed
 
-    def _drawn_days(self) -> Floats:
-        if self._days is None:
-            weeks = self._weeks()
-            spells = self._rng.integers(0, len(weeks), (DRAWS, HORIZON_DAYS // 7 // SPELL_WEEKS + 1))
-            picked = (spells[:, :, None] + np.arange(SPELL_WEEKS)).reshape(DRAWS, -1) % len(weeks)
-            days = weeks[picked].reshape(DRAWS, -1, len(_DRAWN))[:, :HORIZON_DAYS]
-            days[:, : (self._from - self.today).days] = 0.0
-            for rest in self._rests:
-                first = max(0, (rest.first - self.today).days)
-                last = HORIZON_DAYS if rest.last is None else (rest.last - self.today).days + 1
-                days[:, first : max(first, last)] = 0.0
-            self._days = days
-        return self._days
+    @cached_property
+    def _picks(self) -> tuple[Floats, NDArray[np.intp]]:
+        """The weeks that coming ones are drawn from, and which of them each future has: (future, week)."""
+        weeks = self._weeks()
+        spells = self._rng.integers(0, len(weeks), (DRAWS, HORIZON_DAYS // 7 // SPELL_WEEKS + 1))
+        return weeks, (spells[:, :, None] + np.arange(SPELL_WEEKS)).reshape(DRAWS, -1) % len(weeks)
 
     def _weeks(self) -> Floats:
         """The weeks that coming ones are drawn from: (week, day from today's weekday on, meters).

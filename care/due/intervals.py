@@ -107,8 +107,8 @@ class Facts:
 
     def of(self, slot: str, item_id: UUID) -> Past:
         """What happened in a slot to whatever items, and to the item in it anywhere on the machine."""
-        past = _together(self._by_slot.get(slot), self._by_item.get(item_id), self._parts)
-        return replace(past, changes=[one for one in self._changes if one.slot == slot])
+        changes = [one for one in self._changes if one.slot == slot]
+        return _together(self._by_slot.get(slot), self._by_item.get(item_id), self._parts, changes)
 
 
 def assess_machine(machine: Machine, facts: Facts, context: Context) -> list[DueState]:
@@ -173,13 +173,18 @@ def _sorted_in(past: Past, key: Callable[[_Fact], K]) -> dict[K, dict[str, list[
     return made
 
 
-def _together(here: dict[str, list[Any]] | None, item: dict[str, list[Any]] | None, parts: Mapping[UUID, str]) -> Past:
+def _together(
+    here: dict[str, list[Any]] | None,
+    item: dict[str, list[Any]] | None,
+    parts: Mapping[UUID, str],
+    changes: Sequence[HomeChanged],
+) -> Past:
     """What happened in a slot to any item, and what happened to its item anywhere on the machine."""
     facts = {kind: list(here[kind]) if here else [] for kind in KINDS}
     for kind in KINDS if item else ():
         known = {id(fact) for fact in facts[kind]}
         facts[kind] += [fact for fact in item[kind] if id(fact) not in known] if item else []
-    return Past(**facts, parts=parts)
+    return Past(**facts, parts=parts, changes=changes)
 
 
 def _assess_rule(

@@ -289,13 +289,20 @@ def pace(log: UsageLog, schedule: Schedule | None, now: datetime) -> Pace:
 
 def a_week(meter: Meter, usual: Pace, usage: UsageLog, now: datetime) -> float:
     """How far a meter goes in a week of the usual pace, in its unit; 0 for what no use moves."""
-    hours, runs = usual.hours_per_week, usual.runs_per_week
-    if meter is Meter.FILLS:
-        return hours * usage.fills_per_hour(now)
-    if meter is Meter.EVACUATIONS:
-        return runs * usage.evacuations_per_run(now)
-    plain = {Meter.DAYS: 7.0, Meter.RUN_HOURS: hours, Meter.RUNS: runs, Meter.MOP_RUNS: runs}
-    return usage.charges(hours) if meter is Meter.CHARGES else plain.get(meter, 0.0)
+    match meter:
+        case Meter.DAYS:
+            return 7.0
+        case Meter.RUN_HOURS:
+            return usual.hours_per_week
+        case Meter.RUNS | Meter.MOP_RUNS:
+            return usual.runs_per_week
+        case Meter.EVACUATIONS:
+            return usual.runs_per_week * usage.evacuations_per_run(now)
+        case Meter.FILLS:
+            return usual.hours_per_week * usage.fills_per_hour(now)
+        case Meter.CHARGES:
+            return usage.charges(usual.hours_per_week)
+    return 0.0
 
 
 def weeks_to_use(limit_h: float, hours_per_week: float) -> float:
