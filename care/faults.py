@@ -207,7 +207,8 @@ class Fault:
     its part, or by `cure` in words, in `minutes` and after `wait_h` hands off; `hand_over` says why it is not for the
     user at all. `skill` is how far its cure goes into the machine, where that is further than its part's opening (a
     value of `care.kinds.Skill`). It is no verdict before the looks `after` (keys of checks). Where its cure only clears
-    the sign for a while, `behind` names the faults that bring it back.
+    the sign for a while, `behind` names the faults that bring it back. A service leaves it behind by these actions on
+    its part (`served_by`), or on these parts of the machine (`served_at`); by any where neither is named.
     """
 
     key: str
@@ -229,6 +230,8 @@ class Fault:
     skill: str = ""
     after: tuple[str, ...] = ()
     behind: tuple[str, ...] = ()
+    served_by: tuple[str, ...] = ()
+    served_at: tuple[str, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -248,7 +251,8 @@ class Outcome:
     """One answer to a check, in words. `base` is its chance where nothing causes it; the first needs none.
 
     Of a check that the air answers, it is the answer from `at_least` on. `picture` names a small drawing of it. After
-    one that `stands_still` nothing is tried with the machine running.
+    one that `stands_still` nothing is tried with the machine running; one that is a `danger` (a key of the book) ends
+    everything.
     """
 
     key: str
@@ -257,6 +261,7 @@ class Outcome:
     base: float = LEAST
     at_least: float | None = None
     stands_still: bool = False
+    danger: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -358,6 +363,23 @@ class Route:
 
 
 @dataclass(frozen=True, slots=True)
+class Tick:
+    """Something people tell unasked beside what they notice, in their words: the answer `says` to a `check`.
+
+    It is offered with these `symptoms`, with all where none is named, at every place that the check is made at.
+    """
+
+    key: str
+    words: str
+    check: str
+    says: str
+    symptoms: tuple[str, ...] = ()
+    when: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
 class FaultBook:
     """Everything the fault finder reads."""
 
@@ -365,3 +387,4 @@ class FaultBook:
     faults: tuple[Fault, ...]
     checks: tuple[Check, ...]
     routes: tuple[Route, ...]
+    ticks: tuple[Tick, ...] = ()

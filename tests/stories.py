@@ -55,8 +55,8 @@ class Story:
         yield from _steps(self)
 
 
-WASHED = PartBackground(clocks={Action.WASH: 0.03}, serviced=True, cleaned=frozenset({Action.WASH}))
-DAMP = PartBackground(serviced=True, cleaned=frozenset({Action.WASH}), refitted_early=True, washes=3)
+WASHED = PartBackground(clocks={Action.WASH: 0.03}, serviced=1.0, cleaned=frozenset({Action.WASH}))
+DAMP = PartBackground(serviced=1.0, cleaned=frozenset({Action.WASH}), refitted_early=True, washes=3)
 
 STORIES = (
     Story(
@@ -73,7 +73,7 @@ STORIES = (
         ("pulsing", "smell"),
         {"after-service": "yes", "filter-look:filter": "damp", "pitch": "higher", "began": "at-once"},
         "damp:filter",
-        background=Background({("", "filter"): DAMP}, serviced=frozenset({""})),
+        background=Background({("", "filter"): DAMP}, serviced={"": 1.0}),
     ),
     Story(
         "The robot leaves dirt in its bin after docking, and the bag is not full",
@@ -104,7 +104,7 @@ STORIES = (
         ("weak",),
         {"pitch": "higher", "began": "slowly", "front-off": "poor", "screen-torch:mesh": "caked"},
         "caked:mesh",
-        background=Background({("", "foam"): WASHED}, serviced=frozenset({""})),
+        background=Background({("", "foam"): WASHED}, serviced={"": 1.0}),
     ),
     Story(
         "Filter blocked or wet, it says, again and again, and the filter is clean and dry",

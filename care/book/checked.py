@@ -1,11 +1,11 @@
 """Whether the fault finder's part of the book hangs together: every name in it stands somewhere."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook
-from care.kinds import Archetype, Column, Skill
+from care.kinds import Action, Archetype, Column, Skill
 
 ANY = "any"
 Named = tuple[str, str, str]
@@ -30,6 +30,7 @@ def check_faults(
         "caution": set(cautions),
         "tool": set(tools),
         "danger": set(dangers),
+        "action": set(map(str, Action)),
         "trait": {key for a in archetypes.values() for key in a.traits} | {"dock", "dock_water"},
     }
     for what, count in (("fault", faults.faults), ("check", faults.checks), ("symptom", faults.symptoms)):
@@ -41,12 +42,15 @@ def check_faults(
             _refuse(where, f"there is no {what}", key)
     for fault in faults.faults:
         _check_cure(fault, parts)
-    for check in faults.checks:
-        _check_answers(check, faults.faults)
-    skills = [(one.key, one.skill) for one in faults.faults] + [(one.key, one.skill) for one in faults.checks]
-    for key, skill in skills:
-        if skill and skill not in set(Skill):
-            _refuse(f"{key}.skill", "there is no skill", skill)
+    _check_answers(faults, archetypes)
+    _check_ticks(faults)
+    _check_skills((*faults.faults, *faults.checks))
+
+
+def _check_skills(every: Iterable[Fault | Check]) -> None:
+    for one in every:
+        if one.skill and one.skill not in set(Skill):
+            _refuse(f"{one.key}.skill", "there is no skill", one.skill)
 
 
 def _named(faults: FaultBook) -> Iterator[Named]:
@@ -58,6 +62,9 @@ def _named(faults: FaultBook) -> Iterator[Named]:
         yield from (("trait", f"symptoms.{symptom.key}.when", key) for key in symptom.when)
         yield from (("danger", f"symptoms.{symptom.key}", key) for key in (symptom.out_of_use,) if key)
         yield from (("check", f"symptoms.{symptom.key}.first", key) for key in symptom.first)
+    for tick in faults.ticks:
+        yield from (("symptom", f"ticks.{tick.key}.symptoms", key) for key in tick.symptoms)
+        yield from (("trait", f"ticks.{tick.key}.when", key) for key in tick.when)
     for route in faults.routes:
         yield from (("check", f"routes.{route.school}.checks", key) for key in route.checks)
 
@@ -71,6 +78,8 @@ def _of_fault(fault: Fault) -> Iterator[Named]:
     yield from (("trait", f"{where}.when", key) for key in fault.when)
     yield from (("check", f"{where}.after", key) for key in fault.after)
     yield from (("fault", f"{where}.behind", key) for key in fault.behind)
+    yield from (("part", f"{where}.served_at", key) for key in fault.served_at)
+    yield from (("action", f"{where}.served_by", key) for key in fault.served_by)
 
 
 def _of_check(check: Check) -> Iterator[Named]:
@@ -79,6 +88,7 @@ def _of_check(check: Check) -> Iterator[Named]:
     yield from (("column", f"{where}.columns", key) for key in check.columns)
     yield from (("fault", f"{where}.tells", tell.fault) for tell in check.tells)
     yield from (("danger", f"{where}.tells", tell.danger) for tell in check.tells if tell.danger)
+    yield from (("danger", f"{where}.outcomes", one.danger) for one in check.outcomes if one.danger)
     yield from (("fault", f"{where}.cures", key) for key in check.cures)
     yield from (("caution", f"{where}.cautions", key) for key in (*check.cautions, *filter(None, [check.live])))
     yield from (("tool", f"{where}.tools", key) for key in check.tools)
@@ -86,16 +96,35 @@ def _of_check(check: Check) -> Iterator[Named]:
     yield from (("check", f"{where}.after", key) for key in check.after)
 
 
-def _check_answers(check: Check, faults: Sequence[Fault]) -> None:
+def _check_answers(faults: FaultBook, archetypes: Mapping[str, Archetype]) -> None:
     """Every answer but the first tells of something that may be so where the check is made; the air answers its own."""
-    if check.sign is not None:
-        return
-    at = {fault.key: (*fault.parts, *fault.columns) for fault in faults}
-    for outcome in check.outcomes[1:]:
+    sits: dict[str, set[str]] = {}
+    for kind in archetypes.values():
+        columns = {station.key: str(station.column) for station in kind.stations}
+        for slot in kind.slots:
+            sits.setdefault(slot.use, set()).add(columns[slot.station])
+    at = {
+        fault.key: {*fault.parts, *fault.columns, *(column for part in fault.parts for column in sits.get(part, ()))}
+        for fault in faults.faults
+    }
+    for check in (one for one in faults.checks if one.sign is None):
+        _check_answer(check, at)
+
+
+def _check_answer(check: Check, at: Mapping[str, set[str]]) -> None:
+    for outcome in (one for one in check.outcomes[1:] if not one.danger):
         told = [tell for tell in check.tells if tell.says == outcome.key]
         for place in (*check.parts, *check.columns) or ("",):
             if not any(tell.anywhere or not place or place in at[tell.fault] for tell in told):
                 _refuse(f"checks.{check.key}", f"nothing comes of {outcome.key!r} at", place)
+
+
+def _check_ticks(faults: FaultBook) -> None:
+    """What is told unasked is an answer to its check."""
+    answers = {(check.key, outcome.key) for check in faults.checks for outcome in check.outcomes}
+    for tick in faults.ticks:
+        if (tick.check, tick.says) not in answers:
+            _refuse(f"ticks.{tick.key}", "there is no such answer", f"{tick.check}: {tick.says}")
 
 
 def _check_cure(fault: Fault, parts: Mapping[str, Any]) -> None:

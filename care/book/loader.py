@@ -18,7 +18,7 @@ from care.book import parsed
 from care.book.checked import check_faults
 from care.book.looks import check_looks
 from care.errors import BookError
-from care.faults import Check, Fault, FaultBook, Route, Symptom
+from care.faults import Check, Fault, FaultBook, Route, Symptom, Tick
 from care.kinds import (
     WETTING,
     Action,
@@ -58,7 +58,6 @@ def read_book(folder: Path) -> Book:
     cautions = {c.key: c for c in _list(folder / "cautions.toml", "cautions", Caution)}
     tools = {t.key: t for t in _list(folder / "tools.toml", "tools", Tool)}
     dangers = {d.key: d for d in _list(folder / "dangers.toml", "dangers", Danger)}
-    _check_dangers(cautions.values(), dangers)
     drying = load_drying(folder)
     washing = load_washing(folder)
     parts = load_parts(folder, drying, washing)
@@ -80,6 +79,7 @@ def read_book(folder: Path) -> Book:
     questions = _list(folder / "questions.toml", "questions", Question)
     _check_traits(archetypes, questions)
     faults = load_faults(folder)
+    _check_dangers(cautions.values(), faults, dangers)
     check_faults(faults, parts, archetypes, cautions, tools, dangers)
     return Book(
         archetypes,
@@ -98,13 +98,16 @@ def read_book(folder: Path) -> Book:
     )
 
 
-def _check_dangers(cautions: Iterable[Caution], dangers: Mapping[str, Danger]) -> None:
-    """What a gate may be answered with stands in dangers.toml, and all of it may be told somewhere."""
+def _check_dangers(cautions: Iterable[Caution], faults: FaultBook, dangers: Mapping[str, Danger]) -> None:
+    """What a gate or a check may be answered with stands in dangers.toml, and all of it may be told somewhere."""
     named = {key for caution in cautions for key in caution.dangers}
+    named |= {outcome.danger for check in faults.checks for outcome in check.outcomes if outcome.danger}
     if named != set(dangers):
         wrong = ", ".join(sorted(named ^ set(dangers)))
         raise BookError(
-            f"cautions.toml, dangers.toml: {wrong} stands in one only", field="dangers", fix="Name it in both."
+            f"cautions.toml, checks.toml, dangers.toml: {wrong} stands in one only",
+            field="dangers",
+            fix="Name it in both.",
         )
 
 
@@ -125,6 +128,7 @@ def load_faults(folder: Path) -> FaultBook:
         tuple(_list(trace / "faults.toml", "faults", Fault)),
         tuple(_list(trace / "checks.toml", "checks", Check)),
         tuple(_list(trace / "routes.toml", "routes", Route)),
+        tuple(_list(trace / "ticks.toml", "ticks", Tick)),
     )
 
 

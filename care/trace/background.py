@@ -15,11 +15,15 @@ from care.trace.likelihood import Array
 from care.trace.subject import Subject, Suspect
 
 CLOCK_BITS = 2.0
-"""For a task at twice its interval [bits]; minus as many at half of it."""
+"""For each doubling of how far a task has gone [bits]."""
+CLOCK_FROM = 0.7
+"""From this share of its interval on a clock speaks for its fault, below it against it [-]."""
 MOST_BITS = 3.0
 """As far as any one record goes, either way [bits]."""
 SERVICED_BITS = 3.5
-"""For what a service of the last days may have left behind; its first suspects."""
+"""For what a service of today may have left behind, its first suspects; less each day after it."""
+SERVICED_DAYS = 14.0
+"""After so many days a service is no suspect any more [days]."""
 CLEANED_BITS = -1.5
 """For what that service has just put right."""
 EARLY_BITS = 4.0
@@ -28,6 +32,8 @@ WASHES_FULL = 10.0
 """Washes at which a filter is half used up by washing [-]."""
 CASE_BITS = 1.0
 """For each earlier case of this machine that ended with this fault, up to two."""
+AGAIN_BITS = -1.5
+"""For each time it was put right for the same complaint lately, up to two: what comes back had another cause."""
 FOUND_BITS: Mapping[Found, float] = {Found.CLEAN: -1.0, Found.LIGHT: 0.0, Found.DUE: 1.5, Found.OVERDUE: 2.5}
 
 
@@ -35,16 +41,18 @@ FOUND_BITS: Mapping[Found, float] = {Found.CLEAN: -1.0, Found.LIGHT: 0.0, Found.
 class PartBackground:
     """What the records say of one part: how far each task's clock has gone (1 = its interval), and what was found.
 
-    `washes` counts them; `refitted_early` tells that it was fitted before it was dry; `serviced` that somebody had it
-    in hand in the last days. `life` is how far its life has gone, None where nobody knows.
+    `washes` counts them; `refitted_early` tells that it was fitted before it was dry. `serviced` is how many days ago
+    somebody last had it in hand [days], None where that is long ago; `cleaned` what was done to it since. `life` is how
+    far its life has gone, None where nobody knows.
     """
 
     clocks: Mapping[Action, float] = field(default_factory=dict)
+    use: str = ""
     life: float | None = None
     found: Found | None = None
     washes: int = 0
     refitted_early: bool = False
-    serviced: bool = False
+    serviced: float | None = None
     cleaned: frozenset[Action] = frozenset()
 
 
@@ -52,12 +60,14 @@ class PartBackground:
 class Background:
     """The records of a machine (role "") and its dock: parts by (role, slot), and earlier cases by suspect.
 
-    `serviced` names the roles that somebody worked on in the last days, whatever the part.
+    `again` counts those of the same complaint in the last weeks, `cases` the others. `serviced` tells by role how many
+    days ago somebody last worked on it, whatever the part [days].
     """
 
     parts: Mapping[tuple[str, str], PartBackground] = field(default_factory=dict)
     cases: Mapping[str, int] = field(default_factory=dict)
-    serviced: frozenset[str] = frozenset()
+    again: Mapping[str, int] = field(default_factory=dict)
+    serviced: Mapping[str, float] = field(default_factory=dict)
 
 
 NOTHING_KNOWN = Background()
@@ -96,6 +106,8 @@ def _of(suspect: Suspect, background: Background) -> Iterator[Influence]:
             yield Influence(suspect.key, record, float(np.clip(bits, -MOST_BITS, max(MOST_BITS, EARLY_BITS))), value)
     if cases := background.cases.get(suspect.key, 0):
         yield Influence(suspect.key, "cases", CASE_BITS * min(cases, 2), float(cases))
+    if again := background.again.get(suspect.key, 0):
+        yield Influence(suspect.key, "again", AGAIN_BITS * min(again, 2), float(again))
 
 
 Move = Iterator[tuple[float | str, float]]
@@ -108,7 +120,7 @@ def _by_clock(suspect: Suspect, part: PartBackground, background: Background) ->
         yield 0.0, CLEANED_BITS
     elif told:
         gone = max(min(told), 0.05)  # the task that was done last is the one that tells
-        yield round(gone, 2), CLOCK_BITS * log2(gone)
+        yield round(gone, 2), CLOCK_BITS * log2(gone / CLOCK_FROM)
 
 
 def _by_find(suspect: Suspect, part: PartBackground, background: Background) -> Move:
@@ -127,10 +139,19 @@ def _by_washes(suspect: Suspect, part: PartBackground, background: Background) -
 
 
 def _by_service(suspect: Suspect, part: PartBackground, background: Background) -> Move:
-    if part.serviced:
-        yield 1.0, SERVICED_BITS
-    elif suspect.at.role in background.serviced:
-        yield 0.5, SERVICED_BITS / 2
+    """What a service may have left behind: by what was done to its part, or to the parts one works at to reach it."""
+    fault, role = suspect.fault, suspect.at.role
+    days = part.serviced
+    if fault.served_at:
+        near = (one.serviced for (at, _), one in background.parts.items() if at == role and one.use in fault.served_at)
+        days = min((day for day in near if day is not None), default=None)
+    elif fault.served_by and not {str(action) for action in part.cleaned} & set(fault.served_by):
+        days = None
+    if days is not None:
+        yield round(days, 1), SERVICED_BITS * max(0.0, 1 - days / SERVICED_DAYS)
+    elif not fault.served_by and not fault.served_at and role in background.serviced:
+        days = background.serviced[role]
+        yield round(days, 1), SERVICED_BITS / 2 * max(0.0, 1 - days / SERVICED_DAYS)
 
 
 def _by_age(suspect: Suspect, part: PartBackground, background: Background) -> Move:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from typing import Protocol, TypeVar
 
 from care.errors import require
-from care.faults import Check, Fault, FaultBook, Route, Symptom, fits
+from care.faults import Check, Fault, FaultBook, Route, Symptom, Tick, fits
 from care.kinds import Archetype, Book, Opening, Slot, Station
 from care.trace.airflow import AirPath, air_path
 
@@ -101,6 +101,17 @@ class Probe:
         return not any(tell.proves for tell in self.check.tells)
 
 
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """Something that may be told unasked of this machine: in words, with which symptoms, and what it answers."""
+
+    key: str
+    words: str
+    symptoms: tuple[str, ...]
+    probe: str
+    says: str
+
+
 @dataclass(frozen=True)
 class Subject:
     """A machine with its dock if it has one: what it may have, show and be checked for."""
@@ -112,6 +123,11 @@ class Subject:
     probes: tuple[Probe, ...]
     routes: tuple[Route, ...]
     air: Mapping[str, AirPath | None] = field(default_factory=dict)
+    ticks: tuple[Heard, ...] = ()
+
+    def tick(self, key: str) -> Heard:
+        """What may be told unasked as `key`. Raises `InvalidValue` when such a machine is not offered it."""
+        return _named(self.ticks, key, "told", f"something that can be told of {self.machine.name}")
 
     def symptom(self, key: str) -> Symptom:
         """The symptom `key`. Raises `InvalidValue` when such a machine is not asked for it."""
@@ -169,13 +185,23 @@ def subject(
         tuple(probes),
         book.faults.routes,
         ways,
+        tuple(_heard(book.faults.ticks, probes, traits)),
     )
 
 
+def _heard(ticks: Sequence[Tick], probes: Sequence[Probe], traits: Mapping[str, str]) -> Iterator[Heard]:
+    for tick in (one for one in ticks if fits(one.when, traits)):
+        for probe in (one for one in probes if one.check.key == tick.check):
+            yield Heard(probe.at.of(tick.key), probe.at.in_words(tick.words), tick.symptoms, probe.key, tick.says)
+
+
 def is_here(suspect: Suspect, probe: Probe) -> bool:
-    """Whether a probe looks at the place of a suspect."""
+    """Whether a probe looks at the place of a suspect; one at a station speaks of the parts that sit there, too."""
     general = not probe.check.parts and not probe.check.columns
-    return general or (suspect.at.role, suspect.at.key) == (probe.at.role, probe.at.key)
+    if general or (suspect.at.role, suspect.at.key) == (probe.at.role, probe.at.key):
+        return True
+    station = probe.at.station if probe.at.slot is None else None
+    return station is not None and (suspect.at.role, suspect.at.station) == (probe.at.role, station)
 
 
 def changes(suspect: Suspect, probe: Probe) -> bool:

@@ -1,9 +1,10 @@
 """Where a case stands: ask on, put right, try again, done, hand over, or not found. Decided from the belief alone."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
+from care.faults import Counts
 from care.kinds import Action
 from care.trace.background import NOTHING_KNOWN, Background, Influence
 from care.trace.case import Answered, Case, Cured, Event, Noticed, Retested
@@ -54,6 +55,12 @@ class Verdict:
     suspects: tuple[str, ...] = ()
     looks: tuple[str, ...] = ()
     """What has to be looked at next, whatever the odds (keys of probes)."""
+    danger: str = ""
+    """What was told and ends everything (a key of the book)."""
+    counts: Counts = Counts.AT_ONCE
+    """When the try that comes next tells anything."""
+    behind: bool = False
+    """It is gone for now: what is looked for is what brings it back."""
 
     @property
     def settled(self) -> bool:
@@ -106,15 +113,28 @@ class _Judge:
         case = self.case
         if not case.symptoms:
             return Verdict(Stand.NOTICE)
-        if dangers := [key for key in self.belief.proven if self._is_danger(key)]:
-            return Verdict(Stand.HAND_OVER, tuple(dangers))
+        if danger := next((d for e in case.standing if (d := _danger_of(self.subject, e))), ""):
+            return Verdict(Stand.HAND_OVER, tuple(k for k in self.belief.proven if self._is_danger(k)), danger=danger)
         if since_cure(case):
-            return Verdict(Stand.RETEST, _cured(case)[-1:])
-        if isinstance(case.events[-1], Retested) and case.events[-1].gone:
-            return Verdict(Stand.CURED, _cured(case))
+            counts = [self.subject.symptom(key).counts for key in case.symptoms]
+            return Verdict(Stand.RETEST, _cured(case)[-1:], counts=max(counts, key=list(Counts).index))
+        if _is_gone(case):
+            return self._behind()
         if first := self._askable(lambda n: n.probe.check.key in self.safety.first):
             return Verdict(Stand.ASK, looks=first)
         return self._proven() or self._by_odds()
+
+    def _behind(self) -> Verdict:
+        """It is gone. Where the cure only cleared the sign, what brings it back is looked for, and put right."""
+        if (proven := self._proven()) is not None:
+            return replace(proven, behind=True)
+        last = self.subject.suspect(_cured(self.case)[-1]).fault.behind
+        causes = [s for s in self.subject.suspects if s.fault.key in last]
+        if not any(self.case.times_cured(s.key) for s in causes):
+            looks = self._askable(lambda n: self._new(n) and any(proves(s, n.probe) for s in causes))
+            if looks:
+                return Verdict(Stand.ASK, looks=looks, behind=True)
+        return Verdict(Stand.CURED, _cured(self.case))
 
     def _is_danger(self, key: str) -> bool:
         """Whether an answer that stands proves a suspect that ends everything."""
@@ -259,9 +279,22 @@ def danger_told(subject: Subject, event: Event) -> tuple[str, str] | None:
     if isinstance(event, Noticed):
         found = subject.symptom(event.symptom).out_of_use
         return ("", found) if found else None
-    if isinstance(event, Answered):
-        probe = subject.probe(event.probe)
-        for tell in probe.check.tells:
-            if tell.danger and tell.says == event.says:
-                return probe.at.role, tell.danger
+    if danger := _danger_of(subject, event):
+        assert isinstance(event, Answered)
+        return subject.probe(event.probe).at.role, danger
     return None
+
+
+def _danger_of(subject: Subject, event: Event) -> str:
+    """The danger that an answer tells of; nothing for what is no such answer."""
+    if not isinstance(event, Answered):
+        return ""
+    check = subject.probe(event.probe).check
+    told = (tell.danger for tell in check.tells if tell.danger and tell.says == event.says)
+    return next(told, next((one.danger for one in check.outcomes if one.key == event.says), ""))
+
+
+def _is_gone(case: Case) -> bool:
+    """Whether the last try of what was put right found all that was noticed gone."""
+    tries = [event for event in case.events if isinstance(event, Retested)]
+    return bool(tries) and tries[-1].gone

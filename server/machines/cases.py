@@ -1,11 +1,14 @@
 """How searches for faults ended, as records of the machine: they count when the next one begins."""
 
 from collections import Counter
-from datetime import date, datetime
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID
 
 from care.kinds import Action
+from server.config import clock
 from server.household.models import Member
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
@@ -18,10 +21,27 @@ Named = dict[str, str]
 """A key with its words: {"key": ..., "name": ...}."""
 
 
-def earlier_causes(member: Member, machine_id: UUID) -> dict[str, int]:
-    """How often each fault was the cause in a machine's earlier cases that stand."""
+SOON = timedelta(days=60)
+"""What comes back within so many days had another cause than the one that was put right. Ours."""
+
+
+@dataclass(frozen=True, slots=True)
+class Earlier:
+    """How often each fault was the cause in a machine's earlier cases; `again`: of the same complaint lately."""
+
+    cases: Mapping[str, int] = field(default_factory=dict)
+    again: Mapping[str, int] = field(default_factory=dict)
+
+
+def earlier_causes(member: Member, machine_id: UUID, symptoms: Iterable[str] = ()) -> Earlier:
+    """How often each fault was the cause in a machine's earlier cases that stand, by what is noticed now."""
     rows = standing(CaseRecord.objects.of(member.household_id).filter(machine_id=machine_id, stand="cured"))
-    return dict(Counter(cause["key"] for causes in rows.values_list("causes", flat=True) for cause in causes))
+    noticed, soon = set(symptoms), clock.now() - SOON
+    counts: dict[bool, Counter[str]] = {True: Counter(), False: Counter()}
+    for row in rows:
+        same = row.entry.happened_at >= soon and bool(noticed & {one["key"] for one in row.symptoms})
+        counts[same].update(cause["key"] for cause in row.causes)
+    return Earlier(counts[False], counts[True])
 
 
 def write_case(

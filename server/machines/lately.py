@@ -18,17 +18,19 @@ from server.logbook.services import standing
 from server.machines.models import Inspection, Move, Service
 
 D = TypeVar("D", bound=Detail)
-LATELY = timedelta(days=3)
-"""How long after a service the service itself is suspected first."""
+LATELY = timedelta(days=10)
+"""How long after a service the service itself is suspected. Ours."""
 
 
 @dataclass(frozen=True, slots=True)
 class Lately:
-    """Of one machine, by slot: what was found last, what was done in the last days, which parts were in hand then."""
+    """Of one machine, by slot: what was found last, what was done in the last days, how many days ago it was last in
+    hand [days].
+    """
 
     found: Mapping[str, Found]
     done: Mapping[str, frozenset[Action]]
-    handled: frozenset[str]
+    handled: Mapping[str, float]
 
 
 def lately(member: Member, machine_id: UUID, fitted: Mapping[str, UUID]) -> Lately:
@@ -38,14 +40,17 @@ def lately(member: Member, machine_id: UUID, fitted: Mapping[str, UUID]) -> Late
     last = {item_id: Found(found) for item_id, found in finds.values_list("item_id", "found")}
     done: defaultdict[str, set[Action]] = defaultdict(set)
     services = Service.objects.of(member.household_id).filter(machine_id=machine_id)
-    for slot, action in _since(services, since).values_list("slot", "action"):
+    last_at: dict[str, datetime] = {}
+    for slot, action, at in _since(services, since).values_list("slot", "action", "entry__happened_at"):
         done[slot].add(Action(action))
+        last_at[slot] = max(at, last_at.get(slot, at))
     moves = Move.objects.of(member.household_id).filter(machine_id=machine_id, kind=MoveKind.FIT)
-    fitted_lately = set(_since(moves, since).values_list("slot", flat=True))
+    for slot, at in _since(moves, since).values_list("slot", "entry__happened_at"):
+        last_at[slot] = max(at, last_at.get(slot, at))
     return Lately(
         {slot: last[item] for slot, item in fitted.items() if item in last},
         {slot: frozenset(actions) for slot, actions in done.items()},
-        frozenset(fitted_lately | set(done)),
+        {slot: (clock.now() - at) / timedelta(days=1) for slot, at in last_at.items()},
     )
 
 

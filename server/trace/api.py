@@ -17,7 +17,7 @@ from server.trace import case_schemas as schemas
 from server.trace import services
 from server.trace.lab import lab
 from server.trace.models import Case
-from server.trace.schemas import symptom_out
+from server.trace.schemas import symptom_out, tick_out
 from server.trace.services import CaseState
 from server.trace.subjects import known
 
@@ -44,8 +44,9 @@ def start(request: HttpRequest, machine_id: UUID) -> schemas.StartOut:
         machine=mine.name,
         dock=docks[0].name if docks else None,
         symptoms=[symptom_out(one) for one in about.subject.symptoms],
+        ticks=[tick_out(one, about.subject) for one in about.subject.ticks],
         open=rows.values_list("pk", flat=True).first(),
-        earlier=[names[key] for key in earlier_causes(member, mine.id) if key in names],
+        earlier=[names[key] for key in earlier_causes(member, mine.id).cases if key in names],
     )
 
 
@@ -59,7 +60,9 @@ def list_open(request: HttpRequest) -> list[schemas.OpenCaseOut]:
 def create(request: HttpRequest, data: schemas.CaseIn) -> tuple[int, schemas.CaseOut]:
     """Open a case with what is noticed."""
     member = asking(request)
-    state = services.open_case(member=member, case_id=data.id, machine_id=data.machine_id, symptoms=data.symptoms)
+    state = services.open_case(
+        member=member, case_id=data.id, machine_id=data.machine_id, symptoms=data.symptoms, unasked=data.unasked
+    )
     return 201, _out(member, state)
 
 

@@ -6,17 +6,19 @@ from care.kinds import Action, Meter
 from care.model import DueState
 from care.trace import Background, PartBackground
 from server.household.models import Member
+from server.machines.cases import Earlier
 from server.machines.lately import Lately, lately
 from server.machines.state import MachineState
 
 
-def background_of(member: Member, states: Mapping[str, MachineState], cases: Mapping[str, int]) -> Background:
+def background_of(member: Member, states: Mapping[str, MachineState], earlier: Earlier) -> Background:
     """The records of a machine (role "") and its dock, and how often each fault was the cause before."""
     told = {role: lately(member, state.machine.id, state.machine.fitted) for role, state in states.items()}
     parts = {
         (role, slot): _part(state, slot, told[role]) for role, state in states.items() for slot in state.machine.fitted
     }
-    return Background(parts, cases, frozenset(role for role, one in told.items() if one.handled))
+    worked = {role: min(one.handled.values()) for role, one in told.items() if one.handled}
+    return Background(parts, earlier.cases, earlier.again, worked)
 
 
 def _part(state: MachineState, slot: str, told: Lately) -> PartBackground:
@@ -30,7 +32,8 @@ def _part(state: MachineState, slot: str, told: Lately) -> PartBackground:
         found=told.found.get(slot),
         washes=item.wash_count if item else 0,
         refitted_early=bool(item and item.refitted_early),
-        serviced=slot in told.handled,
+        serviced=told.handled.get(slot),
+        use=next((one.use for one in state.machine.archetype.slots if one.key == slot), ""),
         cleaned=told.done.get(slot, frozenset()),
     )
 

@@ -22,7 +22,7 @@ from server.machines.readings import Figure, Row
 from server.machines.schemas import ChamberOut, chamber_out
 from server.trace.lab import Lab
 from server.trace.models import Case
-from server.trace.schemas import AssessmentOut, SymptomOut, assessment_out
+from server.trace.schemas import AssessmentOut, SymptomOut, TickOut, assessment_out
 from server.trace.services import After, CaseState, Told
 
 
@@ -42,16 +42,18 @@ class StartOut(Schema):
     machine: str
     dock: str | None
     symptoms: list[SymptomOut]
+    ticks: list[TickOut]
     open: UUID | None
     earlier: list[str]
 
 
 class CaseIn(Schema):
-    """A case to open: its id, the machine, what is noticed."""
+    """A case to open: its id, the machine, what is noticed, and what is told unasked (keys of ticks)."""
 
     id: UUID
     machine_id: UUID
     symptoms: list[bounds.Key] = Field(max_length=8)
+    unasked: list[bounds.Key] = Field(default=[], max_length=8)
 
 
 class ToldIn(Schema):

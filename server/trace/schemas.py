@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from care.book import load_book
-from care.faults import Symptom
+from care.faults import Counts, Symptom
 from care.kinds import Action, Column
 from care.trace import Answered, Assessment, Belief, Case, Cured, Hands, Next, Noticed, Probe, Stand, Suspect
 from care.trace.cure import cure_of
+from care.trace.subject import Heard, Subject
 from server.config.schema import Schema
 
 LEAST_SHOWN = 0.01
@@ -58,6 +59,24 @@ class AnswerOut(Schema):
     key: str
     words: str
     picture: str
+
+
+class TickOut(Schema):
+    """Something that may be told unasked, with these symptoms, or with all; `danger`: it ends everything."""
+
+    key: str
+    words: str
+    symptoms: list[str]
+    danger: bool
+
+
+class EndedByOut(Schema):
+    """The danger that ended a search: what to do now, and who looks next."""
+
+    key: str
+    name: str
+    now: str
+    who: str
 
 
 class GateDangerOut(Schema):
@@ -132,6 +151,9 @@ class AssessmentOut(Schema):
 
     stand: Stand
     settled: bool
+    danger: EndedByOut | None
+    counts: Counts
+    behind: bool
     about: list[SuspectOut]
     symptoms: list[SymptomOut]
     suspects: list[SuspectOut]
@@ -151,6 +173,9 @@ def assessment_out(case: Case, belief: Belief, now: Assessment, hands: Hands) ->
     return AssessmentOut(
         stand=now.verdict.stand,
         settled=now.verdict.settled,
+        danger=_ended_by(now.verdict.danger),
+        counts=now.verdict.counts,
+        behind=now.verdict.behind,
         about=[suspect_out(subject.suspect(key), odds[key], hands) for key in now.verdict.suspects],
         symptoms=[symptom_out(case.subject.symptom(key)) for key in case.symptoms],
         suspects=[suspect_out(subject.suspect(key), odds[key], hands) for key in shown],
@@ -166,7 +191,7 @@ def assessment_out(case: Case, belief: Belief, now: Assessment, hands: Hands) ->
             for one in sorted(now.influences, key=lambda one: -abs(one.bits))
         ],
         trail=_trail(case, belief),
-        next=[next_out(one, case, hands) for one in now.next],
+        next=[next_out(one, case, hands, _why(one, now)) for one in now.next],
         doubts=[
             DoubtOut(
                 probe=one.probe,
@@ -214,8 +239,8 @@ def _gate(key: str) -> GateOut:
     return GateOut(key=key, text=caution.text, gate=caution.gate, dangers=dangers)
 
 
-def next_out(one: Next, case: Case, hands: Hands) -> NextOut:
-    """A check that can be made, with the tools this household takes to it."""
+def next_out(one: Next, case: Case, hands: Hands, why: str) -> NextOut:
+    """A check that can be made, why it comes, and the tools this household takes to it."""
     check, at = one.probe.check, one.probe.at
     book = load_book()
     undo = one.probe.opening.undo if one.probe.opening and one.minutes > check.minutes else ""
@@ -236,9 +261,32 @@ def next_out(one: Next, case: Case, hands: Hands) -> NextOut:
         bits=round(one.bits, 3),
         proof=round(one.proof, 3),
         of=case.subject.suspect(one.of).name if one.of else "",
-        why=one.why,
+        why=why,
         again=one.again,
     )
+
+
+def _why(one: Next, now: Assessment) -> str:
+    """Why it comes: to be safe, before a part is bought or a repairer asked, after it is gone; or by the odds."""
+    if one.probe.key not in now.verdict.looks:
+        return one.why
+    if now.verdict.behind:
+        return "behind"
+    return "safe" if any(tell.stops for tell in one.probe.check.tells) else "before"
+
+
+def _ended_by(key: str) -> EndedByOut | None:
+    if not key:
+        return None
+    danger = load_book().dangers[key]
+    return EndedByOut(key=key, name=danger.name, now=danger.now, who=danger.who)
+
+
+def tick_out(one: Heard, subject: Subject) -> TickOut:
+    """Something that may be told unasked."""
+    check = subject.probe(one.probe).check
+    ends = any(outcome.danger for outcome in check.outcomes if outcome.key == one.says)
+    return TickOut(key=one.key, words=one.words, symptoms=list(one.symptoms), danger=ends)
 
 
 def _stations(case: Case, odds: dict[str, float]) -> dict[str, float]:

@@ -76,10 +76,13 @@ class Told:
 
 
 @transaction.atomic
-def open_case(*, member: Member, case_id: UUID, machine_id: UUID, symptoms: Iterable[str]) -> CaseState:
-    """A case of a machine with what is noticed; of a dock, one of its robot. The same id again gives it as it stands.
+def open_case(
+    *, member: Member, case_id: UUID, machine_id: UUID, symptoms: Iterable[str], unasked: Iterable[str] = ()
+) -> CaseState:
+    """A case of a machine with what is noticed and what is told `unasked`; of a dock, one of its robot.
 
-    Raises `InvalidValue` for a symptom it cannot show, `Conflict` when a case of it is open.
+    The same id again gives it as it stands. Raises `InvalidValue` for a symptom it cannot show, `Conflict` when a case
+    of it is open.
     """
     require_writer(member)
     if Case.objects.of(member.household_id).filter(pk=case_id).exists():
@@ -89,6 +92,9 @@ def open_case(*, member: Member, case_id: UUID, machine_id: UUID, symptoms: Iter
     require(bool(noticed), "symptoms", "none", "at least one thing that is noticed")
     for key in noticed:
         about.subject.symptom(key)
+    heard = [about.subject.tick(key) for key in dict.fromkeys(unasked)]
+    begins = [(CaseEvent.Kind.NOTICED, key, "") for key in noticed]
+    begins += [(CaseEvent.Kind.ANSWERED, one.probe, one.says) for one in heard]
     mine, *docks = about.machines
     if Case.objects.of(member.household_id).filter(machine_id=mine.id, status=Case.Status.OPEN).exists():
         raise Conflict("A case of this machine is open.", field="machine_id", fix="Go on with it, or close it first.")
@@ -99,7 +105,7 @@ def open_case(*, member: Member, case_id: UUID, machine_id: UUID, symptoms: Iter
         household_id=member.household_id,
         machine_id=mine.id,
         dock_id=docks[0].id if docks else None,
-        influences=records.freeze(influences(about.subject, records_of(member, about.machines))),
+        influences=records.freeze(influences(about.subject, records_of(member, about.machines, noticed))),
         opened_at=clock.now(),
         opened_by=member,
     )
@@ -109,12 +115,13 @@ def open_case(*, member: Member, case_id: UUID, machine_id: UUID, symptoms: Iter
             household_id=member.household_id,
             case=row,
             number=number,
-            kind=CaseEvent.Kind.NOTICED,
+            kind=kind,
             key=key,
+            says=says,
             at=row.opened_at,
             by=member,
         )
-        for number, key in enumerate(noticed)
+        for number, (kind, key, says) in enumerate(begins)
     )
     state = case_state(member, case_id)
     _end_by_danger(member, state, state.case.events)

@@ -1,6 +1,6 @@
 """A machine of the household as the fault finder sees it: its kind with its dock's, its records, who looks."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
@@ -41,8 +41,8 @@ def known(member: Member, machine_id: UUID) -> Known:
     return Known(of, Hands.of(answers_at(member.household_id, clock.now()).at_the_bench, book.tools), machines)
 
 
-def records_of(member: Member, machines: Sequence[Machine]) -> Background:
-    """What the records say of a machine and its dock beforehand."""
+def records_of(member: Member, machines: Sequence[Machine], symptoms: Iterable[str] = ()) -> Background:
+    """What the records say of a machine and its dock beforehand, where these symptoms are noticed."""
     states = {state.machine.id: state for state in machine_states(member, only=[m.id for m in machines])}
     whole = {role: states[m.id] for role, m in zip(("", DOCK), machines, strict=False)}
-    return background_of(member, whole, earlier_causes(member, machines[0].id))
+    return background_of(member, whole, earlier_causes(member, machines[0].id, symptoms))

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.errors import BookError
-from care.faults import Check, Fault, FaultBook, Outcome, Tells
+from care.faults import Check, Counts, Fault, FaultBook, Outcome, Tells
 from care.kinds import Action
 from care.trace import Answered, Case, Cured, Noticed, Retested, Stand, States, answered, assess, subject
 from care.trace.case import CANT_TELL
@@ -160,6 +160,79 @@ class NothingEarly(SimpleTestCase):
                     looked.append(now.next[0].probe.check.key)
             with self.subTest(kind):
                 self.assertTrue({"level", "bag-look"} & set(looked) and "filter-look" in looked, looked)
+
+
+class WhatLiesBehind(SimpleTestCase):
+    def test_a_cut_out_that_is_cool_again_is_no_end_while_nobody_looked_what_made_it_hot(self):
+        of = states_of("canister-bagless").subject
+        rested = (Noticed("cuts-out"), Answered("cord-look:cord", "whole"), Answered("rest:motor", "starts"))
+        case = Case(of, (*rested, Cured("cut-out:motor"), Retested(True)))
+        now = assess(case, states=states_of("canister-bagless"))
+        self.assertEqual((now.verdict.stand, now.verdict.behind, now.verdict.settled), (Stand.ASK, True, False))
+        loaded = answered(case, "filter-look:lid-filter", "dirt")
+        found = assess(loaded, states=states_of("canister-bagless")).verdict
+        self.assertEqual((found.stand, found.suspects, found.behind), (Stand.CURE, ("loaded:lid-filter",), True))
+        done = loaded.with_event(Cured("loaded:lid-filter")).with_event(Retested(True))
+        self.assertEqual(assess(done, states=states_of("canister-bagless")).verdict.stand, Stand.CURED)
+
+    def test_with_nothing_found_behind_it_the_case_ends(self):
+        of = states_of("canister-bagless").subject
+        case = Case(of, (Noticed("cuts-out"), Answered("cord-look:cord", "whole"), Answered("rest:motor", "starts")))
+        case = case.with_event(Cured("cut-out:motor")).with_event(Retested(True))
+        for _ in range(20):
+            now = assess(case, states=states_of("canister-bagless"))
+            if now.verdict.stand is not Stand.ASK:
+                break
+            case = answered(case, now.next[0].probe.key, now.next[0].probe.check.outcomes[0].key)
+        self.assertEqual(now.verdict.stand, Stand.CURED)
+
+    def test_a_try_counts_when_the_slowest_of_what_is_noticed_shows(self):
+        of = states_of("canister-bagless").subject
+        for symptoms, counts in (
+            (("weak",), Counts.AT_ONCE),
+            (("weak", "cuts-out"), Counts.HOUR),
+            (("smell", "weak"), Counts.DAYS),
+        ):
+            case = Case(of, (*map(Noticed, symptoms), Cured("loaded:lid-filter")))
+            self.assertEqual(assess(case, states=states_of("canister-bagless")).verdict.counts, counts)
+
+
+class ToldUnasked(SimpleTestCase):
+    def odds(self, *events, kind="cordless-two-filter"):
+        states = states_of(kind)
+        return dict(assess(Case(states.subject, (Noticed("weak"), *events)), states=states).odds)
+
+    def test_counts_like_an_answer_and_is_never_asked(self):
+        of = states_of("cordless-two-filter").subject
+        plain = self.odds()
+        for key, more in (
+            ("big", "wad:neck"),
+            ("fine", "loaded:filter"),
+            ("fall", "head-cracked:head"),
+            ("service", "damp:filter"),
+        ):
+            tick = of.tick(key)
+            told = self.odds(Answered(tick.probe, tick.says))
+            with self.subTest(key):
+                self.assertGreater(told[more], 1.5 * plain[more])
+        asked = {
+            n.probe.key for n in assess(Case(of, (Noticed("weak"),)), states=states_of("cordless-two-filter")).next
+        }
+        self.assertFalse([p.key for p in of.probes if p.check.told and p.key in asked])
+
+    def test_after_something_wet_nothing_is_run_and_embers_end_it_at_once(self):
+        states = states_of("canister-bagged")
+        wet, embers = (Answered(states.subject.tick(key).probe, "yes") for key in ("wet", "embers"))
+        now = assess(Case(states.subject, (Noticed("weak"), wet)), states=states)
+        self.assertFalse([n.probe.key for n in now.next if n.probe.check.live or n.probe.check.powers])
+        ended = assess(Case(states.subject, (Noticed("weak"), embers)), states=states).verdict
+        self.assertEqual((ended.stand, ended.danger), (Stand.HAND_OVER, "embers"))
+
+    def test_the_segment_that_its_screen_shows_is_the_likeliest(self):
+        of = states_of("cordless-two-filter").subject
+        tick = of.tick("shown:wand")
+        case = Case(of, (Noticed("msg-airway"), Answered(tick.probe, tick.says)))
+        self.assertEqual(assess(case, states=states_of("cordless-two-filter")).odds[0][0], "wad:wand")
 
 
 class TheBook(SimpleTestCase):

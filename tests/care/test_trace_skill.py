@@ -57,7 +57,8 @@ class WhatIsOpened(SimpleTestCase):
     def test_a_proven_fault_that_lies_deeper_is_handed_over(self):
         of = subject(BOOK, BOOK.archetypes["cordless-two-filter"])
         probe = next(one for one in of.probes if one.check.key == "nudge")
-        case = Case(of, (Noticed("clicks"), Answered(probe.key, "stuck")))
+        sound = Answered("pack-look:battery", "sound")
+        case = Case(of, (Noticed("clicks"), sound, Answered(probe.key, "stuck")))
         self.assertEqual(assess(case, who=BY_SKILL[Skill.STRIP_DOWN]).verdict.stand, Stand.CURE)
         for skill in (Skill.MODULES, Skill.SCREWS):
             hands = BY_SKILL[skill]

@@ -19,6 +19,7 @@ from server.config.problems import Conflict, NotFound
 from server.logbook.models import Entry
 from server.logbook.services import standing, undo
 from server.machines import readings, work
+from server.machines.dangers import dangers_of
 from server.machines.models import CaseRecord, Reading, Service
 from server.machines.own import set_status
 from server.machines.readings import Figure
@@ -74,14 +75,35 @@ class ACase(CaseTestCase):
         record = CaseRecord.objects.of(self.member.household_id).get()
         self.assertEqual((record.stand, [c["key"] for c in record.causes]), ("cured", ["wad:neck"]))
 
+    def test_what_is_told_unasked_is_an_answer_and_a_danger_ends_it_and_the_machine(self):
+        on = {"member": self.member, "machine_id": self.stick.pk, "symptoms": ["weak"]}
+        state = services.open_case(**on, case_id=uuid4(), unasked=["long-tube", "big"])
+        self.assertEqual([e.key for e in state.row.events.order_by("number")], ["weak", "front-off", "took-big"])
+        self.assertNotIn("front-off", {one.probe.key for one in state.now.next})
+        self.close(state, "only a test")
+        with self.assertRaises(InvalidValue) as refused:
+            services.open_case(**on, case_id=uuid4(), unasked=["flood"])
+        self.assertEqual(refused.exception.field, "told")
+        ended = services.open_case(**on, case_id=uuid4(), unasked=["embers"])
+        self.assertEqual((ended.now.verdict.stand, ended.now.verdict.danger), ("hand_over", "embers"))
+        [stands] = dangers_of(self.member.household_id, [self.stick.pk])[self.stick.pk]
+        self.assertEqual(stands.danger.key, "embers")
+
     def test_the_cause_counts_the_next_time_until_it_is_undone(self):
         state = self.tell(self.to_the_cure(), "cured", "wad:neck")
         state = self.close(self.tell(state, "retested", says="gone"))
         again = self.open()
-        self.assertIn(("wad:neck", "cases"), {(one.suspect, one.record) for one in again.belief.influences})
+        self.assertIn(("wad:neck", "again"), {(one.suspect, one.record) for one in again.belief.influences})
         self.close(again, "only a test")
+        other = self.open("smell")
+        self.assertIn(("wad:neck", "cases"), {(one.suspect, one.record) for one in other.belief.influences})
+        self.close(other, "only a test")
+        self.at(NOON + 61 * DAY)
+        later = self.open()
+        self.assertIn(("wad:neck", "cases"), {(one.suspect, one.record) for one in later.belief.influences})
+        self.close(later, "only a test")
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=state.row.record_id)
-        self.assertNotIn("cases", {one.record for one in self.open().belief.influences})
+        self.assertFalse({"cases", "again"} & {one.record for one in self.open().belief.influences})
 
     def test_what_was_put_right_on_the_spot_is_a_service(self):
         state = self.tell(self.open(), "answered", "level:bin", "past")

@@ -26,6 +26,8 @@
   const phone = new MediaQuery('max-width: 639px');
   const found = $derived(trace.case);
   const open = $derived(found?.status === 'open');
+  /** From so many minutes of looking on, a repairer is offered. */
+  const LONG_MIN = 40;
   let leaving = $state(false);
 
   /** The odds as marks on a strip: of the machine, or behind its role of the dock. */
@@ -99,6 +101,13 @@
             : ''}, {found.symptoms.map((one) => one.name.toLowerCase()).join(', ')}
         </p>
         <p class="soft">{figure(found.minutes)} min of looking so far</p>
+        {#if open && found.minutes >= LONG_MIN}
+          <p class="mt-2" role="status">
+            That is long. A repairer can go on from here: <a class="link" href={`#/trace/report/${found.id}`}
+              >a page that tells what was looked at</a
+            >.
+          </p>
+        {/if}
       </div>
       <div class="flex flex-wrap gap-2">
         {#if open && session.mayWrite}

@@ -20,6 +20,7 @@
   let cases = $state.raw<Load<Schemas['OpenCaseOut'][]>>(PENDING);
   let start = $state.raw<Load<Schemas['StartOut']>>(PENDING);
   let picked = $state.raw<string[]>([]);
+  let told = $state.raw<string[]>([]);
   let problem = $state.raw<Problem | null>(null);
   let busy = $state(false);
   const machines = $derived(house.round.status === 'ok' ? boardOrder(house.round.data.machines) : []);
@@ -29,26 +30,39 @@
     start.status === 'ok' ? start.data.symptoms.find((one) => one.danger && picked.includes(one.key)) : null,
   );
 
+  /** What may be told beside what is noticed; what no longer goes with it counts no more. */
+  const ticks = $derived(
+    start.status === 'ok' && picked.length
+      ? start.data.ticks.filter(
+          (one) => !one.symptoms.length || one.symptoms.some((key) => picked.includes(key)),
+        )
+      : [],
+  );
+  const unasked = $derived(ticks.filter((one) => told.includes(one.key)));
+
   const turns = new Turns();
   $effect(() => {
     const wanted = id;
     untrack(() => {
       if (house.round.status !== 'ok') void house.loadRound();
       void openCases().then((told) => (cases = told));
-      [start, picked, problem] = [PENDING, [], null];
+      [start, picked, told, problem] = [PENDING, [], [], null];
       if (wanted) void turns.latest(startOf(wanted)).then((told) => (start = told ?? start));
     });
   });
 
-  function toggle(key: string) {
-    picked = picked.includes(key) ? picked.filter((one) => one !== key) : [...picked, key];
-  }
+  const toggled = (list: string[], key: string) =>
+    list.includes(key) ? list.filter((one) => one !== key) : [...list, key];
 
   async function begin(event: SubmitEvent) {
     event.preventDefault();
     if (!id || !picked.length) return;
     busy = true;
-    const answer = await openCase(id, picked);
+    const answer = await openCase(
+      id,
+      picked,
+      unasked.map((one) => one.key),
+    );
     busy = false;
     if (answer.ok) return void push(`/trace/case/${answer.data.id}`);
     problem = answer.problem;
@@ -137,7 +151,7 @@
                 type="checkbox"
                 class="checkbox"
                 checked={picked.includes(one.key)}
-                onchange={() => toggle(one.key)}
+                onchange={() => (picked = toggled(picked, one.key))}
               />
               <span><b>{one.name}</b><br /><span class="soft">{one.feel}</span></span>
             </label>
@@ -154,11 +168,34 @@
           {@render choices(spoken)}
         </fieldset>
       {/if}
+      {#if ticks.length}
+        <fieldset>
+          <legend>Anything of this? It counts as if it had been asked; none is needed.</legend>
+          <div class="mt-2 flex flex-wrap gap-2">
+            {#each ticks as one (one.key)}
+              <button
+                type="button"
+                class={[
+                  'btn h-auto min-h-11 text-left whitespace-normal',
+                  told.includes(one.key) && 'btn-primary',
+                ]}
+                aria-pressed={told.includes(one.key)}
+                onclick={() => (told = toggled(told, one.key))}>{one.words}</button
+              >
+            {/each}
+          </div>
+        </fieldset>
+      {/if}
       {#if start.data.dock}<p class="soft">{start.data.dock} is looked at with it.</p>{/if}
       {#if start.data.earlier.length}
         <p class="soft">It was before: {start.data.earlier.join(', ').toLowerCase()}. That counts.</p>
       {/if}
       {#if danger}<p class="danger" role="status"><b>{danger.danger}</b></p>{/if}
+      {#if unasked.some((one) => one.danger)}
+        <p class="danger" role="status">
+          <b>Switch it off and leave it closed. What to do, and who looks next, comes at once.</b>
+        </p>
+      {/if}
       <div class="foot">
         <button class="btn btn-primary btn-lg" disabled={!picked.length || busy || !session.mayWrite}
           >Find it</button

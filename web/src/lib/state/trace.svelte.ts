@@ -85,9 +85,13 @@ export class TraceState {
   }
 }
 
-/** Open a case with what is noticed; gives its id, or the refusal. */
-export async function openCase(machine_id: string, symptoms: string[]): Promise<Answer<Case>> {
-  return ask(client.POST('/api/cases', { body: { id: uuid(), machine_id, symptoms } }));
+/** Open a case with what is noticed, and what is told unasked; gives its id, or the refusal. */
+export async function openCase(
+  machine_id: string,
+  symptoms: string[],
+  unasked: string[],
+): Promise<Answer<Case>> {
+  return ask(client.POST('/api/cases', { body: { id: uuid(), machine_id, symptoms, unasked } }));
 }
 
 export async function startOf(machine_id: string): Promise<Load<Schemas['StartOut']>> {

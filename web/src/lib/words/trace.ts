@@ -1,6 +1,6 @@
 /** Why something comes next, what a record says, and where a case stands: in words. */
 import type { Schemas } from '../api/client';
-import { figure, percent } from './format';
+import { figure, percent, plural } from './format';
 
 type Check = Schemas['NextOut'];
 
@@ -16,6 +16,12 @@ export function whyNext(check: Check): string {
       return `It divides what is left: about ${figure(check.bits)} bit in ${minutes}.`;
     case 'opened':
       return `What it needs is open already: ${minutes} more, ${percent(check.proof)} that it proves a cause.`;
+    case 'safe':
+      return 'What you notice may mean danger: this is seen before anything is run, charged or tried.';
+    case 'before':
+      return `It costs ${minutes}, and may spare a new part or the way to a repairer.`;
+    case 'behind':
+      return 'It is gone for now, but something brought it on and will again: this may be it.';
     case 'again':
       return 'It was looked at before, and something may have been missed.';
     default:
@@ -38,11 +44,11 @@ export function recordWords(one: Schemas['InfluenceOut']): string {
     case 'washes':
       return `washed ${figure(value)} times`;
     case 'serviced':
-      return value < 1
-        ? 'somebody worked on the machine in the last days'
-        : 'in somebody’s hands in the last days';
+      return value < 1 ? 'worked on today' : `worked on ${plural(Math.round(value), 'day')} ago`;
     case 'age':
       return `${percent(value)} of its life is used`;
+    case 'again':
+      return `put right ${plural(value, 'time')} for the same lately, and it came back`;
     case 'cases':
       return `was the cause ${figure(value)} time${value === 1 ? '' : 's'} before`;
     default:
@@ -55,6 +61,23 @@ export function times(bits: number): string {
   const factor = 2 ** Math.abs(bits);
   return bits >= 0 ? `${figure(factor)} times as likely` : `${figure(factor)} times less likely`;
 }
+
+/** What a try after a cure is, by when it tells anything. */
+export const TRY: Record<Schemas['Counts'], { head: string; then: string }> = {
+  at_once: { head: 'All dry and closed: run it. Is it gone?', then: '' },
+  hour: {
+    head: 'All dry and closed: use it for an hour.',
+    then: 'It shows only when it is hot: what it does in the first minutes tells nothing. The case waits here.',
+  },
+  charge: {
+    head: 'Charge it full, then run it as usual. Is it gone?',
+    then: 'Only a whole charge tells. The case waits here.',
+  },
+  days: {
+    head: 'Use it as usual for two days. Is it gone?',
+    then: 'It comes slowly, so the first run tells nothing. The case waits here.',
+  },
+};
 
 export const STAND: Record<string, string> = {
   notice: 'nothing told yet',

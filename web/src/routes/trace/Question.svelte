@@ -60,9 +60,15 @@
 
 <section class="panel question" data-check={check.key} data-told={trace.case?.told}>
   <p class="soft">
-    {check.again ? 'Look once more' : trace.chosen === check.key ? 'You chose' : 'Look at this next'}, about {figure(
-      check.minutes,
-    )} min{check.wait_min ? ` and up to ${figure(check.wait_min)} min of waiting` : ''}
+    {trace.case?.behind
+      ? 'It is gone for now; what brings it back?'
+      : check.again
+        ? 'Look once more'
+        : trace.chosen === check.key
+          ? 'You chose'
+          : 'Look at this next'}, about {figure(check.minutes)} min{check.wait_min
+      ? ` and up to ${figure(check.wait_min)} min of waiting`
+      : ''}
   </p>
   <h1 bind:this={heading} tabindex="-1">{check.name}</h1>
   {#each gates as gate (gate.key)}

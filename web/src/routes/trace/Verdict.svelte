@@ -10,7 +10,7 @@
   import Pull from '../../lib/ui/Pull.svelte';
   import { dayAndTime, figure, percent, plural, together } from '../../lib/words/format';
   import { doWord } from '../../lib/words/tasks';
-  import { lower } from '../../lib/words/trace';
+  import { lower, TRY } from '../../lib/words/trace';
   import WithoutSheet from './WithoutSheet.svelte';
 
   let { trace, found, closed = false }: { trace: TraceState; found: Case; closed?: boolean } = $props();
@@ -50,7 +50,7 @@
   {#if ['cure', 'try'].includes(found.stand) && first}
     <p class="soft">
       {found.stand === 'cure'
-        ? `Found, ${percent(first.p)} sure`
+        ? `${found.behind ? 'What brought it on' : 'Found'}, ${percent(first.p)} sure`
         : `Nothing is left to look at. Nobody saw it, but it is likeliest, ${percent(first.p)}: put it right and try`}
     </p>
     <h1>{first.name}</h1>
@@ -86,7 +86,8 @@
     {#if found.waits.length}
       <h1>{together(found.waits)} {found.waits.length === 1 ? 'dries' : 'dry'} first.</h1>
     {:else}
-      <h1>All dry and closed: run it. Is it gone?</h1>
+      <h1>{TRY[found.counts].head}</h1>
+      {#if TRY[found.counts].then}<p class="how">{TRY[found.counts].then}</p>{/if}
     {/if}
     {#each found.waits as one (one.item_id)}
       <p class="how">
@@ -115,6 +116,13 @@
     {#if !closed}
       <Pull machine_id={found.machine_id} moment="after" told={pulled} onkept={(felt) => (pulled = felt)} />
     {/if}
+  {:else if found.stand === 'hand_over' && found.danger}
+    <h1>Stop: {found.danger.name}.</h1>
+    <p class="mind"><b>{found.danger.now}</b></p>
+    <p class="how">{found.danger.who}</p>
+    <p class="how">
+      The machine is out of use until somebody records on Round what ends that. Told by mistake? Step back.
+    </p>
   {:else if found.stand === 'hand_over'}
     <h1>
       {found.about.length && found.about.every((one) => one.beyond)

@@ -4524,6 +4524,8 @@ export interface components {
             dock: string | null;
             /** Symptoms */
             symptoms: components["schemas"]["SymptomOut"][];
+            /** Ticks */
+            ticks: components["schemas"]["TickOut"][];
             /** Open */
             open: string | null;
             /** Earlier */
@@ -4544,6 +4546,20 @@ export interface components {
             danger: string;
             /** Message */
             message: boolean;
+        };
+        /**
+         * TickOut
+         * @description Something that may be told unasked, with these symptoms, or with all; `danger`: it ends everything.
+         */
+        TickOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Symptoms */
+            symptoms: string[];
+            /** Danger */
+            danger: boolean;
         };
         /**
          * OpenCaseOut
@@ -4592,6 +4608,10 @@ export interface components {
             stand: components["schemas"]["Stand"];
             /** Settled */
             settled: boolean;
+            danger: components["schemas"]["EndedByOut"] | null;
+            counts: components["schemas"]["Counts"];
+            /** Behind */
+            behind: boolean;
             /** About */
             about: components["schemas"]["SuspectOut"][];
             /** Symptoms */
@@ -4660,6 +4680,12 @@ export interface components {
             routes: components["schemas"]["RouteOut"][];
         };
         /**
+         * Counts
+         * @description When a try after a cure tells whether a symptom is gone.
+         * @enum {string}
+         */
+        Counts: "at_once" | "hour" | "charge" | "days";
+        /**
          * DoubtOut
          * @description An answer that the others speak against.
          */
@@ -4672,6 +4698,20 @@ export interface components {
             says: string;
             /** Expected */
             expected: number;
+        };
+        /**
+         * EndedByOut
+         * @description The danger that ended a search: what to do now, and who looks next.
+         */
+        EndedByOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
+            /** Who */
+            who: string;
         };
         /**
          * GateDangerOut
@@ -4855,7 +4895,7 @@ export interface components {
         };
         /**
          * CaseIn
-         * @description A case to open: its id, the machine, what is noticed.
+         * @description A case to open: its id, the machine, what is noticed, and what is told unasked (keys of ticks).
          */
         CaseIn: {
             /**
@@ -4870,6 +4910,11 @@ export interface components {
             machine_id: string;
             /** Symptoms */
             symptoms: string[];
+            /**
+             * Unasked
+             * @default []
+             */
+            unasked: string[];
         };
         /**
          * ToldIn
