@@ -143,9 +143,10 @@ class Symptom:
 
     `normal` is its chance on a machine with nothing of ours wrong. What the machine itself says is a hint of limited
     `trust` [0..1]: so often it means what it says. `of_dock` has the dock's air solve it. With one that
-    `stands_still` nothing is tried with the machine running; `danger` says why it must not, and
-    `out_of_use` names the danger of the book that it then is. Where it may mean danger, the looks `first` (keys of
-    checks) come before all else, and nothing is run or charged before them. A try after a cure `counts` from then on.
+    `stands_still` nothing is tried with the machine running; `danger` says why it must not, `out_of_use` names the
+    danger of the book that it then is, and one that `ends` needs no further look. Where it may mean danger, the looks
+    `first` (keys of checks) come before all else, and nothing is run or charged before them. `counts` is when a try
+    after a cure tells.
     """
 
     key: str
@@ -159,6 +160,7 @@ class Symptom:
     stands_still: bool = False
     danger: str = ""
     out_of_use: str = ""
+    ends: bool = False
     first: tuple[str, ...] = ()
     counts: "Counts" = Counts.AT_ONCE
 
@@ -205,10 +207,11 @@ class Fault:
 
     `air` is what it does to the air, at the column `sits` if that is not its part's own. It is cured by `action` on
     its part, or by `cure` in words, in `minutes` and after `wait_h` hands off; `hand_over` says why it is not for the
-    user at all. `skill` is how far its cure goes into the machine, where that is further than its part's opening (a
-    value of `care.kinds.Skill`). It is no verdict before the looks `after` (keys of checks). Where its cure only clears
-    the sign for a while, `behind` names the faults that bring it back. A service leaves it behind by these actions on
-    its part (`served_by`), or on these parts of the machine (`served_at`); by any where neither is named.
+    user at all, `meant` that nothing is broken, and what to expect. `skill` is how far its cure goes into the machine,
+    where that is further than its part's opening (a value of `care.kinds.Skill`). It is no verdict before the looks
+    `after` (keys of checks). Where its cure only clears the sign for a while, `behind` names the faults that bring it
+    back. A service leaves it behind by these actions on its part (`served_by`), or on these parts of the machine
+    (`served_at`); by any where neither is named.
     """
 
     key: str
@@ -225,6 +228,7 @@ class Fault:
     cure: str = ""
     minutes: float = 1.0
     hand_over: str = ""
+    meant: str = ""
     wait_h: float = 0.0
     cautions: tuple[str, ...] = ()
     skill: str = ""
@@ -239,8 +243,8 @@ class Fault:
         require(bool(self.parts) != bool(self.columns), "parts", self.parts, "parts, or columns, not both")
         for key, p in {**self.parts, **self.columns}.items():
             require(0 < p <= 0.2, f"parts.{key}", p, "a chance of more than 0 and at most 0.2")
-        ways = bool(self.actions or self.cure) + bool(self.hand_over)
-        require(ways == 1, "cure", self.cure, "an action, words of a cure, or why it is handed over")
+        ways = bool(self.actions or self.cure) + bool(self.hand_over) + bool(self.meant)
+        require(ways == 1, "cure", self.cure, "an action, words of a cure, why it is handed over, or how it is meant")
         require(0 < self.minutes <= 120, "minutes", self.minutes, "more than 0, at most 120 minutes")
         needs = Record.CLOCK in self.moved
         require(needs == bool(self.clocks), "clocks", self.clocks, "actions for records of a clock, none otherwise")
@@ -252,7 +256,7 @@ class Outcome:
 
     Of a check that the air answers, it is the answer from `at_least` on. `picture` names a small drawing of it. After
     one that `stands_still` nothing is tried with the machine running; one that is a `danger` (a key of the book) ends
-    everything.
+    everything. What it says was done besides is on record (`records`, an action on the check's part).
     """
 
     key: str
@@ -262,6 +266,7 @@ class Outcome:
     at_least: float | None = None
     stands_still: bool = False
     danger: str = ""
+    records: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 

@@ -168,7 +168,11 @@ class Hands:
 
     def cures(self, suspect: Suspect) -> bool:
         """Whether they can put it right themselves: it is for a user at all, and not further in than they go."""
-        return not suspect.fault.hand_over and self.home.opens(suspect.opening) and self._goes(suspect.fault.skill)
+        return (
+            not (suspect.fault.hand_over or suspect.fault.meant)
+            and self.home.opens(suspect.opening)
+            and self._goes(suspect.fault.skill)
+        )
 
     def _goes(self, skill: str) -> bool:
         return not skill or self.home.skill.reaches(Skill(skill))

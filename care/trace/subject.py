@@ -171,6 +171,7 @@ def subject(
 ) -> Subject:
     """What may be wrong with `machine`, and with its `dock` if it has one, and what can be checked."""
     traits = {**machine.traits, **_of_dock(dock or (machine if machine.serves else None))}
+    traits["wet"] = "yes" if "yes" in (traits.get("water"), traits.get("dock_water")) else "no"
     bodies = [("", machine, features)] + ([(DOCK, dock, dock_features)] if dock else [])
     suspects = [s for role, kind, has in bodies for s in _suspects(book.faults, role, kind, has, traits)]
     probes = [p for role, kind, has in bodies for p in _probes(book.faults, role, kind, has, traits)]

@@ -41,6 +41,8 @@ class Stand(StrEnum):
     RETEST = "retest"
     """Something was put right: run it, and tell whether what was noticed is gone."""
     CURED = "cured"
+    MEANT = "meant"
+    """Nothing is broken: it is how it is meant to be, or the floor's doing."""
     HAND_OVER = "hand_over"
     """It is not for the user, or goes further than they want to: stop using it, a repairer."""
     NOT_FOUND = "not_found"
@@ -65,7 +67,7 @@ class Verdict:
     @property
     def settled(self) -> bool:
         """Whether the case may be closed without a reason."""
-        return self.stand in (Stand.CURED, Stand.HAND_OVER, Stand.NOT_FOUND)
+        return self.stand in (Stand.CURED, Stand.MEANT, Stand.HAND_OVER, Stand.NOT_FOUND)
 
 
 @dataclass(frozen=True)
@@ -113,7 +115,9 @@ class _Judge:
         case = self.case
         if not case.symptoms:
             return Verdict(Stand.NOTICE)
-        if danger := next((d for e in case.standing if (d := _danger_of(self.subject, e))), ""):
+        noticed = (self.subject.symptom(key) for key in case.symptoms)
+        ended = next((one.out_of_use for one in noticed if one.ends), "")
+        if danger := ended or next((d for e in case.standing if (d := _danger_of(self.subject, e))), ""):
             return Verdict(Stand.HAND_OVER, tuple(k for k in self.belief.proven if self._is_danger(k)), danger=danger)
         if since_cure(case):
             counts = [self.subject.symptom(key).counts for key in case.symptoms]
@@ -148,11 +152,14 @@ class _Judge:
         proven = [key for key in self.belief.proven if self.case.times_cured(key) < MOST_CURES]
         if not proven:
             return None
-        beyond = [key for key in proven if not self.who.cures(self.subject.suspect(key))]
+        broken = [key for key in proven if not self.subject.suspect(key).fault.meant]
+        if not broken:
+            return Verdict(Stand.MEANT, tuple(proven[:1]))
+        beyond = [key for key in broken if not self.who.cures(self.subject.suspect(key))]
         if beyond:
             seen = [key for key in beyond if not self.subject.suspect(key).fault.hand_over]
             return Verdict(Stand.HAND_OVER, tuple(seen)) if seen else self._hand_over(beyond)
-        return self._put_right(Stand.CURE, proven[0], self._same_sign(proven[0]))
+        return self._put_right(Stand.CURE, broken[0], self._same_sign(broken[0]))
 
     def _by_odds(self) -> Verdict:
         over = [(k, p) for k, p in self.belief.ranked if self.subject.suspect(k).fault.hand_over and not self._other(k)]

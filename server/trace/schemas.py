@@ -50,6 +50,7 @@ class SuspectOut(Schema):
     wait_h: float
     cautions: list[str]
     hand_over: str
+    meant: str
     beyond: bool
 
 
@@ -213,7 +214,7 @@ def symptom_out(one: Symptom) -> SymptomOut:
 def suspect_out(one: Suspect, p: float, hands: Hands) -> SuspectOut:
     """A suspect with its chance, and whether it lies further in than this household goes."""
     cure, slot = cure_of(one), one.at.slot
-    beyond = not one.fault.hand_over and not hands.cures(one)
+    beyond = not (one.fault.hand_over or one.fault.meant) and not hands.cures(one)
     return SuspectOut(
         key=one.key,
         name=one.name,
@@ -228,6 +229,7 @@ def suspect_out(one: Suspect, p: float, hands: Hands) -> SuspectOut:
         wait_h=cure.wait_h,
         cautions=[load_book().cautions[key].text for key in one.fault.cautions],
         hand_over=one.fault.hand_over,
+        meant=one.fault.meant,
         beyond=beyond,
     )
 

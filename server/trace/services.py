@@ -12,7 +12,7 @@ from care.book import load_book
 from care.errors import require
 from care.faults import Sign
 from care.kinds import Action
-from care.trace import Assessment, Belief, Cured, Stand, States, Subject, by_gauge
+from care.trace import Answered, Assessment, Belief, Cured, Stand, States, Subject, by_gauge
 from care.trace import Case as CoreCase
 from care.trace.airflow import At
 from care.trace.background import influences
@@ -266,10 +266,20 @@ def _task_of(row: Case, subject: Subject, suspect: str) -> Task | None:
     return (machine_id, one.at.slot.key, action) if machine_id and one.at.slot and action else None
 
 
+def _task_beside(row: Case, subject: Subject, told: Answered) -> Task | None:
+    """The task that was done to make a look, whatever it found: a bin is emptied to see its line."""
+    probe = subject.probe(told.probe)
+    action = next((one.records for one in probe.check.outcomes if one.key == told.says), "")
+    machine_id = row.dock_id if probe.at.role else row.machine_id
+    return (machine_id, probe.at.slot.key, Action(action)) if machine_id and probe.at.slot and action else None
+
+
 def _write_tasks(member: Member, before: CaseState, after: CoreCase, day: date | None) -> list[Entry]:
     """Record the tasks that were told as done by what is new in a case."""
-    new = [e.suspect for e in after.events[len(before.case.events) :] if isinstance(e, Cured)]
-    tasks = dict.fromkeys(_task_of(before.row, after.subject, suspect) for suspect in new)
+    new = after.events[len(before.case.events) :]
+    told = [_task_of(before.row, after.subject, e.suspect) for e in new if isinstance(e, Cured)]
+    told += [_task_beside(before.row, after.subject, e) for e in new if isinstance(e, Answered)]
+    tasks = dict.fromkeys(told)
     since = before.row.opened_at
     made = [
         note_task(member=member, machine_id=machine_id, slot_key=slot, action=action, since=since, day=day)

@@ -86,6 +86,7 @@ export const STAND: Record<string, string> = {
   try: 'not seen: try the likeliest',
   retest: 'put right: try it',
   cured: 'solved',
+  meant: 'nothing is broken',
   hand_over: 'for a repairer',
   not_found: 'not found',
   left: 'left open',

@@ -116,6 +116,9 @@
     {#if !closed}
       <Pull machine_id={found.machine_id} moment="after" told={pulled} onkept={(felt) => (pulled = felt)} />
     {/if}
+  {:else if found.stand === 'meant' && first}
+    <h1>Nothing is broken.</h1>
+    <p class="how"><b>{first.name}.</b> {first.meant}</p>
   {:else if found.stand === 'hand_over' && found.danger}
     <h1>Stop: {found.danger.name}.</h1>
     <p class="mind"><b>{found.danger.now}</b></p>

@@ -4828,7 +4828,7 @@ export interface components {
          * @description What comes next in a case.
          * @enum {string}
          */
-        Stand: "notice" | "ask" | "cure" | "try" | "retest" | "cured" | "hand_over" | "not_found";
+        Stand: "notice" | "ask" | "cure" | "try" | "retest" | "cured" | "meant" | "hand_over" | "not_found";
         /**
          * SuspectOut
          * @description What may be the cause: where it sits, its chance, and how it is put right or why it is handed over.
@@ -4859,6 +4859,8 @@ export interface components {
             cautions: string[];
             /** Hand Over */
             hand_over: string;
+            /** Meant */
+            meant: string;
             /** Beyond */
             beyond: boolean;
         };
