@@ -25,7 +25,7 @@ from care.trace.subject import Probe, Subject, subject
 from care.trace.verdict import Assessment, Stand, answered, assess, assess_belief
 
 CASES = int(os.environ.get("YPERON_BENCH_CASES", "1000"))
-SEED = 71_421
+SEED = int(os.environ.get("YPERON_BENCH_SEED", "71421"))
 UNCLEAR = 0.10
 """How often somebody can't tell."""
 RETEST_MIN = 1.0
@@ -155,7 +155,7 @@ def by_yperon(session: Session, states: States, score: Score, moved: list[Influe
                 session.make(probe)
             case Stand.CURE | Stand.TRY | Stand.RETEST:
                 session.put_right([states.index[key] for key in now.verdict.suspects])
-            case Stand.HAND_OVER:
+            case Stand.HAND_OVER | Stand.MEANT:
                 session.solved = any(states.index[key] in session.machine.faults for key in now.verdict.suspects)
                 return
             case _:

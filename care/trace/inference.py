@@ -17,8 +17,13 @@ CURE_HOLDS = 0.95
 """How often a cure puts its fault right [-]."""
 PROVEN = 0.3
 """What a proving answer must leave of a suspect's chance to count [-]: below it, it was seen by chance."""
-HAND_OVER = 0.8
+HAND_OVER = 0.72
 """And of those that go to a repairer, together [-]: the machine leaves the house for it."""
+ROUGH = 0.85
+"""How far an answer moves the odds beside what the book's chances say [-]: they are rough, and taken for exact they
+made the likeliest cause six to eight points too sure from 60 % on, on machines whose chances were others. Tuned on
+seed 71 421, measured on another.
+"""
 DOUBTFUL = 0.08
 """An answer that all others make less likely than this is worth asking again [-]."""
 
@@ -169,7 +174,7 @@ class Belief:
             return belief
         probe = self.case.subject.probe(key)
         number = [o.key for o in probe.check.outcomes].index(says)
-        return belief * self.states.answers(probe)[:, number]
+        return belief * self.states.answers(probe)[:, number] ** ROUGH
 
     def _retested(self, gone: bool) -> Array:
         """The chance that nothing noticed shows any more, or that something still does."""

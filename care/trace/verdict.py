@@ -14,7 +14,7 @@ from care.trace.likelihood import OTHER, States, proves, stops, told_by
 from care.trace.next_check import ANYBODY, MOST_CURES, WORTH, Hands, Next, Ranking, since_cure
 from care.trace.subject import Subject
 
-BY_ITSELF = 0.85
+BY_ITSELF = 0.78
 """From this chance on, what is not for the user is handed over without further looks [-]."""
 AT_THE_END = 0.15
 """And what is as likely as this is named to the repairer, once nothing is left that is worth looking at [-]."""
