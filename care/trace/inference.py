@@ -104,11 +104,15 @@ class Belief:
         standing = self.case.standing
         found = []
         for i, event in enumerate(standing):
-            if isinstance(event, Answered) and event.says != CANT_TELL:
+            if isinstance(event, Answered) and event.says != CANT_TELL and not self._unasked(event):
                 expected = self._expected(standing, i)
                 if expected < DOUBTFUL:
                     found.append(Doubt(event.probe, event.says, expected))
         return sorted(found, key=lambda doubt: doubt.expected)
+
+    def _unasked(self, event: Answered) -> bool:
+        """Whether somebody told it by themselves: nobody is asked to look at that again."""
+        return self.case.subject.probe(event.probe).check.told
 
     @property
     def proven(self) -> list[str]:

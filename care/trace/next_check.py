@@ -82,7 +82,7 @@ def spent(case: Case) -> float:
     """The hands-on minutes of the checks made so far [min]."""
     now, minutes = Bench(), 0.0
     for event in case.events:
-        if isinstance(event, Answered):
+        if isinstance(event, Answered) and not case.subject.probe(event.probe).check.told:
             minutes += now.minutes(case.subject.probe(event.probe))
             now = now.after(case.subject.probe(event.probe))
         elif isinstance(event, Retested):
