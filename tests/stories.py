@@ -32,7 +32,8 @@ WITHOUT_A_GAUGE = Hands(lacks=frozenset({"gauge"}))
 class Story:
     """One machine: what is told, what is seen (probe -> answer, else all is well there), and what it was.
 
-    `first` is what they tell unasked. `ends` is how it ends and `was` the cause.
+    `first` is what they tell unasked (probe, answer). `ends` is how it ends and `was` the cause. What is looked at
+    `early` comes within the first three steps, what `never` at all (keys of probes).
     """
 
     title: str
@@ -44,6 +45,8 @@ class Story:
     first: tuple[tuple[str, str], ...] = ()
     background: Background = field(default_factory=lambda: NOTHING_KNOWN)
     ends: Stand = Stand.CURED
+    early: tuple[str, ...] = ()
+    never: tuple[str, ...] = ()
 
     def subject(self) -> Subject:
         """The machine, with its dock."""
@@ -174,7 +177,164 @@ STORIES = (
 )
 
 
-def _steps(story: Story) -> Iterator[str]:
+HARD = (
+    Story(
+        "The pack no longer slides out",
+        "cordless-one-filter",
+        ("pack-bad",),
+        {},
+        "",
+        ends=Stand.HAND_OVER,
+        never=("charge-minutes:battery", "pack-alone:battery"),
+    ),
+    Story(
+        "A charge is gone in five minutes, and one side of the pack is round",
+        "cordless-two-filter",
+        ("short-run",),
+        {"pack-look:battery": "damaged"},
+        "pack-damaged:battery",
+        ends=Stand.HAND_OVER,
+        early=("pack-look:battery",),
+        never=("charge-minutes:battery", "pack-alone:battery"),
+    ),
+    Story(
+        "No light and no sound, and the cord is crushed under the door",
+        "upright-belt",
+        ("dead",),
+        {"cord-look:cord": "damaged"},
+        "cord:cord",
+        ends=Stand.HAND_OVER,
+        early=("cord-look:cord",),
+        never=("lamp:cord",),
+    ),
+    Story(
+        "It does not start; I have not tried another socket",
+        "canister-bagged",
+        ("dead",),
+        {"lamp:cord": "dark"},
+        "socket:cord",
+        early=("cord-look:cord", "lamp:cord"),
+    ),
+    Story(
+        "I vacuumed the stove, now it is weak",
+        "canister-layered",
+        ("weak",),
+        {},
+        "",
+        first=(("embers", "yes"),),
+        ends=Stand.HAND_OVER,
+        never=("bag-look:liner", "front-off"),
+    ),
+    Story(
+        "It took up the dog's bowl, and now it is weak",
+        "canister-bagged",
+        ("weak",),
+        {"filter-look:filter": "damp", "began": "at-once"},
+        "damp:filter",
+        first=(("took-wet", "yes"),),
+        never=("front-off", "palm", "pitch", "vents"),
+    ),
+    Story(
+        "It stops after ten minutes, every time, and runs again after tea",
+        "canister-bagged",
+        ("cuts-out",),
+        {"rest:motor": "starts", "bag-look:bag": "full"},
+        "bag-full:bag",
+        early=("cord-look:cord",),
+    ),
+    Story(
+        "Only this week: it goes home after two rooms",
+        "robot-two-roller",
+        ("covers-less",),
+        {"caster-spin:caster": "hair"},
+        "caster-hair:caster",
+        dock="dock-bag",
+        never=("charge-minutes-robot:body",),
+    ),
+    Story(
+        "The bin is empty, says my robot's light, and it says full again after a room",
+        "robot-two-roller",
+        ("bin-again",),
+        {"bin-soon:bin": "full"},
+        "fills-fast:bin",
+        dock="dock-charge",
+    ),
+    Story(
+        "It roars like mad when it comes home",
+        "robot-two-roller",
+        ("dock-roars",),
+        {"roar-when:body": "docking"},
+        "dock-burst:body",
+        dock="dock-bag",
+        ends=Stand.MEANT,
+    ),
+    Story(
+        "It stands still on the long-haired rug only",
+        "upright-belt",
+        ("labours",),
+        {"rug-kind:body": "yes"},
+        "rug:body",
+        first=(("one-floor", "yes"),),
+        ends=Stand.MEANT,
+    ),
+    Story(
+        "Hair is round the roller again three days after I cut it off",
+        "robot-two-roller",
+        ("winds-again",),
+        {"spin:bristle-roller": "worn"},
+        "roller-worn:bristle-roller",
+        dock="dock-bag",
+    ),
+    Story(
+        "Dust flies out behind since I changed the bag",
+        "canister-bagged",
+        ("dust-back",),
+        {"bag-look:bag": "none", "after-service": "yes"},
+        "no-bag:bag",
+        first=(("after-service", "yes"),),
+        early=("bag-look:bag",),
+        never=("front-off", "vents"),
+    ),
+    Story(
+        "Its screen points at the tube",
+        "cordless-two-filter",
+        ("msg-airway",),
+        {"light:wand": "dark"},
+        "wad:wand",
+        first=(("screen-place:wand", "yes"),),
+        early=("light:wand",),
+    ),
+    Story(
+        "A fuse went when I switched it on",
+        "upright-belt",
+        ("dead",),
+        {},
+        "",
+        first=(("breaker", "yes"),),
+        ends=Stand.HAND_OVER,
+        never=("lamp:cord",),
+    ),
+    Story(
+        "The tub blows dust since I emptied it",
+        "canister-layered",
+        ("dust-back",),
+        {"cloth-look:cloth": "out"},
+        "cloth-out:cloth",
+        first=(("after-service", "yes"),),
+    ),
+)
+"""Danger, two things at once, what is meant so: where a good repairer would end, and what must never come before."""
+
+
+def looks(story: Story) -> list[str]:
+    """The checks that it is led through, in their order."""
+    made: list[str] = []
+    for _ in _steps(story, made):
+        pass
+    return made
+
+
+def _steps(story: Story, made: list[str] | None = None) -> Iterator[str]:
     of = story.subject()
     states = States(of)
     case = Case(of, tuple(Noticed(key) for key in story.symptoms))
@@ -186,6 +346,8 @@ def _steps(story: Story) -> Iterator[str]:
         match now.verdict.stand:
             case Stand.ASK:
                 probe = now.next[0].probe
+                if made is not None:
+                    made.append(probe.key)
                 says = story.sees.get(probe.key, probe.check.outcomes[0].key)
                 case = answered(case, probe.key, says)
                 yield f"{now.next[0].minutes:.1f} min: {_said(of, probe.key, says)}"
@@ -196,7 +358,7 @@ def _steps(story: Story) -> Iterator[str]:
                 case = case.with_event(Retested(gone))
                 yield f"put right: {of.suspect(now.verdict.suspects[0]).name}; {'gone' if gone else 'still there'}"
             case _:
-                names = ", ".join(of.suspect(key).name for key in now.verdict.suspects)
+                names = now.verdict.danger or ", ".join(of.suspect(key).name for key in now.verdict.suspects)
                 yield f"{now.verdict.stand}: {names}"
                 return
 

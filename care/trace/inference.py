@@ -15,7 +15,7 @@ from care.trace.likelihood import Array, States, proves, stops
 
 CURE_HOLDS = 0.95
 """How often a cure puts its fault right [-]."""
-PROVEN = 0.3
+PROVEN = 0.25
 """What a proving answer must leave of a suspect's chance to count [-]: below it, it was seen by chance."""
 HAND_OVER = 0.72
 """And of those that go to a repairer, together [-]: the machine leaves the house for it."""

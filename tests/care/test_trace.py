@@ -35,7 +35,7 @@ from care.trace.next_check import bench
 from care.trace.verdict import Assessment
 from tests.care.world import BOOK, WASHABLE
 from tests.effort import examples
-from tests.stories import STORIES, document
+from tests.stories import HARD, STORIES, document, looks
 
 CORDLESS = subject(BOOK, WASHABLE["cordless-two-filter"])
 STATES = States(CORDLESS)
@@ -397,6 +397,19 @@ class TheStories(SimpleTestCase):
                 *_, last = story.told()
                 self.assertTrue(last.startswith(f"{story.ends}:"), last)
                 self.assertIn(story.subject().suspect(story.was).name, last)
+
+    def test_hard_ones_end_where_a_good_repairer_would_and_what_must_never_come_does_not(self):
+        for story in HARD:
+            with self.subTest(story.title):
+                *_, last = story.told()
+                self.assertTrue(last.startswith(f"{story.ends}:"), last)
+                if story.was and story.ends is not Stand.HAND_OVER:
+                    self.assertIn(story.subject().suspect(story.was).name, last)
+                made = looks(story)
+                self.assertLessEqual(set(story.early), set(made[:3]), made)
+                self.assertFalse(set(story.never) & set(made), made)
+                for key in (*story.early, *story.never, *story.sees):
+                    story.subject().probe(key)  # raises where the machine has no such check
 
     def test_the_document_tells_them_as_they_go(self):
         page = Path(__file__).parents[2] / "docs" / "why" / "trace.md"
