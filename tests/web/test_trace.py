@@ -207,6 +207,9 @@ class OnTheWay(TraceCase):
 
     def test_an_answer_waits_for_its_caution(self):
         self.go_on()
+        self.page.get_by_text("Look at something else").click()
+        self.page.get_by_role("button", name="Does light get through the wand?").click()
+        expect(self.check()).to_have_attribute("data-check", "light:wand")
         self.assertTrue(self.page.locator(".answer").first.is_disabled())
         self.mind(self.page)
         self.assertFalse(self.page.locator(".answer").first.is_disabled())
@@ -215,16 +218,17 @@ class OnTheWay(TraceCase):
         self.go_on()
         first = self.check().get_attribute("data-check")
         self.page.get_by_role("button", name="Why this next?").click()
-        expect(self.page.get_by_role("status").filter(has_text="proves")).to_be_visible()
+        expect(self.page.get_by_role("status").filter(has_text="moves the odds")).to_be_visible()
         self.page.get_by_text("Look at something else").click()
         self.page.get_by_role("button", name="Does light get through the wand?").click()
         expect(self.check()).to_have_attribute("data-check", "light:wand")
         self.mind(self.page)
         self.page.get_by_role("button", name="Can’t tell").click()
-        expect(self.check()).to_have_attribute("data-check", first)
+        expect(self.check()).not_to_have_attribute("data-check", "light:wand")
         expect(self.page.get_by_role("region", name="So far")).to_contain_text("can’t tell")
         self.page.keyboard.press("z")
         expect(self.page.get_by_role("region", name="So far")).not_to_contain_text("can’t tell")
+        expect(self.check()).to_have_attribute("data-check", first)
 
     def test_a_station_of_the_strip_chooses_its_check(self):
         self.go_on()
@@ -235,7 +239,33 @@ class OnTheWay(TraceCase):
         self.go_on()
         self.page.get_by_text("Rather go down a list").click()
         self.page.get_by_role("radio", name=re.compile("^As most leaflets")).check()
-        expect(self.check()).to_have_attribute("data-check", "pack-alone:battery")
+        expect(self.check()).to_have_attribute("data-check", "pack-look:battery")
+
+    def test_what_is_told_unasked_counts_and_a_danger_ends_it_at_once(self):
+        page = self.page
+        page.goto(f"/#/trace/{self.machine_id('Hall upright')}")
+        expect(page.get_by_text("Anything of this?")).to_have_count(0)
+        page.get_by_role("checkbox", name="Weak suction").check()
+        page.get_by_role("button", name="Since it took up something big").click()
+        page.get_by_role("button", name="Find it").click()
+        expect(page.get_by_role("region", name="So far")).to_contain_text("something big")
+        page.get_by_role("button", name="Close the case").click()
+        page.get_by_label("Why does it end here?").fill("only looked")
+        page.get_by_role("button", name="Close it").click()
+        expect(page.get_by_text("This case is closed.")).to_be_visible()
+        page.goto(f"/#/trace/{self.machine_id('Hall upright')}")
+        page.get_by_role("checkbox", name="Weak suction").check()
+        page.get_by_role("button", name="It took up hot ash").click()
+        expect(page.get_by_text("Switch it off and leave it closed.")).to_be_visible()
+        page.get_by_role("button", name="Find it").click()
+        expect(page.get_by_role("heading", level=1)).to_have_text("Stop: hot ash or embers in it.")
+        page.goto("/")
+        expect(page.get_by_text("Hall upright is out of use").first).to_be_visible()
+
+    def test_a_dock_that_roars_is_meant_so(self):
+        self.begin("Ground robot", "A loud roar for some seconds")
+        self.page.get_by_role("group", name="Answers").get_by_text("for half a minute at most").click()
+        expect(self.page.get_by_role("heading", level=1)).to_have_text("Nothing is broken.")
 
     def test_of_two_people_the_second_sees_where_it_stands(self):
         self.go_on()
