@@ -207,11 +207,11 @@ class Fault:
 
     `air` is what it does to the air, at the column `sits` if that is not its part's own. It is cured by `action` on
     its part, or by `cure` in words, in `minutes` and after `wait_h` hands off; `hand_over` says why it is not for the
-    user at all, `meant` that nothing is broken, and what to expect. `skill` is how far its cure goes into the machine,
-    where that is further than its part's opening (a value of `care.kinds.Skill`). It is no verdict before the looks
-    `after` (keys of checks). Where its cure only clears the sign for a while, `behind` names the faults that bring it
-    back. A service leaves it behind by these actions on its part (`served_by`), or on these parts of the machine
-    (`served_at`); by any where neither is named.
+    user at all, `meant` that nothing is broken, and what to expect, `stop` why it is not run until then. `skill` is how
+    far its cure goes into the machine, where that is further than its part's opening (a value of `care.kinds.Skill`).
+    It is no verdict before the looks `after` (keys of checks). Where its cure only clears the sign for a while,
+    `behind` names the faults that bring it back. A service leaves it behind by these actions on its part
+    (`served_by`), or on these parts of the machine (`served_at`); by any where neither is named.
     """
 
     key: str
@@ -229,6 +229,7 @@ class Fault:
     minutes: float = 1.0
     hand_over: str = ""
     meant: str = ""
+    stop: str = ""
     wait_h: float = 0.0
     cautions: tuple[str, ...] = ()
     skill: str = ""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+
 from care.book import load_book
 from care.faults import Counts, Symptom
 from care.kinds import Action, Column
@@ -51,6 +53,8 @@ class SuspectOut(Schema):
     cautions: list[str]
     hand_over: str
     meant: str
+    stop: str
+    reasons: list[str]
     beyond: bool
 
 
@@ -177,9 +181,9 @@ def assessment_out(case: Case, belief: Belief, now: Assessment, hands: Hands) ->
         danger=_ended_by(now.verdict.danger),
         counts=now.verdict.counts,
         behind=now.verdict.behind,
-        about=[suspect_out(subject.suspect(key), odds[key], hands) for key in now.verdict.suspects],
+        about=[suspect_out(subject.suspect(key), odds[key], hands, case.symptoms) for key in now.verdict.suspects],
         symptoms=[symptom_out(case.subject.symptom(key)) for key in case.symptoms],
-        suspects=[suspect_out(subject.suspect(key), odds[key], hands) for key in shown],
+        suspects=[suspect_out(subject.suspect(key), odds[key], hands, case.symptoms) for key in shown],
         stations=_stations(case, odds),
         influences=[
             InfluenceOut(
@@ -211,7 +215,7 @@ def symptom_out(one: Symptom) -> SymptomOut:
     return SymptomOut(key=one.key, name=one.name, feel=one.feel, danger=one.danger, message=one.trust < 1)
 
 
-def suspect_out(one: Suspect, p: float, hands: Hands) -> SuspectOut:
+def suspect_out(one: Suspect, p: float, hands: Hands, noticed: Collection[str] = ()) -> SuspectOut:
     """A suspect with its chance, and whether it lies further in than this household goes."""
     cure, slot = cure_of(one), one.at.slot
     beyond = not (one.fault.hand_over or one.fault.meant) and not hands.cures(one)
@@ -230,6 +234,8 @@ def suspect_out(one: Suspect, p: float, hands: Hands) -> SuspectOut:
         cautions=[load_book().cautions[key].text for key in one.fault.cautions],
         hand_over=one.fault.hand_over,
         meant=one.fault.meant,
+        stop=one.fault.stop,
+        reasons=[shown.why for shown in one.fault.shows if shown.symptom in noticed],
         beyond=beyond,
     )
 

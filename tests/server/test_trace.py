@@ -27,6 +27,7 @@ from server.machines.setup import add_machine
 from server.trace import services
 from server.trace.lab import lab
 from server.trace.models import CaseEvent
+from server.trace.schemas import assessment_out
 from server.trace.services import Told
 from tests.server.house import DAY, NOON, WEEKDAYS, HouseTestCase, household
 
@@ -88,6 +89,12 @@ class ACase(CaseTestCase):
         self.assertEqual((ended.now.verdict.stand, ended.now.verdict.danger), ("hand_over", "embers"))
         [stands] = dangers_of(self.member.household_id, [self.stick.pk])[self.stick.pk]
         self.assertEqual(stands.danger.key, "embers")
+
+    def test_a_cause_says_why_it_shows_and_why_the_machine_is_not_run_until_then(self):
+        state = self.tell(self.open("brush-still"), "answered", "spin:head", "wound")
+        [found] = assessment_out(state.case, state.belief, state.now, state.known.hands).about
+        self.assertEqual((found.key, found.reasons), ("stalled:head", ["Hair binds it to its housing."]))
+        self.assertIn("burns its belt or its motor", found.stop)
 
     def test_the_cause_counts_the_next_time_until_it_is_undone(self):
         state = self.tell(self.to_the_cure(), "cured", "wad:neck")

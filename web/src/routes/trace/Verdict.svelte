@@ -54,6 +54,8 @@
         : `Nothing is left to look at. Nobody saw it, but it is likeliest, ${percent(first.p)}: put it right and try`}
     </p>
     <h1>{first.name}</h1>
+    {#if first.reasons.length}<p class="how">{first.reasons.join(' ')}</p>{/if}
+    {#if first.stop}<p class="mind"><b>{first.stop}</b></p>{/if}
     {#each first.cautions as caution (caution)}<p class="mind"><b>Mind:</b> {caution}</p>{/each}
     {#if first.action}<p class="how"><b>What to do: {doWord(first.action)}.</b></p>{/if}
     <ol class="steps">

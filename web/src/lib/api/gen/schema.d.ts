@@ -4861,6 +4861,10 @@ export interface components {
             hand_over: string;
             /** Meant */
             meant: string;
+            /** Stop */
+            stop: string;
+            /** Reasons */
+            reasons: string[];
             /** Beyond */
             beyond: boolean;
         };
