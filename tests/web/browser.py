@@ -11,7 +11,7 @@ from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.contrib.sessions.backends.db import SessionStore
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, Error, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sync_playwright
 
 from server.config import clock
 from server.household.models import Household
@@ -68,6 +68,8 @@ class BrowserTestCase(LiveServerTestCase):
     looks_only = False
     """Nothing is recorded by any test of the class: they share one household and one page."""
     shared: Page | None = None
+    profile: BrowserContext | None = None
+    """The one profile of the class for the first page of each test, emptied in between: what it loaded stays loaded."""
 
     def setUp(self):
         self.at(NOW)
@@ -81,7 +83,7 @@ class BrowserTestCase(LiveServerTestCase):
             self.show(self.page)
             return
         self.member = restore()
-        self.page = self.sign_in(self.open_page())
+        self.page = self.sign_in(self.open_page() if self.kept_on_device or self.looks_only else self.first_page())
         if self.looks_only:
             type(self).shared = self.page
 
@@ -94,12 +96,42 @@ class BrowserTestCase(LiveServerTestCase):
         held.enable()
         self.addCleanup(held.disable)
 
-    def open_page(self, viewport=LAPTOP, **more) -> Page:
-        """A fresh browser profile, not signed in."""
+    def first_page(self) -> Page:
+        """A page of the class's own profile, as empty as a fresh one, not signed in."""
+        kind = type(self)
+        if kind.profile is None or kind.profile.browser is None:
+            kind.profile = self.new_profile(LAPTOP)
+            kind.addClassCleanup(kind.profile.close)
+        context = kind.profile
+        page = context.new_page()
+        self.addCleanup(self.empty, context)
+        if LOSES_ANSWERS:
+            context.route("**/api/**", self.lose_the_first_answer)
+        self.listen(page)
+        return page
+
+    def empty(self, context):
+        """Leave nothing of a test in the profile: pages, routes, cookies, storage."""
+        context.set_offline(False)
+        context.unroute_all(behavior="ignoreErrors")
+        context.clear_cookies()
+        last = context.pages[-1]
+        everything = {"origin": self.live_server_url, "storageTypes": "all"}
+        context.new_cdp_session(last).send("Storage.clearDataForOrigin", everything)
+        for page in context.pages:
+            page.close()
+
+    def new_profile(self, viewport, **more) -> BrowserContext:
+        """A fresh browser profile."""
         workers = "allow" if self.kept_on_device else "block"
         where = {"locale": "en-GB", "base_url": self.live_server_url, "service_workers": workers}
         context = browser().new_context(viewport=viewport, **where, **more)
         context.set_default_timeout(20_000)
+        return context
+
+    def open_page(self, viewport=LAPTOP, **more) -> Page:
+        """A page of a fresh browser profile, not signed in."""
+        context = self.new_profile(viewport, **more)
         if LOSES_ANSWERS:
             context.route("**/api/**", self.lose_the_first_answer)
         (self.addClassCleanup if self.looks_only else self.addCleanup)(context.close)
