@@ -353,6 +353,7 @@ class AirAndReadings(TraceCase):
             with self.subTest(viewport["width"], scheme=scheme):
                 page = self.sign_in(self.open_page(viewport, color_scheme=scheme))
                 self.open_machine(page=page, machine="Stairs cordless")
+                expect(page.get_by_role("region", name="Bag and bin")).to_be_visible()  # the last to move the page
                 page.get_by_text("Air lab: what a full filter").click()
                 expect(page.get_by_role("region", name="Air lab")).to_contain_text("At the nozzle")
                 page.get_by_role("region", name="Readings").get_by_text("Take a reading").click()
