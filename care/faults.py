@@ -372,7 +372,8 @@ class Route:
 class Tick:
     """Something people tell unasked beside what they notice, in their words: the answer `says` to a `check`.
 
-    It is offered with these `symptoms`, with all where none is named, at every place that the check is made at.
+    It is offered with these `symptoms`, with all where none is named, at every place that the check is made at. Where
+    that `mishap` is on record of the last days, it counts as told.
     """
 
     key: str
@@ -381,6 +382,7 @@ class Tick:
     says: str
     symptoms: tuple[str, ...] = ()
     when: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    mishap: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 

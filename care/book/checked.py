@@ -5,7 +5,7 @@ from typing import Any
 
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook
-from care.kinds import Action, Archetype, Column, Skill
+from care.kinds import Action, Archetype, Column, Mishap, Skill
 
 ANY = "any"
 Named = tuple[str, str, str]
@@ -123,6 +123,8 @@ def _check_ticks(faults: FaultBook) -> None:
     """What is told unasked is an answer to its check."""
     answers = {(check.key, outcome.key) for check in faults.checks for outcome in check.outcomes}
     for tick in faults.ticks:
+        if tick.mishap and tick.mishap not in set(Mishap):
+            _refuse(f"ticks.{tick.key}", "there is no mishap", tick.mishap)
         if (tick.check, tick.says) not in answers:
             _refuse(f"ticks.{tick.key}", "there is no such answer", f"{tick.check}: {tick.says}")
 

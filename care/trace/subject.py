@@ -110,6 +110,7 @@ class Heard:
     symptoms: tuple[str, ...]
     probe: str
     says: str
+    mishap: str = ""
 
 
 @dataclass(frozen=True)
@@ -193,7 +194,9 @@ def subject(
 def _heard(ticks: Sequence[Tick], probes: Sequence[Probe], traits: Mapping[str, str]) -> Iterator[Heard]:
     for tick in (one for one in ticks if fits(one.when, traits)):
         for probe in (one for one in probes if one.check.key == tick.check):
-            yield Heard(probe.at.of(tick.key), probe.at.in_words(tick.words), tick.symptoms, probe.key, tick.says)
+            yield Heard(
+                probe.at.of(tick.key), probe.at.in_words(tick.words), tick.symptoms, probe.key, tick.says, tick.mishap
+            )
 
 
 def is_here(suspect: Suspect, probe: Probe) -> bool:

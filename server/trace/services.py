@@ -34,7 +34,7 @@ from server.machines.rack import OnRack, rack
 from server.machines.readings import Figure, clean_suction, take
 from server.trace import records
 from server.trace.models import Case, CaseEvent
-from server.trace.subjects import Known, known, records_of
+from server.trace.subjects import Known, known, on_record, records_of
 
 
 @dataclass
@@ -92,7 +92,7 @@ def open_case(
     require(bool(noticed), "symptoms", "none", "at least one thing that is noticed")
     for key in noticed:
         about.subject.symptom(key)
-    heard = [about.subject.tick(key) for key in dict.fromkeys(unasked)]
+    heard = [about.subject.tick(key) for key in dict.fromkeys((*unasked, *on_record(member, about)))]
     begins = [(CaseEvent.Kind.NOTICED, key, "") for key in noticed]
     begins += [(CaseEvent.Kind.ANSWERED, one.probe, one.says) for one in heard]
     mine, *docks = about.machines

@@ -12,6 +12,7 @@ from server.config import clock
 from server.household.models import Member
 from server.household.services import answers_at
 from server.machines.cases import earlier_causes
+from server.machines.lately import LATELY
 from server.machines.services import with_dock
 from server.machines.state import machine_states
 from server.trace.background import background_of
@@ -39,6 +40,14 @@ def known(member: Member, machine_id: UUID) -> Known:
         dock.features if dock else frozenset(),
     )
     return Known(of, Hands.of(answers_at(member.household_id, clock.now()).at_the_bench, book.tools), machines)
+
+
+def on_record(member: Member, about: Known) -> list[str]:
+    """What the records of the last days tell unasked of a machine (keys of ticks): something wet, fine dust."""
+    [state] = machine_states(member, only=[about.machines[0].id])
+    since = clock.now() - LATELY
+    lately = {str(kind) for at, kind in state.context.mishaps if at >= since}
+    return [tick.key for tick in about.subject.ticks if tick.mishap in lately]
 
 
 def records_of(member: Member, machines: Sequence[Machine], symptoms: Iterable[str] = ()) -> Background:

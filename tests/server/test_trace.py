@@ -9,7 +9,7 @@ from django.core.management.base import CommandError
 
 from care.due.usage import weekly
 from care.errors import InvalidValue
-from care.kinds import Action, Found, Silence
+from care.kinds import Action, Found, Mishap, Silence
 from care.trace.lab import Setting
 from care.units import Quantity
 from care.water import Mark
@@ -24,6 +24,7 @@ from server.machines.models import CaseRecord, Reading, Service
 from server.machines.own import set_status
 from server.machines.readings import Figure
 from server.machines.setup import add_machine
+from server.machines.usage import mishap
 from server.trace import services
 from server.trace.lab import lab
 from server.trace.models import CaseEvent
@@ -89,6 +90,15 @@ class ACase(CaseTestCase):
         self.assertEqual((ended.now.verdict.stand, ended.now.verdict.danger), ("hand_over", "embers"))
         [stands] = dangers_of(self.member.household_id, [self.stick.pk])[self.stick.pk]
         self.assertEqual(stands.danger.key, "embers")
+
+    def test_something_wet_on_record_of_the_last_days_counts_as_told(self):
+        mishap(member=self.member, machine_id=self.stick.pk, kind=Mishap.WET)
+        state = self.open("weak")
+        self.assertIn("took-wet", [event.key for event in state.row.events.all()])
+        self.assertFalse([one.probe.key for one in state.now.next if one.probe.check.live])
+        self.close(state, "only a test")
+        self.at(NOON + 11 * DAY)
+        self.assertNotIn("took-wet", [event.key for event in self.open("weak").row.events.all()])
 
     def test_a_cause_says_why_it_shows_and_why_the_machine_is_not_run_until_then(self):
         state = self.tell(self.open("brush-still"), "answered", "spin:head", "wound")
