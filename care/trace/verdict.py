@@ -1,6 +1,6 @@
 """Where a case stands: ask on, put right, try again, done, hand over, or not found. Decided from the belief alone."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
@@ -130,10 +130,10 @@ class _Judge:
 
     def _behind(self) -> Verdict:
         """It is gone. Where the cure only cleared the sign, what brings it back is looked for, and put right."""
-        if (proven := self._proven()) is not None:
-            return replace(proven, behind=True)
         last = self.subject.suspect(_cured(self.case)[-1]).fault.behind
         causes = [s for s in self.subject.suspects if s.fault.key in last]
+        if (proven := self._proven([s.key for s in causes])) is not None:
+            return replace(proven, behind=True)
         if not any(self.case.times_cured(s.key) for s in causes):
             looks = self._askable(lambda n: self._new(n) and any(proves(s, n.probe) for s in causes))
             if looks:
@@ -147,9 +147,10 @@ class _Judge:
         probes = ((self.subject.probe(e.probe), e.says) for e in answers)
         return any(stops(suspect, probe) and proves(suspect, probe) == says for probe, says in probes)
 
-    def _proven(self) -> Verdict | None:
-        """What is proven and was not put right too often: handed over, or put right."""
+    def _proven(self, among: Collection[str] | None = None) -> Verdict | None:
+        """What is proven (`among` these) and was not put right too often: handed over, or put right."""
         proven = [key for key in self.belief.proven if self.case.times_cured(key) < MOST_CURES]
+        proven = [key for key in proven if among is None or key in among]
         if not proven:
             return None
         broken = [key for key in proven if not self.subject.suspect(key).fault.meant]

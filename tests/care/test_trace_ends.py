@@ -175,6 +175,12 @@ class WhatLiesBehind(SimpleTestCase):
         done = loaded.with_event(Cured("loaded:lid-filter")).with_event(Retested(True))
         self.assertEqual(assess(done, states=states_of("canister-bagless")).verdict.stand, Stand.CURED)
 
+    def test_what_else_was_seen_keeps_no_case_open_that_is_gone(self):
+        of = states_of("cordless-two-filter").subject
+        seen = (Answered("light:neck", "dark"), Answered("seal-look:bin-seal", "dirty"))
+        case = Case(of, (Noticed("pulsing"), *seen, Cured("wad:neck"), Retested(True)))
+        self.assertEqual(assess(case, states=states_of("cordless-two-filter")).verdict.stand, Stand.CURED)
+
     def test_with_nothing_found_behind_it_the_case_ends(self):
         of = states_of("canister-bagless").subject
         case = Case(of, (Noticed("cuts-out"), Answered("cord-look:cord", "whole"), Answered("rest:motor", "starts")))
