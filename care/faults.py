@@ -135,6 +135,8 @@ class Counts(StrEnum):
     """After a run from a full charge."""
     DAYS = "days"
     """After two days of usual use."""
+    CLEARED = "cleared"
+    """Only after what forbids power was ended: a repairer looked, or it is dry. No symptom of the book says so."""
 
 
 @dataclass(frozen=True, slots=True)

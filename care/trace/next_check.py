@@ -4,14 +4,14 @@ An answer is worth the bits it tells of the cause, and a proof as many more as i
 is shared by all that lies behind it. docs/why/trace.md has what other orders came to.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from care.faults import Outcome
 from care.household import AtTheBench
-from care.kinds import Skill, Tool
+from care.kinds import Skill
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
 from care.trace.inference import Belief
 from care.trace.likelihood import Array
@@ -33,9 +33,6 @@ LOOKS = 2
 """How often a check is offered, nothing being done between that could change it, clear or not."""
 WORTH = 0.02
 """A probe that proves less than this and tells fewer bits is not worth a minute [-]."""
-
-RARE = ("gauge", "air")
-"""Tools of checks that many homes have not (keys of the book)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -152,14 +149,13 @@ class Hands:
     home: AtTheBench = field(default_factory=AtTheBench)
 
     @classmethod
-    def of(cls, home: AtTheBench, tools: Mapping[str, Tool]) -> "Hands":
-        """The household's: without the rare tools that they said they have not, nor anything in their place.
+    def of(cls, home: AtTheBench) -> "Hands":
+        """The household's: without a gauge or a second vacuum where they told their tools, else without a gauge.
 
-        A gauge is lacking where nobody told of tools, since hardly anybody has one. `tools` are the book's.
+        Nothing stands in for what a check works by: a can blows where a vacuum draws.
         """
-        if home.tools is None:
-            return cls(frozenset({"gauge"}), home)
-        return cls(frozenset(key for key in RARE if tools[key].at_hand(home.tools) is None), home)
+        rare = {"gauge", "air"} if home.tools is not None else {"gauge"}
+        return cls(frozenset(rare - (home.tools or frozenset())), home)
 
     def can(self, probe: Probe) -> bool:
         """Whether they can make a check."""
@@ -203,12 +199,17 @@ class Safety:
         return frozenset(key for key in wanted if not self.seen(key))
 
     @property
+    def forbidden(self) -> bool:
+        """Whether something noticed or found forbids all power, and nothing was done since that could end it."""
+        if any(symptom.out_of_use for symptom in self._noticed):
+            return True
+        told = (e for e in self.case.standing if isinstance(e, Answered) and e.says != CANT_TELL)
+        return any(_outcome(self.case, e).stands_still and e.says in self.case.told(e.probe)[-1:] for e in told)
+
+    @property
     def may_power(self) -> bool:
-        """Whether anything may be plugged in or charged: no danger was noticed or found, and what must be was seen."""
-        if any(symptom.out_of_use for symptom in self._noticed) or self.first:
-            return False
-        answers = (e for e in self.case.standing if isinstance(e, Answered) and e.says != CANT_TELL)
-        return not any(_outcome(self.case, e).stands_still for e in answers)
+        """Whether anything may be plugged in or charged: nothing forbids it, and what must be was seen."""
+        return not (self.first or self.forbidden)
 
     @property
     def may_run(self) -> bool:

@@ -120,13 +120,18 @@ class _Judge:
         if danger := ended or next((d for e in case.standing if (d := _danger_of(self.subject, e))), ""):
             return Verdict(Stand.HAND_OVER, tuple(k for k in self.belief.proven if self._is_danger(k)), danger=danger)
         if since_cure(case):
-            counts = [self.subject.symptom(key).counts for key in case.symptoms]
-            return Verdict(Stand.RETEST, _cured(case)[-1:], counts=max(counts, key=list(Counts).index))
+            return Verdict(Stand.RETEST, _cured(case)[-1:], counts=self._counts())
         if _is_gone(case):
             return self._behind()
         if first := self._askable(lambda n: n.probe.check.key in self.safety.first):
             return Verdict(Stand.ASK, looks=first)
         return self._proven() or self._by_odds()
+
+    def _counts(self) -> Counts:
+        """When a try tells: as the slowest of what is noticed; where power is forbidden, only once that was ended."""
+        if self.safety.forbidden:
+            return Counts.CLEARED
+        return max((self.subject.symptom(key).counts for key in self.case.symptoms), key=list(Counts).index)
 
     def _behind(self) -> Verdict:
         """It is gone. Where the cure only cleared the sign, what brings it back is looked for, and put right."""

@@ -131,6 +131,7 @@ class SafeFirst(SimpleTestCase):
                 self.assertEqual(assess(case, states=states_of(kind)).verdict.stand, Stand.HAND_OVER)
 
 
+BAGLESS = Answered("bag-look:bag", "none")
 LOOKS = {"pack-look", "pack-look-robot", "cord-look"}
 
 
@@ -201,6 +202,20 @@ class WhatLiesBehind(SimpleTestCase):
         ):
             case = Case(of, (*map(Noticed, symptoms), Cured("loaded:lid-filter")))
             self.assertEqual(assess(case, states=states_of("canister-bagless")).verdict.counts, counts)
+
+    def test_nothing_is_tried_while_what_forbids_power_stands_and_a_new_bag_ends_that(self):
+        for kind, events, counts in (
+            ("upright-belt", (Noticed("burnt"), Cured("belt:belt")), Counts.CLEARED),
+            ("canister-bagged", (Noticed("weak"), Answered("took-wet", "yes"), Cured("damp:filter")), Counts.CLEARED),
+            (
+                "canister-bagged",
+                (Noticed("weak"), Answered("bag-look:bag", "none"), Cured("no-bag:bag")),
+                Counts.AT_ONCE,
+            ),
+        ):
+            states = states_of(kind)
+            now = assess(Case(states.subject, events), states=states).verdict
+            self.assertEqual((now.stand, now.counts), (Stand.RETEST, counts), (kind, events))
 
 
 class ToldUnasked(SimpleTestCase):

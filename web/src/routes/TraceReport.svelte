@@ -61,6 +61,10 @@
       <h2>Ruled out</h2>
       <p>{found.ruled_out.map((one, i) => (i ? lower(one) : one)).join('; ')}.</p>
     {/if}
+    {#if found.danger}
+      <h2>Out of use: {found.danger.name}</h2>
+      <p><b>{found.danger.now}</b> {found.danger.who}</p>
+    {/if}
     <h2>Likely, not certain</h2>
     <ul>
       {#each found.suspects.slice(0, 5) as one (one.key)}<li>{one.name}: {percent(one.p)}</li>{/each}

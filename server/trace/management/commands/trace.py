@@ -66,7 +66,7 @@ class Command(BaseCommand):
         if (machine is None) == (kind is None):
             raise CommandError("Say --machine NAME or --kind KEY, one of them.")
         try:
-            about, background = _recorded(machine, household) if machine else _of_kind(kind or "", dock)
+            about, background = _recorded(machine, household, symptom) if machine else _of_kind(kind or "", dock)
             case = _told(Case(about.subject, tuple(Noticed(key) for key in symptom)), say)
             belief = Belief(case, background)
             out = assessment_out(case, belief, assess_belief(belief, about.hands), about.hands)
@@ -80,14 +80,14 @@ def _showable(of: Subject) -> dict[str, str]:
     return {one.key: one.name for one in of.symptoms}
 
 
-def _recorded(name: str, household: str | None) -> Told:
+def _recorded(name: str, household: str | None, symptoms: list[str]) -> Told:
     rows = Household.objects.order_by("name")
     for row in rows.filter(name=household) if household else rows:
         member = keeper_of(row)
         for machine in core_machines(member):
             if machine.name == name:
                 about = known(member, machine.id)
-                return about, records_of(member, about.machines)
+                return about, records_of(member, about.machines, symptoms)
     raise CommandError(f"There is no machine {name!r}.")
 
 

@@ -77,6 +77,10 @@ export const TRY: Record<Schemas['Counts'], { head: string; then: string }> = {
     head: 'Use it as usual for two days. Is it gone?',
     then: 'It comes slowly, so the first run tells nothing. The case waits here.',
   },
+  cleared: {
+    head: 'It is put right, and not run yet.',
+    then: 'Something told here forbids it: after a burnt smell or sparks somebody qualified looks first, and Round has it recorded; what took up water stands open until it is dry all through. Only then is it tried. The case waits here.',
+  },
 };
 
 export const STAND: Record<string, string> = {

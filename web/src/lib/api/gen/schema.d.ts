@@ -4684,7 +4684,7 @@ export interface components {
          * @description When a try after a cure tells whether a symptom is gone.
          * @enum {string}
          */
-        Counts: "at_once" | "hour" | "charge" | "days";
+        Counts: "at_once" | "hour" | "charge" | "days" | "cleared";
         /**
          * DoubtOut
          * @description An answer that the others speak against.
