@@ -131,7 +131,6 @@ class SafeFirst(SimpleTestCase):
                 self.assertEqual(assess(case, states=states_of(kind)).verdict.stand, Stand.HAND_OVER)
 
 
-BAGLESS = Answered("bag-look:bag", "none")
 LOOKS = {"pack-look", "pack-look-robot", "cord-look"}
 
 
