@@ -527,6 +527,14 @@ class Slot:
         require(not swapping or bool(self.swaps_with), "swaps_with", self.swaps_with, "the other slot, for a swap")
         for rule in self.rules:
             require(rule.about is None or rule.about in actions, "about", rule.about, "an action of this part")
+        self._marked_is_the_label()
+
+    def _marked_is_the_label(self) -> None:
+        """Where a mark decides about water, it is the label's own word: by the label such a task is never left out."""
+        for rule in self.rules:
+            if self.washing and self.washing.needs_mark and rule.action in WETTING:
+                label = rule.schools.get(School.LABEL)
+                require(label is None or not label.off, "off", rule.action, "nothing by the label: the mark decides")
 
     def drying_of(self, action: Action) -> Drying | None:
         """How the part dries after `action`; None where that leaves it dry, or where it must not get wet."""

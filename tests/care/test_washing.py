@@ -13,7 +13,7 @@ from care.bench.washing import card
 from care.due import Facts, Past, assess, assess_machine
 from care.errors import InvalidValue
 from care.items import Item, State
-from care.kinds import WETTING, Action, Found, School
+from care.kinds import WETTING, Action, Found, School, Variant
 from care.model import Inspection
 from care.own import Aspect, key_of, tailored
 from care.water import Because, Mark, Ruling, Trait
@@ -82,6 +82,13 @@ class WhatDecides(SimpleTestCase):
         sides = card_of("robot-filter-fine", School.THRIFTY, marked=YES).sides
         self.assertEqual([(s.view.school, s.mine) for s in sides], [("workshop", False), ("thrifty", True)])
         self.assertTrue(all(s.view.risk for s in sides))
+
+    def test_a_cyclone_whose_label_allows_it_is_washed_by_the_label_too(self):
+        compact = BOOK.archetypes["upright-compact"].slot("cyclone")
+        rule = compact.seen({Trait.MARKED: YES, Trait.WIRES: NO}).rule(Action.WASH)
+        self.assertIsNotNone(rule.at_school(School.LABEL))
+        with self.assertRaisesRegex(InvalidValue, "the mark decides"):
+            replace(compact, rules=(replace(rule, schools={School.LABEL: Variant("", off=True)}),))
 
     def test_with_an_allergy_nobody_is_told_to_risk_fine_dust(self):
         self.assertEqual(card_of("robot-filter-fine", School.THRIFTY, allergy=True, marked=YES).sides, ())
