@@ -182,6 +182,8 @@ class Record(StrEnum):
     AS_FOUND = "as_found"
     """What was found on the part last."""
     REFITTED_EARLY = "refitted_early"
+    DRIED_SLOWLY = "dried_slowly"
+    """The air it dried in lately: how many times as long as usual drying takes there."""
     WASHES = "washes"
     SERVICED = "serviced"
     """Somebody worked on the machine in the last days: the service itself is suspected."""
@@ -308,7 +310,8 @@ class Check:
 
     It is at parts or columns, or once for the machine. `live` tells that the machine runs meanwhile, and names the
     caution with its limits; all else is done without power, or without touching it at all (`hands_off`). `sign` has
-    the air answer it, to within `sd`, the dock's air with `of_dock`. `wait_min` passes meanwhile. `cures` names faults
+    the air answer it, to within `sd`, the dock's air with `of_dock`; of so many an ear or a hand is simply wrong
+    (`misjudged`): less where both are heard within a minute than where one is remembered. `wait_min` passes meanwhile. `cures` names faults
     that doing it cures by the way. `needs_front` holds it to machines whose front comes off. `behind` tells that its
     part's opening must be undone; `skill` how far it goes into the machine otherwise (a value of `care.kinds.Skill`).
     With `gauge` it is answered by a figure beside that of the machine when clean. It comes `after` these looks found
@@ -333,6 +336,7 @@ class Check:
     needs_front: bool = False
     sign: Sign | None = None
     sd: float = 0.0
+    misjudged: float = 0.1
     of_dock: bool = False
     wait_min: float = 0.0
     gauge: bool = False

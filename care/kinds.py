@@ -385,12 +385,13 @@ class Rule:
 class Station:
     """One chamber of a machine's air path, or its off-path group, at a column of the house board.
 
-    `air` is what it takes from the air when clean.
+    `air` is what it takes from the air when clean; what sits there lies behind `opening`, if it names one.
     """
 
     key: str
     column: Column
     label: str
+    opening: str | None = None
     air: Drag = NO_DRAG
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
@@ -904,6 +905,10 @@ class Archetype:
                 return slot
         require(False, "slot", key, f"a part of {self.name}")
         raise AssertionError  # require has raised
+
+    def traits_with(self, features: frozenset[str]) -> dict[str, str]:
+        """Its traits, and of each feature that some of its kind have whether one with these `features` has it."""
+        return {**self.traits, **{one.key: "yes" if one.key in features else "no" for one in self.options}}
 
     def parts(self, features: frozenset[str]) -> tuple[Slot, ...]:
         """The slots that a machine with these features has."""

@@ -97,7 +97,7 @@ STORIES = (
         "The cylinder is weak, but without its hose it draws like a horse",
         "canister-bagged",
         ("weak",),
-        {"pitch": "higher", "began": "at-once", "drop:hose": "stuck"},
+        {"pitch": "higher", "began": "at-once", "drop:hose": "stuck", "back-suck:hose": "stuck"},
         "wad:hose",
         first=(("front-off", "good"),),
     ),

@@ -101,6 +101,11 @@ class Stay:
         require(self.slow >= 1, "slow", self.slow, "1 or more")
 
 
+def slowed_by_air(stay: Stay) -> float:
+    """How many times as long as at 20 degC and 50 % a part dries where it hangs, whatever its kind [-]."""
+    return (climate_factor(stay.air) if stay.air else 1.0) * stay.slow
+
+
 @dataclass(frozen=True, slots=True)
 class Factors:
     """Why it takes so long in one place: factors [-] on the reference time [h], and the hours they make [h]."""

@@ -31,7 +31,8 @@ def check_faults(
         "tool": set(tools),
         "danger": set(dangers),
         "action": set(map(str, Action)),
-        "trait": {key for a in archetypes.values() for key in a.traits} | {"dock", "dock_water", "wet"},
+        "trait": {key for a in archetypes.values() for key in a.traits_with(frozenset())}
+        | {"dock", "dock_water", "wet"},
     }
     for what, count in (("fault", faults.faults), ("check", faults.checks), ("symptom", faults.symptoms)):
         keys = [one.key for one in count]

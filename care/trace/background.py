@@ -28,6 +28,8 @@ CLEANED_BITS = -1.5
 """For what that service has just put right."""
 EARLY_BITS = 4.0
 """For a part fitted again before it was dry."""
+SLOW_BITS, SLOW_FROM = 1.5, 1.5
+"""For each doubling of how long drying takes where a part hung lately [bits], from so many times as long on [-]."""
 WASHES_FULL = 10.0
 """Washes at which a filter is half used up by washing [-]."""
 CASE_BITS = 1.0
@@ -41,7 +43,8 @@ FOUND_BITS: Mapping[Found, float] = {Found.CLEAN: -1.0, Found.LIGHT: 0.0, Found.
 class PartBackground:
     """What the records say of one part: how far each task's clock has gone (1 = its interval), and what was found.
 
-    `washes` counts them; `refitted_early` tells that it was fitted before it was dry. `serviced` is how many days ago
+    `washes` counts them; `refitted_early` tells that it was fitted before it was dry, `dried_slowly` how many times as
+    long as usual drying takes where it hung lately [-], None where it did not. `serviced` is how many days ago
     somebody last had it in hand [days], None where that is long ago; `cleaned` what was done to it since. `life` is how
     far its life has gone, None where nobody knows.
     """
@@ -52,6 +55,7 @@ class PartBackground:
     found: Found | None = None
     washes: int = 0
     refitted_early: bool = False
+    dried_slowly: float | None = None
     serviced: float | None = None
     cleaned: frozenset[Action] = frozenset()
 
@@ -133,6 +137,11 @@ def _by_early_refit(suspect: Suspect, part: PartBackground, background: Backgrou
         yield 1.0, EARLY_BITS
 
 
+def _by_slow_air(suspect: Suspect, part: PartBackground, background: Background) -> Move:
+    if part.dried_slowly is not None and part.dried_slowly >= SLOW_FROM:
+        yield round(part.dried_slowly, 1), SLOW_BITS * log2(part.dried_slowly)
+
+
 def _by_washes(suspect: Suspect, part: PartBackground, background: Background) -> Move:
     if part.washes:
         yield float(part.washes), CLOCK_BITS * log2(part.washes / WASHES_FULL)
@@ -163,6 +172,7 @@ _MOVES = {
     Record.CLOCK: _by_clock,
     Record.AS_FOUND: _by_find,
     Record.REFITTED_EARLY: _by_early_refit,
+    Record.DRIED_SLOWLY: _by_slow_air,
     Record.WASHES: _by_washes,
     Record.SERVICED: _by_service,
     Record.AGE: _by_age,

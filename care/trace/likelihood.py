@@ -22,9 +22,6 @@ OTHER = "other"
 LOOSE = 0.1
 """How often a machine's own message comes up when it does not mean what it says [-]."""
 
-MISJUDGED = 0.1
-"""How often an ear or a hand is simply wrong about the air [-]: a machine may also be unlike its kind."""
-
 
 class States:
     """All hypotheses of a subject: nothing wrong, one suspect, two; with what each says of symptoms and answers.
@@ -175,7 +172,7 @@ class States:
         limits = [o.at_least for o in check.outcomes if o.at_least is not None]
         over = [np.zeros(len(self)), *(_above(felt, limit, check.sd) for limit in limits), np.ones(len(self))]
         told = np.stack([high - low for low, high in pairwise(over)], axis=1)
-        return (1 - MISJUDGED) * told + MISJUDGED / len(check.outcomes)
+        return (1 - check.misjudged) * told + check.misjudged / len(check.outcomes)
 
     def _sign(self, which: Sign, of_dock: bool) -> Array:
         """What the air does in each state, beside the clean machine."""

@@ -53,11 +53,12 @@ class Bench:
 
     def minutes(self, probe: Probe) -> float:
         """Hands-on minutes of `probe` from here, openings that are undone already free [min]."""
-        if probe.check.hands_off:
-            return probe.check.minutes
+        return probe.check.minutes + self.turning(probe) + (0.0 if probe.check.hands_off else self.undoing(probe))
+
+    def turning(self, probe: Probe) -> float:
+        """Minutes to make it safe, or ready to run, for `probe`; none where it stands so, or is not touched [min]."""
         ready = not self.safe if probe.check.live else probe.at.role in self.safe
-        turn = 0.0 if ready else SWITCH_MIN
-        return probe.check.minutes + turn + self.undoing(probe)
+        return 0.0 if ready or probe.check.hands_off else SWITCH_MIN
 
     def undoing(self, probe: Probe) -> float:
         """Minutes to undo and close what `probe` lies behind, none where that is undone [min]."""
@@ -150,11 +151,12 @@ class Hands:
 
     @classmethod
     def of(cls, home: AtTheBench) -> "Hands":
-        """The household's: without a gauge or a second vacuum where they told their tools, else without a gauge.
+        """The household's: without gauge and meter unless they told of them, without a second vacuum if they told only of
+        other tools.
 
         Nothing stands in for what a check works by: a can blows where a vacuum draws.
         """
-        rare = {"gauge", "air"} if home.tools is not None else {"gauge"}
+        rare = {"gauge", "meter", "air"} if home.tools is not None else {"gauge", "meter"}
         return cls(frozenset(rare - (home.tools or frozenset())), home)
 
     def can(self, probe: Probe) -> bool:
@@ -250,7 +252,11 @@ class Ranking:
         return ranked[:count]
 
     def _rates(self, weighed: Sequence[Next]) -> dict[str, float]:
-        """What each is worth for a minute, by its probe [bit/min]: an opening is shared by all that is behind it."""
+        """What each is worth for a minute, by its probe [bit/min].
+
+        An opening is shared by all that is behind it. Making it safe, or ready again, is paid twice, there and back:
+        what is worth its time as the machine stands is made before.
+        """
         behind: dict[str | None, float] = {}
         for one in weighed:
             behind[one.probe.door] = behind.get(one.probe.door, 0.0) + one.value
@@ -258,7 +264,8 @@ class Ranking:
         for one in weighed:
             undo = self.stands.undoing(one.probe)
             others = 1 - one.value / max(behind[one.probe.door], 1e-12)
-            rates[one.probe.key] = one.value / (one.cost - undo * others)
+            back = self.stands.turning(one.probe)
+            rates[one.probe.key] = one.value / (one.cost - undo * others + back)
         return rates
 
     def _possible(self, probe: Probe, who: Hands) -> bool:

@@ -36,6 +36,11 @@ class Spot:
         """Its part's key, or its station's."""
         return self.slot.key if self.slot else self.station.key if self.station else ""
 
+    @property
+    def opening(self) -> str | None:
+        """What its part, or its station, lies behind (a key of its kind)."""
+        return self.slot.opening if self.slot else self.station.opening if self.station else None
+
     def in_words(self, text: str) -> str:
         """A sentence of the book with its name in it."""
         told = text.format(place=self.name)
@@ -171,7 +176,7 @@ def subject(
     dock_features: frozenset[str] = frozenset(),
 ) -> Subject:
     """What may be wrong with `machine`, and with its `dock` if it has one, and what can be checked."""
-    traits = {**machine.traits, **_of_dock(dock or (machine if machine.serves else None))}
+    traits = {**machine.traits_with(features), **_of_dock(dock or (machine if machine.serves else None))}
     traits["wet"] = "yes" if "yes" in (traits.get("water"), traits.get("dock_water")) else "no"
     bodies = [("", machine, features)] + ([(DOCK, dock, dock_features)] if dock else [])
     suspects = [s for role, kind, has in bodies for s in _suspects(book.faults, role, kind, has, traits)]
@@ -230,10 +235,10 @@ def _suspects(
 ) -> Iterator[Suspect]:
     slots = kind.parts(features)
     for fault in faults.faults:
-        if not fits(fault.when, {**traits, **kind.traits}):
+        if not fits(fault.when, {**traits, **kind.traits_with(features)}):
             continue
         for spot, p in _spots_of(fault, role, kind, slots):
-            behind = kind.opening(spot.slot.opening) if spot.slot and spot.slot.opening else None
+            behind = kind.opening(spot.opening) if spot.opening else None
             yield Suspect(spot.of(fault.key), fault, spot, p, behind)
 
 
@@ -253,7 +258,7 @@ def _probes(
     path = air_path(kind)
     for check in faults.checks:
         general = not check.parts and not check.columns
-        mine = traits if general else {**traits, **kind.traits}
+        mine = traits if general else {**traits, **kind.traits_with(features)}
         if not fits(check.when, mine) or (check.needs_front and not (path and path.has_front)):
             continue
         if general:
@@ -261,8 +266,8 @@ def _probes(
                 yield Probe(check.key, check, Spot("", None), None)
             continue
         for spot in _spots(check, role, kind, kind.parts(features)):
-            slot = spot.slot
-            behind = kind.opening(slot.opening) if slot and slot.opening and check.behind else None
+            reached = check.behind or spot.slot is None  # what is looked at from outside needs nothing undone
+            behind = kind.opening(spot.opening) if spot.opening and reached else None
             yield Probe(spot.of(check.key), check, spot, behind)
 
 

@@ -9,13 +9,15 @@ from uuid import UUID
 
 from django.db.models import QuerySet
 
+from care.bench.drying import slowed_by_air
 from care.items import MoveKind
 from care.kinds import Action, Found
 from server.config import clock
 from server.household.models import Member
 from server.logbook.models import Detail
 from server.logbook.services import standing
-from server.machines.models import Inspection, Move, Service
+from server.machines.models import Hung, Inspection, Move, Service
+from server.machines.records import to_stay
 
 D = TypeVar("D", bound=Detail)
 LATELY = timedelta(days=10)
@@ -25,12 +27,13 @@ LATELY = timedelta(days=10)
 @dataclass(frozen=True, slots=True)
 class Lately:
     """Of one machine, by slot: what was found last, what was done in the last days, how many days ago it was last in
-    hand [days].
+    hand [days], and how many times as long as usual drying takes where it hung lately [-].
     """
 
     found: Mapping[str, Found]
     done: Mapping[str, frozenset[Action]]
     handled: Mapping[str, float]
+    slow_air: Mapping[str, float]
 
 
 def lately(member: Member, machine_id: UUID, fitted: Mapping[str, UUID]) -> Lately:
@@ -47,10 +50,13 @@ def lately(member: Member, machine_id: UUID, fitted: Mapping[str, UUID]) -> Late
     moves = Move.objects.of(member.household_id).filter(machine_id=machine_id, kind=MoveKind.FIT)
     for slot, at in _since(moves, since).values_list("slot", "entry__happened_at"):
         last_at[slot] = max(at, last_at.get(slot, at))
+    hung = _since(Hung.objects.of(member.household_id).filter(item_id__in=fitted.values()), since)
+    slow = {row.item_id: slowed_by_air(to_stay(row)) for row in hung.select_related("entry")}
     return Lately(
         {slot: last[item] for slot, item in fitted.items() if item in last},
         {slot: frozenset(actions) for slot, actions in done.items()},
         {slot: (clock.now() - at) / timedelta(days=1) for slot, at in last_at.items()},
+        {slot: slow[item] for slot, item in fitted.items() if item in slow},
     )
 
 

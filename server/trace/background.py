@@ -32,6 +32,7 @@ def _part(state: MachineState, slot: str, told: Lately) -> PartBackground:
         found=told.found.get(slot),
         washes=item.wash_count if item else 0,
         refitted_early=bool(item and item.refitted_early),
+        dried_slowly=told.slow_air.get(slot),
         serviced=told.handled.get(slot),
         use=next((one.use for one in state.machine.archetype.slots if one.key == slot), ""),
         cleaned=told.done.get(slot, frozenset()),

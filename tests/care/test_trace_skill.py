@@ -22,7 +22,8 @@ class WhatIsAtHand(SimpleTestCase):
 
     def test_nothing_stands_in_for_what_a_check_works_by(self):
         """A can blows where a second vacuum draws."""
-        for tools, lacking in ((None, {"gauge"}), (("canned-air", "gauge"), {"air"}), (("air", "gauge"), set())):
+        every = {"gauge", "meter"}
+        for tools, lacking in ((None, every), (("canned-air", *every), {"air"}), (("air", *every), set())):
             home = AtTheBench(tools=None if tools is None else frozenset(tools))
             self.assertEqual(Hands.of(home).lacks, lacking)
 

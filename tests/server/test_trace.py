@@ -421,7 +421,7 @@ class TheCommand(CaseTestCase):
 
     def test_a_kind_with_its_dock(self):
         told = self.run_it("--kind", "robot-mop", "--dock", "dock-wash", "--symptom", "wet-smell")
-        self.assertEqual(told["next"][0]["cautions"][0]["gate"], True)
+        self.assertTrue(next(one["cautions"][0]["gate"] for one in told["next"] if one["cautions"]))
 
     def test_what_is_wrong_is_said_with_what_would_do(self):
         for args, says in (

@@ -89,7 +89,7 @@ class TheRack(BrowserTestCase):
 
     def test_wide_narrow_light_and_dark_nothing_is_cut_or_inaccessible(self):
         for look, more in {"dark": {"color_scheme": "dark"}, "phone": {"viewport": PHONE}}.items():
-            page = self.sign_in(self.open_page(reduced_motion="reduce", **more))
+            page = self.sign_in(self.open_page(**more))
             page.goto("/#/rack")
             for part in ("Why so long?", "Where it hangs", "Weigh it"):
                 with self.subTest(look=look, part=part):

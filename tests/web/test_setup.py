@@ -190,7 +190,7 @@ class OnEveryScreen(BrowserTestCase):
             "phone": {"viewport": PHONE},
             "dark phone": {"viewport": PHONE, "color_scheme": "dark"},
         }.items():
-            page = self.sign_in(self.open_page(reduced_motion="reduce", **more))
+            page = self.sign_in(self.open_page(**more))
             for screen in self.SCREENS:
                 with self.subTest(screen=screen, look=look):
                     page.goto(f"/#{screen.format(id=machine)}")

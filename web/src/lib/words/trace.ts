@@ -41,6 +41,8 @@ export function recordWords(one: Schemas['InfluenceOut']): string {
       return `found ${String(one.value)} last time`;
     case 'refitted_early':
       return 'fitted again before it was dry';
+    case 'dried_slowly':
+      return `dried lately where it takes ${figure(value)} times as long as usual`;
     case 'washes':
       return `washed ${figure(value)} times`;
     case 'serviced':
