@@ -310,13 +310,13 @@ class Check:
 
     It is at parts or columns, or once for the machine. `live` tells that the machine runs meanwhile, and names the
     caution with its limits; all else is done without power, or without touching it at all (`hands_off`). `sign` has
-    the air answer it, to within `sd`, the dock's air with `of_dock`; of so many an ear or a hand is simply wrong
-    (`misjudged`): less where both are heard within a minute than where one is remembered. `wait_min` passes meanwhile. `cures` names faults
-    that doing it cures by the way. `needs_front` holds it to machines whose front comes off. `behind` tells that its
-    part's opening must be undone; `skill` how far it goes into the machine otherwise (a value of `care.kinds.Skill`).
-    With `gauge` it is answered by a figure beside that of the machine when clean. It comes `after` these looks found
-    nothing (keys of checks); `powers` tells that it runs or charges something although it is no live test. What is
-    `recalled` no cure changes; what is only `told` unasked is never asked.
+    the air answer it, to within `sd`, the dock's air with `of_dock`; so often an ear or a hand is simply wrong
+    (`misjudged`), less where both are heard within a minute than where one is remembered. `wait_min` passes meanwhile.
+    `cures` names faults that doing it cures by the way. `needs_front` holds it to machines whose front comes off.
+    `behind` tells that its part's opening must be undone; `skill` how far it goes into the machine otherwise (a value
+    of `care.kinds.Skill`). With `gauge` it is answered by a figure beside that of the machine when clean. It comes
+    `after` these looks found nothing (keys of checks); `powers` tells that it runs or charges something although it is
+    no live test. What is `recalled` no cure changes; what is only `told` unasked is never asked.
     """
 
     key: str

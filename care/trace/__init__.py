@@ -2,7 +2,7 @@
 
 from care.trace.airflow import AirPath, At, Flow, air_path, sign, solve
 from care.trace.background import NOTHING_KNOWN, Background, Influence, PartBackground
-from care.trace.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Retested, by_gauge
+from care.trace.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Rests, Retested, by_gauge
 from care.trace.inference import Belief, Doubt, Step
 from care.trace.likelihood import States
 from care.trace.next_check import ANYBODY, Hands, Next
@@ -30,6 +30,7 @@ __all__ = [
     "Noticed",
     "PartBackground",
     "Probe",
+    "Rests",
     "Retested",
     "Stand",
     "States",

@@ -39,6 +39,14 @@ class Retested:
     gone: bool
 
 
+@dataclass(frozen=True, slots=True)
+class Rests:
+    """What a check has to wait for goes on meanwhile, a machine cools: other looks go on, until it is `over`."""
+
+    probe: str
+    over: bool = False
+
+
 MOST_KPA = 60.0
 """More than any household fan draws [kPa]."""
 
@@ -57,7 +65,7 @@ def by_gauge(probe: Probe, now_kpa: float, clean_kpa: float) -> Answered:
     return Answered(probe.key, says)
 
 
-Event = Noticed | Answered | Cured | Retested
+Event = Noticed | Answered | Cured | Retested | Rests
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,6 +103,17 @@ class Case:
         since = self.events[self._touched(probe, self.events) :]
         return [e.says for e in since if isinstance(e, Answered) and e.probe == probe]
 
+    @property
+    def resting(self) -> dict[str, bool]:
+        """The checks (keys of probes) whose wait has begun and that were not answered since: whether it is over."""
+        found: dict[str, bool] = {}
+        for event in self.events:
+            if isinstance(event, Rests):
+                found[event.probe] = event.over
+            elif isinstance(event, Answered):
+                found.pop(event.probe, None)
+        return found
+
     def _touched(self, probe: str, events: Sequence[Event]) -> int:
         """Where the present state of what a probe looks at begins: behind the last cure that could change it."""
         one = self.subject.probe(probe)
@@ -124,6 +143,8 @@ def _check(subject: Subject, before: tuple[Event, ...], event: Event) -> None:
             require(any(isinstance(e, Noticed) for e in before), "symptoms", "none", "what is noticed, before a check")
         case Cured(key):
             subject.suspect(key)
+        case Rests(key):
+            require(subject.probe(key).check.wait_min > 0, "key", key, "a check that has to wait")
         case Retested():
             done = any(isinstance(e, Cured) for e in before)
             require(done, "gone", "a re-test", "a cure before it: nothing has been put right yet")

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from care.trace.background import NOTHING_KNOWN, Background, Influence, influences, odds
-from care.trace.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Retested
+from care.trace.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Rests, Retested
 from care.trace.likelihood import Array, States, proves, stops
 
 CURE_HOLDS = 0.95
@@ -171,6 +171,8 @@ class Belief:
                 return self.cure(belief, suspect)
             case Retested(gone):
                 return belief * self._retested(gone)
+            case Rests():
+                return belief
         raise AssertionError(event)  # every kind of event is above
 
     def _answered(self, belief: Array, key: str, says: str) -> Array:

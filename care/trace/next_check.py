@@ -151,8 +151,8 @@ class Hands:
 
     @classmethod
     def of(cls, home: AtTheBench) -> "Hands":
-        """The household's: without gauge and meter unless they told of them, without a second vacuum if they told only of
-        other tools.
+        """The household's: without gauge and meter unless told of; without a second vacuum where they told only
+        of other tools.
 
         Nothing stands in for what a check works by: a can blows where a vacuum draws.
         """
@@ -238,18 +238,20 @@ class Ranking:
         """What can be looked at, worth the time first, most for a minute first.
 
         What was answered already stands among them at half its worth: something may have been missed. What must be
-        seen to be safe comes before all.
+        seen to be safe comes before all, then what has rested long enough; what rests still comes after all others.
         """
         weighed = [self._weigh(p) for p in self.within]
         rates = self._rates(weighed)
         last = self.case.events[-1]
         just = last.probe if isinstance(last, Answered) else None  # not the same again while there is another
-        first = self.safety.first
-        ranked = sorted(
-            weighed,
-            key=lambda n: (n.probe.check.key not in first, not n.worth_it, n.probe.key == just, -rates[n.probe.key]),
-        )
-        return ranked[:count]
+        first, rests = self.safety.first, self.case.resting
+
+        def place(n: Next) -> tuple[bool | float, ...]:
+            key = n.probe.key
+            worth = not n.worth_it and key not in rests
+            return n.probe.check.key not in first, not rests.get(key), worth, key in rests, key == just, -rates[key]
+
+        return sorted(weighed, key=place)[:count]
 
     def _rates(self, weighed: Sequence[Next]) -> dict[str, float]:
         """What each is worth for a minute, by its probe [bit/min].
@@ -298,7 +300,7 @@ class Ranking:
         return Next(
             probe,
             self.stands.minutes(probe),
-            probe.check.wait_min,
+            0.0 if probe.key in self.case.resting else probe.check.wait_min,
             max(bits, 0.0),
             float(min(each.sum(), 1.0)),
             self.case.subject.suspects[int(each.argmax())].key if each.any() else None,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Literal
 from uuid import UUID
 
@@ -16,7 +16,7 @@ from care.trace.lab import Setting
 from care.trace.next_check import spent
 from care.trace.subject import DOCK
 from care.units import Quantity
-from server.config import bounds
+from server.config import bounds, clock
 from server.config.schema import Schema
 from server.machines.readings import Figure, Row
 from server.machines.schemas import ChamberOut, chamber_out
@@ -61,7 +61,7 @@ class ToldIn(Schema):
 
     id: UUID
     after: bounds.Count
-    kind: Literal["noticed", "answered", "cured", "retested", "back"]
+    kind: Literal["noticed", "answered", "cured", "retested", "rests", "back"]
     key: bounds.Key = ""
     says: bounds.Key = ""
     kpa: bounds.Amount | None = None
@@ -87,6 +87,16 @@ class WaitsOut(Schema):
     until: datetime | None
 
 
+class RestsOut(Schema):
+    """A check whose wait has begun, a machine that cools: since when and until when, how many minutes are left."""
+
+    probe: str
+    name: str
+    since: datetime
+    until: datetime
+    left_min: float
+
+
 class CaseOut(AssessmentOut):
     """A case and where it stands; `sheet_id` is the open sheet that puts right what it found."""
 
@@ -102,6 +112,7 @@ class CaseOut(AssessmentOut):
     today: date
     sheet_id: UUID | None
     waits: list[WaitsOut]
+    rests: list[RestsOut]
     told: int
     minutes: float
     chambers: list[ChamberOut]
@@ -238,6 +249,7 @@ def case_out(state: CaseState, after: After) -> CaseOut:
         today=after.today,
         sheet_id=after.sheet_id,
         waits=[WaitsOut(item_id=on.item.id, name=on.item.name, until=on.item.locked_until) for on in after.waits],
+        rests=[_rests_out(state, key, since, until) for key, (since, until) in state.rests.items()],
         told=state.told,
         minutes=round(spent(state.case), 1),
         chambers=_chambers(state, mine, ""),
@@ -247,6 +259,12 @@ def case_out(state: CaseState, after: After) -> CaseOut:
             for r in subject.routes
         ],
     )
+
+
+def _rests_out(state: CaseState, key: str, since: datetime, until: datetime) -> RestsOut:
+    left = max(0.0, (until - clock.now()) / timedelta(minutes=1))
+    name = state.known.subject.probe(key).name
+    return RestsOut(probe=key, name=name, since=since, until=until, left_min=round(left, 1))
 
 
 def _chambers(state: CaseState, machine: Machine, role: str) -> list[ChamberOut]:

@@ -48,6 +48,7 @@ class CaseEvent(OfHousehold):
         ANSWERED = "answered", "answered"
         CURED = "cured", "put right"
         RETESTED = "retested", "tried again"
+        RESTS = "rests", "rests meanwhile"
         BACK = "back", "one step back"
 
     id = models.UUIDField(primary_key=True)

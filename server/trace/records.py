@@ -1,9 +1,11 @@
 """Rows of a case to the core's values and back."""
 
 from collections.abc import Iterable
+from datetime import datetime, timedelta
 from typing import Any
 
-from care.trace import CANT_TELL, Answered, Case, Cured, Event, Influence, Noticed, Retested, Subject, answered
+from care.trace import CANT_TELL, Answered, Case, Cured, Event, Influence, Noticed, Rests, Retested, Subject, answered
+from server.config import clock
 from server.trace import models
 
 GONE, STILL = "gone", "still"
@@ -32,10 +34,18 @@ def to_case(subject: Subject, rows: Iterable[models.CaseEvent]) -> Case:
             models.CaseEvent.Kind.NOTICED: row.key in symptoms,
             models.CaseEvent.Kind.ANSWERED: row.says in probes.get(row.key, ()),
             models.CaseEvent.Kind.CURED: row.key in suspects,
+            models.CaseEvent.Kind.RESTS: row.key in probes,
         }.get(models.CaseEvent.Kind(row.kind), True)
-        if known:
+        if known and row.kind == models.CaseEvent.Kind.RESTS:
+            case = case.with_event(Rests(row.key, rests_until(subject, row) <= clock.now()))
+        elif known:
             case = then(case, to_event(row.kind, row.key, row.says))
     return case
+
+
+def rests_until(subject: Subject, row: models.CaseEvent) -> datetime:
+    """When what a check has to wait for is over."""
+    return row.at + timedelta(minutes=subject.probe(row.key).check.wait_min)
 
 
 def to_event(kind: str, key: str, says: str) -> Event:
@@ -47,6 +57,8 @@ def to_event(kind: str, key: str, says: str) -> Event:
             return Answered(key, says)
         case models.CaseEvent.Kind.CURED:
             return Cured(key)
+        case models.CaseEvent.Kind.RESTS:
+            return Rests(key)
     return Retested(says == GONE)
 
 

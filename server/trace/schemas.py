@@ -7,7 +7,7 @@ from collections.abc import Collection
 from care.book import load_book
 from care.faults import Counts, Symptom
 from care.kinds import Action, Column
-from care.trace import Answered, Assessment, Belief, Case, Cured, Hands, Next, Noticed, Probe, Stand, Suspect
+from care.trace import Answered, Assessment, Belief, Case, Cured, Hands, Next, Noticed, Probe, Rests, Stand, Suspect
 from care.trace.cure import cure_of
 from care.trace.subject import Heard, Subject
 from server.config.schema import Schema
@@ -346,6 +346,8 @@ def _told(case: Case, event: object) -> tuple[str, str, str, str]:
             return "answered", key, probe.name, _words(probe, says)
         case Cured(key):
             return "cured", key, case.subject.suspect(key).name, ""
+        case Rests(key):
+            return "rests", key, case.subject.probe(key).name, ""
     return "retested", "", "", "gone" if getattr(event, "gone", False) else "still"
 
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from functools import cached_property
 from uuid import UUID, uuid4, uuid5
 
@@ -39,12 +39,16 @@ from server.trace.subjects import Known, known, on_record, records_of
 
 @dataclass
 class CaseState:
-    """A case and where it stands, worked out when asked; `told` counts all its events, steps back among them."""
+    """A case and where it stands, worked out when asked; `told` counts all its events, steps back among them.
+
+    `rests` tells of the checks whose wait has begun since when, and until when.
+    """
 
     row: Case
     known: Known
     case: CoreCase
     told: int
+    rests: dict[str, tuple[datetime, datetime]]
 
     @cached_property
     def belief(self) -> Belief:
@@ -166,8 +170,14 @@ def case_state(member: Member, case_id: UUID) -> CaseState:
 
 def _state(member: Member, row: Case, about: Known) -> CaseState:
     events = list(CaseEvent.objects.of(member.household_id).filter(case=row).select_related("by").order_by("number"))
-    case = records.to_case(about.subject, records.standing_events(events))
-    return CaseState(row, about, case, len(events))
+    standing = records.standing_events(events)
+    case = records.to_case(about.subject, standing)
+    rests = {
+        e.key: (e.at, records.rests_until(about.subject, e))
+        for e in standing
+        if e.kind == CaseEvent.Kind.RESTS and e.key in case.resting
+    }
+    return CaseState(row, about, case, len(events), rests)
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,6 +12,7 @@
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { figure, percent } from '../lib/words/format';
+  import { restingWords } from '../lib/words/trace';
   import Leave from './trace/Leave.svelte';
   import Odds from './trace/Odds.svelte';
   import Others from './trace/Others.svelte';
@@ -26,6 +27,14 @@
   const phone = new MediaQuery('max-width: 639px');
   const found = $derived(trace.case);
   const open = $derived(found?.status === 'open');
+  /** What rests is over at a moment that nobody taps. */
+  $effect(() => {
+    const next = Math.min(...(found?.rests ?? []).map((one) => one.left_min).filter((left) => left > 0));
+    if (!Number.isFinite(next)) return;
+    const timer = setTimeout(() => void trace.refresh(), next * 60_000 + 1000);
+    return () => clearTimeout(timer);
+  });
+
   /** From so many minutes of looking on, a repairer is offered. */
   const LONG_MIN = 40;
   let leaving = $state(false);
@@ -101,6 +110,14 @@
             : ''}, {found.symptoms.map((one) => one.name.toLowerCase()).join(', ')}
         </p>
         <p class="soft">{figure(found.minutes)} min of looking so far</p>
+        {#each open ? found.rests : [] as rest (rest.probe)}
+          <p class="rests" role="status">
+            <b>{restingWords(rest, session.member?.time_zone)}</b>
+            {#if trace.check?.key !== rest.probe}
+              <button class="link" onclick={() => (trace.chosen = rest.probe)}>{rest.name}</button>
+            {/if}
+          </p>
+        {/each}
         {#if open && found.minutes >= LONG_MIN}
           <p class="mt-2" role="status">
             That is long. A repairer can go on from here: <a class="link" href={`#/trace/report/${found.id}`}
@@ -185,6 +202,11 @@
     flex-wrap: wrap;
     justify-content: space-between;
     gap: 0.5rem 2rem;
+  }
+  .rests {
+    margin-top: 0.5rem;
+    padding-left: 0.75rem;
+    border-left: 4px solid var(--due);
   }
   .strips {
     display: grid;

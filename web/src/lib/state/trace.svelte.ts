@@ -6,7 +6,7 @@ import { type Load, loaded, PENDING, Turns } from './load';
 
 export type Case = Schemas['CaseOut'];
 export type Check = Schemas['NextOut'];
-type Kind = 'noticed' | 'answered' | 'cured' | 'retested' | 'back';
+type Kind = 'noticed' | 'answered' | 'cured' | 'retested' | 'rests' | 'back';
 
 /** One case, as the server last told it. Whatever is told goes there with how much was known of: who comes second with
  *  another answer is told so, and sees where the case stands. */

@@ -65,6 +65,13 @@ export function dayAndTime(iso: string, zone: string | undefined): string {
   }).format(new Date(iso));
 }
 
+/** "11:05" where the household lives. */
+export function clockTime(iso: string, zone: string | undefined): string {
+  return new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(
+    new Date(iso),
+  );
+}
+
 /** The household's local day of an instant, as `YYYY-MM-DD`: how Swedish writes dates. */
 export function localDay(iso: string, zone: string | undefined): string {
   return new Intl.DateTimeFormat('sv-SE', { timeZone: zone }).format(new Date(iso));

@@ -1,6 +1,6 @@
 /** Why something comes next, what a record says, and where a case stands: in words. */
 import type { Schemas } from '../api/client';
-import { figure, percent, plural } from './format';
+import { clockTime, figure, minutesWords, percent, plural } from './format';
 
 type Check = Schemas['NextOut'];
 
@@ -29,6 +29,13 @@ export function whyNext(check: Check): string {
         check.of ? `“${lower(check.of)}”` : 'a cause'
       }.`;
   }
+}
+
+/** How long a machine still rests. */
+export function restingWords(rest: Schemas['RestsOut'], zone: string | undefined): string {
+  return rest.left_min
+    ? `It rests until ${clockTime(rest.until, zone)}, ${minutesWords(Math.ceil(rest.left_min))} more.`
+    : `It has rested since ${clockTime(rest.since, zone)}: long enough.`;
 }
 
 /** What a record says of a suspect. */

@@ -9,7 +9,7 @@
   import { session } from '../../lib/state/session.svelte';
   import type { Check, TraceState } from '../../lib/state/trace.svelte';
   import { figure } from '../../lib/words/format';
-  import { whyNext } from '../../lib/words/trace';
+  import { restingWords, whyNext } from '../../lib/words/trace';
   import Drawing from './Drawing.svelte';
 
   let { trace, check }: { trace: TraceState; check: Check } = $props();
@@ -19,6 +19,8 @@
   let why = $state(false);
   let now = $state('');
   let clean = $state('');
+  /** Its wait goes on: since when, until when. */
+  const rest = $derived(trace.case?.rests.find((one) => one.probe === check.key) ?? null);
   const gates = $derived(check.cautions.filter((one) => one.gate));
   const minds = $derived(check.cautions.filter((one) => !one.gate));
   const may = $derived((minded || !gates.length) && session.mayWrite && !trace.busy);
@@ -62,7 +64,11 @@
   <p class="soft">
     {trace.case?.behind
       ? 'It is gone for now; what brings it back?'
-      : check.again
+      : rest
+        ? rest.left_min
+          ? 'Nothing else is left to look at meanwhile'
+          : 'It has rested long enough'
+        : check.again
         ? 'Look once more'
         : trace.chosen === check.key
           ? 'You chose'
@@ -115,6 +121,16 @@
       >
       <button class="btn btn-primary" disabled={!may || !now}>Take the reading</button>
     </form>
+  {/if}
+  {#if rest && rest.left_min}
+    <p class="how" role="status"><b>{restingWords(rest, session.member?.time_zone)}</b></p>
+  {:else if check.wait_min}
+    <button
+      class="btn btn-primary mt-3 h-auto min-h-12 py-2"
+      disabled={!may}
+      onclick={() => void trace.tell('rests', check.key)}
+      >It rests from now on: look at other things meanwhile</button
+    >
   {/if}
   <div class="answers" role="group" aria-label="Answers">
     {#each check.answers as one, i (one.key)}

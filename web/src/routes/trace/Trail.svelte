@@ -11,6 +11,7 @@
     const says = step.says === 'cant_tell' ? 'can’t tell' : lower(step.says);
     if (step.kind === 'noticed') return `Noticed: ${lower(step.name)}`;
     if (step.kind === 'answered') return `${step.name} ${says}`;
+    if (step.kind === 'rests') return `It rests meanwhile: ${step.name}`;
     if (step.kind === 'cured') return `Put right: ${lower(step.name)}`;
     return step.says === 'gone' ? 'Tried again: gone' : 'Tried again: still there';
   };
