@@ -171,7 +171,8 @@ class _Judge:
         over = [(k, p) for k, p in self.belief.ranked if self.subject.suspect(k).fault.hand_over and not self._other(k)]
         if sum(p for _, p in over) >= BY_ITSELF:
             return self._hand_over([key for key, p in over if p >= NAMED])
-        if self.case.resting or any(n.worth_it for n in self.ranked):
+        rests = self.case.resting
+        if any(n.worth_it or n.probe.key in rests for n in self.ranked):
             return Verdict(Stand.ASK)
         if (untried := _untried(self.case, self.belief, self.who)) is not None:
             return self._put_right(Stand.TRY, untried, self._free_looks([untried]))

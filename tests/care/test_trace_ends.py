@@ -7,10 +7,10 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.errors import BookError
+from care.errors import BookError, InvalidValue
 from care.faults import Check, Counts, Fault, FaultBook, Outcome, Tells
 from care.kinds import Action
-from care.trace import Answered, Case, Cured, Noticed, Retested, Stand, States, answered, assess, subject
+from care.trace import Answered, Case, Cured, Noticed, Rests, Retested, Stand, States, answered, assess, subject
 from care.trace.case import CANT_TELL
 from care.trace.cure import cure_of
 from care.trace.likelihood import proves
@@ -174,6 +174,22 @@ class WhatLiesBehind(SimpleTestCase):
         self.assertEqual((found.stand, found.suspects, found.behind), (Stand.CURE, ("loaded:lid-filter",), True))
         done = loaded.with_event(Cured("loaded:lid-filter")).with_event(Retested(True))
         self.assertEqual(assess(done, states=states_of("canister-bagless")).verdict.stand, Stand.CURED)
+
+    def test_while_it_cools_other_looks_go_on_and_then_it_comes_first(self):
+        of = subject(BOOK, BOOK.archetypes["canister-bagged"])
+        begun = Case(of, (Noticed("cuts-out"), Answered("cord-look:cord", "whole"), Rests("rest:motor")))
+        self.assertEqual(begun.resting, {"rest:motor": False})
+        cooling = assess(begun)
+        self.assertNotIn("rest:motor", [n.probe.key for n in cooling.next[:-1] if n.worth_it][:3])
+        one = begun
+        while (now := assess(one)).next[0].probe.key != "rest:motor":
+            self.assertEqual(now.verdict.stand, Stand.ASK)
+            one = answered(one, now.next[0].probe.key, now.next[0].probe.check.outcomes[0].key)
+        self.assertGreater(len(one.events), 6, "all else was looked at before")
+        over = assess(begun.with_event(Rests("rest:motor", over=True)))
+        self.assertEqual((over.next[0].probe.key, over.next[0].wait_min), ("rest:motor", 0))
+        with self.assertRaisesRegex(InvalidValue, "has to wait"):
+            Case(of, (Noticed("cuts-out"), Rests("cord-look:cord")))
 
     def test_what_else_was_seen_keeps_no_case_open_that_is_gone(self):
         of = states_of("cordless-two-filter").subject

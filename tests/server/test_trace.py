@@ -1,6 +1,7 @@
 """Cases of a household: opened, answered by several people, closed; what they leave in the records."""
 
 import json
+from datetime import timedelta
 from io import StringIO
 from uuid import uuid4
 
@@ -9,7 +10,8 @@ from django.core.management.base import CommandError
 
 from care.due.usage import weekly
 from care.errors import InvalidValue
-from care.kinds import Action, Found, Mishap, Silence
+from care.household import DryingPlace, Profile
+from care.kinds import Action, Found, Mishap, School, Silence
 from care.trace.lab import Setting
 from care.units import Quantity
 from care.water import Mark
@@ -20,12 +22,15 @@ from server.logbook.models import Entry
 from server.logbook.services import standing, undo
 from server.machines import readings, work
 from server.machines.dangers import dangers_of
+from server.machines.drying import answer_household, check_dry
 from server.machines.models import CaseRecord, Reading, Service
 from server.machines.own import set_status
+from server.machines.rack import rack
 from server.machines.readings import Figure
 from server.machines.setup import add_machine
 from server.machines.usage import mishap
 from server.trace import services
+from server.trace.case_schemas import case_out
 from server.trace.lab import lab
 from server.trace.models import CaseEvent
 from server.trace.schemas import assessment_out
@@ -43,6 +48,11 @@ class CaseTestCase(HouseTestCase):
             archetype="cordless-two-filter",
             schedule=weekly(WEEKDAYS, 30, None, silence=Silence.RAN),
             marked={"filter": Mark.YES},
+        )
+
+    def cylinder(self):
+        return add_machine(
+            member=self.member, machine_id=uuid4(), name="Cylinder", archetype="canister-bagged", schedule=None
         )
 
     def open(self, *symptoms, machine=None):
@@ -136,6 +146,21 @@ class ACase(CaseTestCase):
         self.assertEqual(told.exception.field, "reason")
         self.assertEqual(self.close(state, "visitors came").row.status, "closed")
         self.assertEqual(CaseRecord.objects.of(self.member.household_id).get().stand, "left")
+
+    def test_a_machine_rests_in_its_case_by_the_clock(self):
+        state = self.open("cuts-out", machine=self.cylinder())
+        state = self.tell(state, "answered", "cord-look:cord", "whole")
+        state = self.tell(state, "rests", "rest:motor")
+        out = case_out(state, services.after_of(self.member, state))
+        [rest] = out.rests
+        self.assertEqual((rest.probe, rest.left_min, out.trail[-1].kind), ("rest:motor", 60, "rests"))
+        self.assertNotEqual(out.next[0].key, "rest:motor")
+        self.at(NOON + timedelta(minutes=61))
+        later = services.case_state(self.member, state.row.pk)
+        self.assertEqual(later.now.next[0].probe.key, "rest:motor")
+        self.assertEqual(self.tell(later, "back").rests, {})
+        with self.assertRaises(InvalidValue):
+            self.tell(later, "rests", "cord-look:cord", after=4)
 
     def test_one_step_back_takes_the_last_answer_away(self):
         state = self.open()
@@ -283,6 +308,16 @@ class WhatTheRecordsSay(CaseTestCase):
         told = self.told()
         self.assertGreater(told["bin-loose:bin", "serviced"], 3)
         self.assertLess(told["bin-full:bin", "clock"], 0)
+
+    def test_the_air_it_dried_in_counts(self):
+        cellar = Profile(places=(DryingPlace("Cellar", 12, 85),))
+        answer_household(member=self.member, profile=cellar, school=School.WORKSHOP)
+        work.already_done(member=self.member, machine_id=self.stick.pk, slot_key="filter", action=Action.WASH)
+        self.at(NOON + 8 * DAY)
+        [wet] = rack(self.member)
+        check_dry(member=self.member, item_id=wet.item.id, dry=True)
+        work.fit_item(member=self.member, item_id=wet.item.id)
+        self.assertGreater(self.told()["damp:filter", "dried_slowly"], 2)
 
     def test_a_look_counts(self):
         work.look(

@@ -69,10 +69,10 @@
           ? 'Nothing else is left to look at meanwhile'
           : 'It has rested long enough'
         : check.again
-        ? 'Look once more'
-        : trace.chosen === check.key
-          ? 'You chose'
-          : 'Look at this next'}, about {figure(check.minutes)} min{check.wait_min
+          ? 'Look once more'
+          : trace.chosen === check.key
+            ? 'You chose'
+            : 'Look at this next'}, about {figure(check.minutes)} min{check.wait_min
       ? ` and up to ${figure(check.wait_min)} min of waiting`
       : ''}
   </p>

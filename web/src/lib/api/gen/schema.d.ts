@@ -4668,6 +4668,8 @@ export interface components {
             sheet_id: string | null;
             /** Waits */
             waits: components["schemas"]["WaitsOut"][];
+            /** Rests */
+            rests: components["schemas"]["RestsOut"][];
             /** Told */
             told: number;
             /** Minutes */
@@ -4810,6 +4812,28 @@ export interface components {
             again: boolean;
         };
         /**
+         * RestsOut
+         * @description A check whose wait has begun, a machine that cools: since when and until when, how many minutes are left.
+         */
+        RestsOut: {
+            /** Probe */
+            probe: string;
+            /** Name */
+            name: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Left Min */
+            left_min: number;
+        };
+        /**
          * RouteOut
          * @description A fixed order of checks, for those who prefer a list; keys of probes.
          */
@@ -4938,7 +4962,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "noticed" | "answered" | "cured" | "retested" | "back";
+            kind: "noticed" | "answered" | "cured" | "retested" | "rests" | "back";
             /**
              * Key
              * @default
