@@ -100,9 +100,10 @@ def get_worth(request: HttpRequest, machine_id: UUID) -> WorthOut:
 
 @router.get("/machines/{machine_id}/prices", response={200: PricesOut, 404: Problem}, operation_id="worth_prices")
 def get_prices(request: HttpRequest, machine_id: UUID) -> PricesOut:
-    """What new parts of a machine cost, where that is known."""
-    currency, prices = worth.prices_of(asking(request), machine_id)
-    return PricesOut(currency=currency, prices=prices)
+    """What new parts of a machine cost, where that is known, and their numbers."""
+    member = asking(request)
+    currency, prices = worth.prices_of(member, machine_id)
+    return PricesOut(currency=currency, prices=prices, numbers=worth.numbers_of(member, machine_id))
 
 
 @router.put("/machines/{machine_id}/worth", response={200: WorthOut, **REFUSALS}, operation_id="worth_tell")

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from care.due.upkeep import RunsEvery, if_it_ran, upkeep
 from care.kinds import WETTING, Action
+from care.shelf import Check
 from care.shelf.lives import YEAR_DAYS, washes_a_year
 from care.shelf.worth import (
     KeepGoing,
@@ -25,6 +26,7 @@ from server.machines.renewals import Renewing
 from server.machines.services import machine_of
 from server.machines.state import MachineState, machine_states
 from server.shelf.buying import OnShelf, Shelf, shelf
+from server.shelf.records import kinds_of
 from server.shelf.told import told_of
 
 
@@ -129,6 +131,21 @@ def prices_of(member: Member, machine_id: UUID) -> tuple[str, dict[str, int]]:
     mine = ((kind, one.renewal) for kind in on.kinds for one in kind.places)
     found = {to.slot: price_of(kind) for kind, to in mine if to.machine_id == machine_id}
     return on.currency, {slot: price for slot, price in found.items() if price is not None}
+
+
+def numbers_of(member: Member, machine_id: UUID) -> dict[str, list[str]]:
+    """The numbers under which a part of each place of a machine is sold, by its slot, those left out that do not fit.
+
+    Raises `NotFound`.
+    """
+    machine_of(member, machine_id)
+    found: dict[str, list[str]] = {}
+    for kind in kinds_of(member).values():
+        numbers = [one.number for one in kind.numbers if one.check is not Check.NO]
+        for place in kind.places:
+            if numbers and place.machine_id == machine_id:
+                found[place.slot] = [*found.get(place.slot, ()), *numbers]
+    return found
 
 
 def _washable(state: MachineState, kind: OnShelf, place: Renewing, hour_value: int) -> Washable | None:

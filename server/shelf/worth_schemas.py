@@ -66,10 +66,13 @@ class WashableOut(Schema):
 
 
 class PricesOut(Schema):
-    """What a new part of each place of a machine costs, by its slot, where a price is known [cents]."""
+    """What a new part of each place of a machine costs, by its slot, where a price is known [cents], and the numbers
+    that it is sold under.
+    """
 
     currency: str
     prices: dict[str, int]
+    numbers: dict[str, list[str]]
 
 
 class RunOftenOut(Schema):

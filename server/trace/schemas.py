@@ -44,6 +44,7 @@ class SuspectOut(Schema):
     role: str
     station: str
     slot: str
+    part: str
     p: float
     cure: list[str]
     action: Action | None
@@ -225,6 +226,7 @@ def suspect_out(one: Suspect, p: float, hands: Hands, noticed: Collection[str] =
         role=one.at.role,
         station=one.at.station.key if one.at.station else "",
         slot=slot.key if slot else "",
+        part=slot.name if slot else "",
         p=round(p, 4),
         cure=list(cure.words),
         action=cure.action,

@@ -898,6 +898,9 @@ class WhatItCosts(ShelfTestCase):
         self.assertEqual(self.worth().going.minutes_worth, round(found.going.minutes / 60 * 1200))
         self.assertIn("Rubber roller", found.going.unpriced)
         self.assertEqual(worth.prices_of(self.member, self.machine.pk), (self.worth().currency, {"filter": 497}))
+        fits = [one.number for one in self.kind().part.numbers if one.check is not Check.NO]
+        self.assertEqual(worth.numbers_of(self.member, self.machine.pk)["filter"], fits)
+        self.assertTrue(fits)
 
     def test_washing_against_a_new_one_each_time_and_what_it_kept_out_of_the_bin(self):
         [filter_] = self.worth().washing

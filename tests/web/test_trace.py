@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import replace
+from datetime import timedelta
 from uuid import uuid4
 
 from care.kinds import Skill
@@ -169,7 +170,7 @@ class ACureAtTheBench(TraceCase):
         """The workshop's tub is weak, and its cloth is caked."""
         self.begin("Workshop tub", re.compile("^Weak suction"))
         self.by_mouse(self.page, lambda key: self.answers()[0])
-        for _ in range(8):
+        for _ in range(14):
             if self.stand() != "ask":
                 break
             self.by_mouse(self.page, lambda key: "caked" if "caked" in self.answers() else self.answers()[0])
@@ -220,7 +221,7 @@ class OnTheWay(TraceCase):
         self.go_on()
         first = self.check().get_attribute("data-check")
         self.page.get_by_role("button", name="Why this next?").click()
-        expect(self.page.get_by_role("status").filter(has_text="moves the odds")).to_be_visible()
+        expect(self.page.get_by_role("status").filter(has_text=re.compile("moves the odds|divides what is left"))).to_be_visible()
         self.page.get_by_text("Look at something else").click()
         self.page.get_by_role("button", name="Does light get through the wand?").click()
         expect(self.check()).to_have_attribute("data-check", "light:wand")
@@ -295,6 +296,24 @@ class OnTheWay(TraceCase):
         self.page.get_by_role("link", name="On paper").click()
         expect(self.page.get_by_role("heading", name="Looked at")).to_be_visible()
         expect(self.page.get_by_role("article")).to_contain_text("How does the motor sound? higher")
+
+    def test_it_rests_while_other_looks_go_on_and_the_paper_has_what_was_kept(self):
+        self.begin("Hall upright", re.compile("^It stops when hot"))
+        self.mind(self.page)
+        self.page.get_by_role("button", name="whole").click()
+        self.page.get_by_role("button", name=re.compile("^Let it rest now")).click()
+        expect(self.page.get_by_text("It rests until 10:00, 60 min more.")).to_be_visible()
+        expect(self.check()).not_to_have_attribute("data-check", "rest:motor")
+        self.page.get_by_role("button", name="Photo or note").click()
+        self.page.get_by_label("In your words").fill("Smelt warm, not burnt")
+        self.page.get_by_role("button", name="Keep it").click()
+        self.at(NOW + timedelta(minutes=61))
+        self.page.reload()
+        expect(self.page.get_by_text("It has rested since 09:00: long enough.")).to_be_visible()
+        expect(self.check()).to_have_attribute("data-check", "rest:motor")
+        self.page.get_by_role("link", name="On paper").click()
+        expect(self.page.get_by_text("Smelt warm, not burnt")).to_be_visible()
+        expect(self.page.get_by_text("Foam filter: UF-9")).to_be_visible()
 
     def test_a_danger_is_said_before_anything_else(self):
         self.page.goto("/#/trace")

@@ -7,12 +7,14 @@
   import type { Chamber } from '../lib/airpath/layout';
   import type { Mark } from '../lib/airpath/marks';
   import { keys } from '../lib/state/keys.svelte';
+  import { NotesState } from '../lib/state/notes.svelte';
   import { session } from '../lib/state/session.svelte';
   import { TraceState } from '../lib/state/trace.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { figure, percent } from '../lib/words/format';
   import { restingWords } from '../lib/words/trace';
+  import AddNote from './machine/AddNote.svelte';
   import Leave from './trace/Leave.svelte';
   import Odds from './trace/Odds.svelte';
   import Others from './trace/Others.svelte';
@@ -27,6 +29,18 @@
   const phone = new MediaQuery('max-width: 639px');
   const found = $derived(trace.case);
   const open = $derived(found?.status === 'open');
+  /** What takes long and goes on by itself is best begun before the other looks. */
+  const LONG_WAIT_MIN = 20;
+  const long = $derived(
+    found?.next.find(
+      (one) =>
+        one.wait_min >= LONG_WAIT_MIN &&
+        one.proof >= 0.02 &&
+        one.key !== trace.check?.key &&
+        found.rests.every((rest) => rest.probe !== one.key),
+    ) ?? null,
+  );
+
   /** What rests is over at a moment that nobody taps. */
   $effect(() => {
     const next = Math.min(...(found?.rests ?? []).map((one) => one.left_min).filter((left) => left > 0));
@@ -38,6 +52,7 @@
   /** From so many minutes of looking on, a repairer is offered. */
   const LONG_MIN = 40;
   let leaving = $state(false);
+  let noting = $state(false);
 
   /** The odds as marks on a strip: of the machine, or behind its role of the dock. */
   function marks(chambers: Chamber[], role: string): Record<string, Mark> {
@@ -110,6 +125,17 @@
             : ''}, {found.symptoms.map((one) => one.name.toLowerCase()).join(', ')}
         </p>
         <p class="soft">{figure(found.minutes)} min of looking so far</p>
+        {#if open && session.mayWrite && long}
+          <p class="rests">
+            {long.name}
+            <button
+              class="btn btn-sm h-auto min-h-11 whitespace-normal"
+              disabled={trace.busy}
+              onclick={() => void trace.tell('rests', long.key)}
+              >Let it rest now: the clock runs while you look at other things</button
+            >
+          </p>
+        {/if}
         {#each open ? found.rests : [] as rest (rest.probe)}
           <p class="rests" role="status">
             <b>{restingWords(rest, session.member?.time_zone)}</b>
@@ -132,6 +158,9 @@
             >Step back</button
           >
           <button class="btn" onclick={() => (leaving = true)}>Close the case</button>
+        {/if}
+        {#if session.mayWrite}
+          <button class="btn" onclick={() => (noting = true)}>Photo or note</button>
         {/if}
         <a class="btn" href={`#/trace/report/${found.id}`}>On paper</a>
       </div>
@@ -186,6 +215,14 @@
       </div>
     </div>
   </div>
+  {#if noting}
+    <AddNote
+      notes={new NotesState(found.machine_id)}
+      slot=""
+      about={found.machine}
+      onclose={() => (noting = false)}
+    />
+  {/if}
   {#if leaving}<Leave {trace} onclose={() => (leaving = false)} />{/if}
 {/if}
 

@@ -3,16 +3,42 @@
   import { untrack } from 'svelte';
 
   import { session } from '../lib/state/session.svelte';
-  import { TraceState } from '../lib/state/trace.svelte';
+  import { pictureOf } from '../lib/state/notes.svelte';
+  import { type Paper, paperOf, TraceState } from '../lib/state/trace.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { dayAndTime, percent } from '../lib/words/format';
+  import { day, dayAndTime, localDay, percent } from '../lib/words/format';
+  import { lastOf, rowName } from '../lib/words/readings';
   import { lower, STAND } from '../lib/words/trace';
 
   let { params }: { params: { id: string } } = $props();
   const trace = new TraceState(untrack(() => params.id));
   void trace.refresh();
   const found = $derived(trace.case);
+  const zone = $derived(session.member?.time_zone);
+
+  /** What belongs on the paper of each machine of the case: photos and notes since, figures, numbers of parts. */
+  let papers = $state.raw<Paper[]>([]);
+  const opened = $derived(
+    found ? [found.machine_id, ...(found.dock_id ? [found.dock_id] : [])].join(' ') : '',
+  );
+  $effect(() => {
+    const ids = opened.split(' ').filter(Boolean);
+    untrack(() => void Promise.all(ids.map(paperOf)).then((told) => (papers = told)));
+  });
+  const since = $derived(found ? localDay(found.opened_at, zone) : '');
+  const notes = $derived(papers.flatMap((one) => one.notes).filter((note) => note.day >= since));
+  const rows = $derived(papers.flatMap((one) => one.rows));
+  /** Of the likeliest and of what was put right: which part, and the numbers it is sold under. */
+  const numbered = $derived.by(() => {
+    const [mine, dock] = papers;
+    const parts = [...(found?.about ?? []), ...(found?.suspects.slice(0, 5) ?? [])];
+    const told = parts.flatMap((one) => {
+      const numbers = (one.role ? dock : mine)?.numbers[one.slot] ?? [];
+      return numbers.length ? [[`${one.role}:${one.slot}`, { part: one.part, numbers }] as const] : [];
+    });
+    return [...new Map(told).values()];
+  });
   const looked = $derived(found?.trail.filter((step) => step.kind === 'answered') ?? []);
   const done = $derived(
     found?.trail.filter((step) => step.kind === 'cured' || step.kind === 'retested') ?? [],
@@ -34,7 +60,7 @@
       <a class="btn btn-ghost" href={`#/trace/case/${found.id}`}>Back to the case</a>
     </p>
     <h1>{found.machine}{found.dock ? ` with ${found.dock}` : ''}</h1>
-    <p>{found.kind}. Opened {dayAndTime(found.opened_at, session.member?.time_zone)}.</p>
+    <p>{found.kind}. Opened {dayAndTime(found.opened_at, zone)}.</p>
     <h2>Noticed</h2>
     <ul>
       {#each found.symptoms as one (one.key)}<li>{one.name}. {one.feel}</li>{/each}
@@ -70,6 +96,38 @@
       {#each found.suspects.slice(0, 5) as one (one.key)}<li>{one.name}: {percent(one.p)}</li>{/each}
     </ul>
     <p>Where it stands: {STAND[found.stand] ?? found.stand}.</p>
+    {#if numbered.length}
+      <h2>Part numbers</h2>
+      <ul>
+        {#each numbered as one (one.part)}<li>{one.part}: {one.numbers.join(', ')}</li>{/each}
+      </ul>
+    {/if}
+    {#if rows.length}
+      <h2>Measured, or felt</h2>
+      <ul>
+        {#each rows as row, i (i)}
+          <li>{rowName(row)}: {lastOf(row)} ({day(localDay(row.points.at(-1)?.at ?? '', zone))})</li>
+        {/each}
+      </ul>
+    {/if}
+    {#if notes.length}
+      <h2>Photos and notes of these days</h2>
+      <div class="photos">
+        {#each [...notes].sort((a, b) => b.width - a.width) as note (note.entry_id)}
+          <figure>
+            {#if note.width}
+              <img
+                src={pictureOf(note)}
+                width={note.width}
+                height={note.height}
+                alt={note.text || `Photo of ${day(note.day)}`}
+              />
+            {/if}
+            <figcaption>{note.text ? `${note.text}, ` : ''}{day(note.day)}</figcaption>
+          </figure>
+        {/each}
+      </div>
+    {/if}
   </article>
 {/if}
 
@@ -80,6 +138,19 @@
     max-width: 48rem;
     margin-inline: auto;
     padding: 1.25rem;
+  }
+  .photos {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(min(14rem, 100%), 1fr));
+    gap: 0.75rem;
+  }
+  figure {
+    break-inside: avoid;
+  }
+  img {
+    width: 100%;
+    height: auto;
+    border-radius: 0.4rem;
   }
   ul,
   ol {

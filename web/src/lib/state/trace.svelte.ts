@@ -85,6 +85,28 @@ export class TraceState {
   }
 }
 
+/** What a machine's paper tells beside its case. */
+export type Paper = {
+  notes: Schemas['NoteOut'][];
+  rows: Schemas['ReadingRowOut'][];
+  numbers: Record<string, string[]>;
+};
+
+/** What can be had of it: a part that does not come leaves the rest as it is. */
+export async function paperOf(machine_id: string): Promise<Paper> {
+  const params = { path: { machine_id } };
+  const [notes, rows, parts] = await Promise.all([
+    ask(client.GET('/api/machines/{machine_id}/notes', { params })),
+    ask(client.GET('/api/machines/{machine_id}/readings', { params })),
+    ask(client.GET('/api/machines/{machine_id}/prices', { params })),
+  ]);
+  return {
+    notes: notes.ok ? notes.data.notes : [],
+    rows: rows.ok ? rows.data : [],
+    numbers: parts.ok ? parts.data.numbers : {},
+  };
+}
+
 /** Open a case with what is noticed, and what is told unasked; gives its id, or the refusal. */
 export async function openCase(
   machine_id: string,

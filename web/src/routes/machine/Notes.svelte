@@ -7,6 +7,7 @@
   import { NotesState, pictureOf } from '../../lib/state/notes.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { day } from '../../lib/words/format';
+  import AddNote from './AddNote.svelte';
 
   let {
     machine_id,
@@ -16,9 +17,6 @@
   }: { machine_id: string; slot: string; slot_name: string; mayWrite: boolean } = $props();
 
   const notes = $derived(new NotesState(machine_id));
-  let text = $state('');
-  let picture = $state.raw<File | null>(null);
-  let whole = $state(false);
   let adding = $state(false);
   let removing = $state.raw<Schemas['NoteOut'] | null>(null);
   let shown = $state.raw<Schemas['NoteOut'] | null>(null);
@@ -31,12 +29,6 @@
   const here = $derived(all.filter((note) => note.slot === slot || note.slot === ''));
   const elsewhere = $derived(all.length - here.length);
 
-  async function add(event: SubmitEvent) {
-    event.preventDefault();
-    if (await notes.add(whole ? '' : slot, text, picture)) {
-      [text, picture, adding] = ['', null, false];
-    }
-  }
   async function remove() {
     if (removing) await notes.remove(removing);
     removing = null;
@@ -83,33 +75,7 @@
 </section>
 
 {#if adding}
-  <Modal title={whole ? 'A note on the machine' : `A note on: ${slot_name}`} onclose={() => (adding = false)}>
-    <form class="grid gap-3" onsubmit={add}>
-      <label class="grid gap-1"
-        >In your words <textarea class="textarea w-full" rows="3" maxlength="1000" bind:value={text}
-        ></textarea></label
-      >
-      <label class="grid gap-1"
-        >A photo, if you like
-        <input
-          class="file-input w-full"
-          type="file"
-          accept="image/*"
-          onchange={(e) => (picture = e.currentTarget.files?.[0] ?? null)}
-        /></label
-      >
-      <p class="soft text-sm">
-        It is made smaller and turned upright; where and with what it was taken is left out.
-      </p>
-      <label class="flex items-center gap-2"
-        ><input type="checkbox" class="checkbox" bind:checked={whole} />It is about the whole machine</label
-      >
-      <div class="flex justify-end gap-2">
-        <button type="button" class="btn btn-ghost" onclick={() => (adding = false)}>Cancel</button>
-        <button class="btn btn-primary" disabled={house.busy || (!text.trim() && !picture)}>Keep it</button>
-      </div>
-    </form>
-  </Modal>
+  <AddNote {notes} {slot} about={slot_name} onclose={() => (adding = false)} />
 {/if}
 {#if removing}
   <Modal title="Remove this note?" onclose={() => (removing = null)}>

@@ -7,25 +7,13 @@
   import { session } from '../../lib/state/session.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { day, figure, localDay, percent, plural } from '../../lib/words/format';
+  import { KINDS, OPENING, rowName, unitWord } from '../../lib/words/readings';
   import { doWord } from '../../lib/words/tasks';
 
   let { machine_id, parts }: { machine_id: string; parts: Schemas['PartOut'][] } = $props();
 
   type Row = Schemas['ReadingRowOut'];
   type Quantity = Schemas['Quantity'];
-  const KINDS: { key: Quantity; name: string; units: string[] }[] = [
-    { key: 'felt', name: 'Pull, felt 1 to 5', units: [''] },
-    { key: 'suction', name: 'Suction by gauge', units: ['kPa', 'inH2O'] },
-    { key: 'charge', name: 'Minutes per charge', units: ['min'] },
-    { key: 'area', name: 'Floor per run', units: ['m2', 'ft2'] },
-    { key: 'picked_up', name: 'Picked up from a test strip', units: ['g', 'oz'] },
-  ];
-  const OPENING: Record<string, string> = {
-    open: 'open, the air free',
-    orifice: 'through a fixed hole',
-    sealed: 'sealed: no air moves, shows only leaks',
-  };
-  const unitWord = (unit: string) => ({ m2: 'm²', ft2: 'ft²', inH2O: 'inches of water' })[unit] ?? unit;
 
   let rows = $state.raw<Row[]>([]);
   let problem = $state.raw<Problem | null>(null);
@@ -69,8 +57,6 @@
     }
   }
 
-  const name = (row: Row) =>
-    `${KINDS.find((one) => one.key === row.quantity)?.name ?? row.quantity}${row.opening ? `, ${OPENING[row.opening]}` : ''}`;
   const task = (one: Schemas['WorkOut']) =>
     `${parts.find((p) => p.slot === one.slot)?.name.toLowerCase() ?? one.slot}: ${doWord(one.action as Schemas['Action'])}`;
   /** The work between two readings; of much of it the first tasks and how many more. */
@@ -98,7 +84,7 @@
   {#each rows as row (`${row.quantity} ${row.opening}`)}
     {@const last = row.points.at(-1)}
     <div class="row">
-      <p><b>{name(row)}</b></p>
+      <p><b>{rowName(row)}</b></p>
       <p>
         {#if last}{figure(last.value)}
           {unitWord(row.unit)}
@@ -110,7 +96,7 @@
           height="56"
           viewBox="0 0 240 56"
           role="img"
-          aria-label={`${name(row)}: ${row.points.map((p) => figure(p.value)).join(', ')}`}
+          aria-label={`${rowName(row)}: ${row.points.map((p) => figure(p.value)).join(', ')}`}
         >
           <path class="trend" d={line(row)} />
           {#each row.points as point, i (point.entry_id)}

@@ -20,7 +20,7 @@
   <ul class="mt-2 grid gap-2">
     {#each shown as one (one.key)}
       <li>
-        <p class="line"><span>{one.name}</span><b>{percent(one.p)}</b></p>
+        <p class="line"><span>{one.name}</span><b class="whitespace-nowrap">{percent(one.p)}</b></p>
         <div class="bar" aria-hidden="true"><span style:width={`${one.p * 100}%`}></span></div>
         {#each said(one.key) as record (record.record)}
           <p class="soft text-sm">{recordWords(record)}: {times(record.bits)}</p>

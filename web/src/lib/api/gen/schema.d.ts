@@ -1713,7 +1713,7 @@ export interface paths {
         };
         /**
          * Get Prices
-         * @description What new parts of a machine cost, where that is known.
+         * @description What new parts of a machine cost, where that is known, and their numbers.
          */
         get: operations["worth_prices"];
         put?: never;
@@ -4868,6 +4868,8 @@ export interface components {
             station: string;
             /** Slot */
             slot: string;
+            /** Part */
+            part: string;
             /** P */
             p: number;
             /** Cure */
@@ -6112,7 +6114,8 @@ export interface components {
         };
         /**
          * PricesOut
-         * @description What a new part of each place of a machine costs, by its slot, where a price is known [cents].
+         * @description What a new part of each place of a machine costs, by its slot, where a price is known [cents], and the numbers
+         *     that it is sold under.
          */
         PricesOut: {
             /** Currency */
@@ -6120,6 +6123,10 @@ export interface components {
             /** Prices */
             prices: {
                 [key: string]: number;
+            };
+            /** Numbers */
+            numbers: {
+                [key: string]: string[];
             };
         };
         /**
