@@ -16,18 +16,25 @@ OFF = 1.0
 """How far each chance may be off [log-odds]."""
 DOUBLE = 0.15
 """How often two faults are there at once."""
-CURE_HOLDS = 0.97
+CURE_HOLDS = 0.92
+"""How often a cure holds: some are not done well."""
+BEHIND = 0.7
+"""How often what only clears the sign has a cause behind it that brings it back."""
+VOLUNTEERS, TELLS = 0.4, 0.5
+"""In so many homes people tell things unasked, and of what could be told each so often."""
 ANY = "any"
 
 
 @dataclass
 class Machine:
-    """One machine of the world: its faults now (as indices), how bad each is, and what was noticed."""
+    """One machine of the world: its faults now (as indices), how bad each is, what was noticed, and what lies behind
+    one of them, if something does.
+    """
 
     faults: set[int]
     severity: dict[int, float]
     noticed: tuple[str, ...]
-    culprit: int
+    behind: set[int]
 
 
 class World:
@@ -52,15 +59,31 @@ class World:
         while True:
             count = 2 if self.rng.random() < DOUBLE else 1
             drawn = self.rng.choice(self.can_be, size=count, replace=False, p=self.rates / self.rates.sum())
-            faults = {int(i) for i in drawn}
+            behind = {i for fault in drawn if (i := self._behind(int(fault))) is not None}
+            faults = {int(i) for i in drawn} | behind
             severity = {i: float(self.rng.uniform(0.6, 1.4)) for i in faults}
-            machine = Machine(faults, severity, (), -1)
+            machine = Machine(faults, severity, (), behind)
             chances = ((s.key, self._shows(machine, s, background=False)) for s in self.subject.symptoms)
             shown = [key for key, chance in chances if self.rng.random() < chance]
             if shown:
                 told = self.rng.choice(shown, size=min(len(shown), 2), replace=False)
                 machine.noticed = tuple(str(key) for key in told)
                 return machine
+
+    def _behind(self, fault: int) -> int | None:
+        """What brought a fault on that comes back by itself, now and then nothing."""
+        suspect = self.subject.suspects[fault]
+        found = [i for i in self.can_be if self.subject.suspects[i].fault.key in suspect.fault.behind and i != fault]
+        return int(self.rng.choice(found)) if found and self.rng.random() < BEHIND else None
+
+    def volunteered(self, machine: Machine) -> list[tuple[str, str]]:
+        """What somebody tells unasked of this machine (probe, answer): in some homes, some of what they could."""
+        if self.rng.random() > VOLUNTEERS:
+            return []
+        ends = {"embers", "harmful", "breaker", "charger-hot"}
+        fits = (h for h in self.subject.ticks if not h.symptoms or set(h.symptoms) & set(machine.noticed))
+        asked = [(h, self.subject.probe(h.probe)) for h in fits if h.probe not in ends]
+        return [(h.probe, h.says) for h, p in asked if self.answer(machine, p) == h.says and self.rng.random() < TELLS]
 
     def still(self, machine: Machine) -> bool:
         """Whether something that was noticed shows on the machine as it is now."""

@@ -4,7 +4,7 @@ An answer is worth the bits it tells of the cause, and a proof as many more as i
 is shared by all that lies behind it. docs/why/trace.md has what other orders came to.
 """
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -14,8 +14,8 @@ from care.household import AtTheBench
 from care.kinds import Skill
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
 from care.trace.inference import Belief
-from care.trace.likelihood import Array
-from care.trace.subject import Probe, Suspect
+from care.trace.likelihood import Array, proves
+from care.trace.subject import Probe, Subject, Suspect
 
 SWITCH_MIN = 0.5
 """Making the machine safe, or ready to run again, between looks and live tests [min]."""
@@ -29,6 +29,8 @@ UNCLEAR = 0.6
 """And one at what could not be told the first time [-]."""
 MOST_CURES = 2
 """How often one fault is put right in a case: once, and again where it is seen again after that."""
+FREE_MIN = 1.0
+"""A look of so few minutes, with nothing to undo, costs nothing beside a repairer or a new part [min]."""
 LOOKS = 2
 """How often a check is offered, nothing being done between that could change it, clear or not."""
 WORTH = 0.02
@@ -283,7 +285,8 @@ class Ranking:
         clear = sum(says != CANT_TELL for says in self.case.told(probe.key))
         unclear = sum(e == Answered(probe.key, CANT_TELL) for e in self.case.events)
         done = [self.case.times_cured(s.key) for s in self.case.subject.suspects if probe.puts_right(s)]
-        often = clear + unclear < (1 if clear and probe.proves_nothing else LOOKS)
+        same_again = probe.proves_nothing or probe.check.recalled  # what is thought back to is told alike twice
+        often = clear + unclear < (1 if clear and same_again else LOOKS)
         return often and unclear < LOOKS and (not done or min(done) < MOST_CURES)
 
     def _trust(self, probe: Probe) -> float:
@@ -325,6 +328,23 @@ def _entropy(causes: Array) -> Array:
     p = np.clip(np.concatenate([causes, rest], axis=-1), 1e-9, 1.0)
     bits: Array = -(p * np.log2(p)).sum(axis=-1)
     return bits
+
+
+def is_free(probe: Probe) -> bool:
+    """Whether a look costs next to nothing: nothing runs, nothing is undone, nothing is waited for."""
+    check = probe.check
+    return not check.live and probe.door is None and not check.wait_min and check.minutes <= FREE_MIN
+
+
+def free_looks(subject: Subject, made: Collection[str], who: Hands) -> list[Probe]:
+    """Looks that cost next to nothing, prove what those who look can put right, and were not `made` (keys of probes).
+
+    Most likely to prove something first. Asked before a machine is given up, for whatever it has.
+    """
+    mine = [s for s in subject.suspects if who.cures(s)]
+    rest = (p for p in subject.probes if is_free(p) and not p.check.told and p.key not in made and who.can(p))
+    chances = {probe.key: (sum(s.p for s in mine if proves(s, probe)), probe) for probe in rest}
+    return [probe for chance, probe in sorted(chances.values(), key=lambda pair: -pair[0]) if chance > 0]
 
 
 def since_cure(case: Case) -> bool:

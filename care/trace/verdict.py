@@ -11,7 +11,7 @@ from care.trace.case import Answered, Case, Cured, Event, Noticed, Retested
 from care.trace.cure import cure_of
 from care.trace.inference import Belief, Doubt
 from care.trace.likelihood import OTHER, States, proves, stops, told_by
-from care.trace.next_check import ANYBODY, MOST_CURES, WORTH, Hands, Next, Ranking, since_cure
+from care.trace.next_check import ANYBODY, MOST_CURES, WORTH, Hands, Next, Ranking, is_free, since_cure
 from care.trace.subject import Subject
 
 BY_ITSELF = 0.78
@@ -22,8 +22,6 @@ WORTH_A_PART = 0.4
 """From this chance on, a new part is fitted although nobody saw that the old one is at fault [-]."""
 NAMED = 0.05
 """From this chance on, what is handed over is named [-]."""
-FREE_MIN = 1.0
-"""A look of so few minutes, with nothing to undo, costs nothing beside a repairer or a new part [min]."""
 SAME_SIGN = 0.1
 """What gives an answer as often as this is a cause of the same sign [-]."""
 
@@ -226,7 +224,7 @@ class _Judge:
     def _free_looks(self, keys: Sequence[str]) -> tuple[str, ...]:
         """Looks that cost next to nothing at what shows what is noticed, other than these suspects, not made yet."""
         likely = [s for s in self.subject.suspects if s.key not in keys and self._shows(s.key)]
-        return self._askable(lambda n: self._new(n) and _is_free(n) and any(proves(s, n.probe) for s in likely))
+        return self._askable(lambda n: self._new(n) and is_free(n.probe) and any(proves(s, n.probe) for s in likely))
 
     def _shows(self, key: str) -> bool:
         """Whether a suspect shows something that is noticed at least twice as often as a machine with nothing wrong."""
@@ -239,10 +237,6 @@ class _Judge:
 
     def _askable(self, wanted: Callable[[Next], bool]) -> tuple[str, ...]:
         return tuple(n.probe.key for n in self.ranked if wanted(n))
-
-
-def _is_free(n: Next) -> bool:
-    return not n.probe.check.live and n.probe.door is None and not n.wait_min and n.probe.check.minutes <= FREE_MIN
 
 
 def _untried(case: Case, belief: Belief, who: Hands) -> str | None:

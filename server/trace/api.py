@@ -45,6 +45,9 @@ def start(request: HttpRequest, machine_id: UUID) -> schemas.StartOut:
         dock=docks[0].name if docks else None,
         symptoms=[symptom_out(one) for one in about.subject.symptoms],
         ticks=[tick_out(one, about.subject) for one in about.subject.ticks],
+        cheap=[
+            schemas.CheapOut(name=one.name, minutes=one.check.minutes) for one in services.cheap_looks(member, about)
+        ],
         open=rows.values_list("pk", flat=True).first(),
         earlier=[names[key] for key in earlier_causes(member, mine.id).cases if key in names],
     )

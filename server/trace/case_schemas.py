@@ -35,8 +35,15 @@ class RouteOut(Schema):
     probes: list[str]
 
 
+class CheapOut(Schema):
+    """A look that costs next to nothing [min]."""
+
+    name: str
+    minutes: float
+
+
 class StartOut(Schema):
-    """What a case of a machine can begin with; `open` is one that is open."""
+    """What a case of a machine can begin with; `open` is one that is open, `cheap` what was not looked at lately."""
 
     machine_id: UUID
     machine: str
@@ -44,6 +51,7 @@ class StartOut(Schema):
     symptoms: list[SymptomOut]
     ticks: list[TickOut]
     open: UUID | None
+    cheap: list[CheapOut]
     earlier: list[str]
 
 

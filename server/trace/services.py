@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from functools import cached_property
 from uuid import UUID, uuid4, uuid5
 
@@ -18,7 +18,8 @@ from care.trace.airflow import At
 from care.trace.background import influences
 from care.trace.case import Event
 from care.trace.cure import cure_of
-from care.trace.subject import DOCK
+from care.trace.next_check import free_looks
+from care.trace.subject import DOCK, Probe
 from care.trace.verdict import assess_belief, danger_told
 from care.units import Quantity, from_si
 from server.bench.services import SheetState, cases_of_actions, on_finish, on_open, sheet_of_case
@@ -212,6 +213,18 @@ def open_cases(member: Member) -> list[CaseState]:
         .order_by("-opened_at")
     )
     return [_state(member, row, known(member, row.machine_id)) for row in rows.order_by("-opened_at")]
+
+
+FRESH = timedelta(days=60)
+"""What was looked at in a case that was opened so lately counts as looked at. Ours."""
+
+
+def cheap_looks(member: Member, about: Known) -> list[Probe]:
+    """What costs next to nothing to look at, and nobody looked at lately, before a machine is given up."""
+    lately = {"machine_id": about.machines[0].id, "opened_at__gte": clock.now() - FRESH}
+    rows = Case.objects.of(member.household_id).filter(**lately)
+    told = CaseEvent.objects.of(member.household_id).filter(case__in=rows, kind=CaseEvent.Kind.ANSWERED)
+    return free_looks(about.subject, set(told.values_list("key", flat=True)), about.hands)
 
 
 @transaction.atomic

@@ -35,6 +35,7 @@ from server.trace.lab import lab
 from server.trace.models import CaseEvent
 from server.trace.schemas import assessment_out
 from server.trace.services import Told
+from server.trace.subjects import known
 from tests.server.house import DAY, NOON, WEEKDAYS, HouseTestCase, household
 
 
@@ -161,6 +162,14 @@ class ACase(CaseTestCase):
         self.assertEqual(self.tell(later, "back").rests, {})
         with self.assertRaises(InvalidValue):
             self.tell(later, "rests", "cord-look:cord", after=4)
+
+    def test_before_a_machine_is_given_up_what_costs_nothing_is_named_until_it_was_looked_at(self):
+        about = known(self.member, self.stick.pk)
+        cheap = [one.key for one in services.cheap_looks(self.member, about)]
+        self.assertIn("light:wand", cheap)
+        self.assertFalse({"nudge:motor", "front-off", "embers"} & set(cheap), "deep, running or only told")
+        self.tell(self.open(), "answered", "light:wand", "clear")
+        self.assertEqual(set(cheap) - {p.key for p in services.cheap_looks(self.member, about)}, {"light:wand"})
 
     def test_one_step_back_takes_the_last_answer_away(self):
         state = self.open()

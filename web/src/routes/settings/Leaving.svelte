@@ -8,6 +8,7 @@
   import Choice from '../../lib/ui/Choice.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { STATUS } from '../../lib/words/tasks';
+  import CheapFirst from '../trace/CheapFirst.svelte';
 
   let { data, setup, onclose }: { data: Schemas['SetupOut']; setup: MachineSetup; onclose: () => void } =
     $props();
@@ -46,6 +47,7 @@
       It leaves the board and nothing is taken as run meanwhile. Every record stays under Machines, “Not in
       use”.
     </p>
+    {#if status !== 'lent'}<CheapFirst machine_id={data.id} />{/if}
     {#if status === 'sold' && spares.length}
       <fieldset class="grid gap-1">
         <legend class="mb-1 font-bold">Its spares go with it. Which stay?</legend>

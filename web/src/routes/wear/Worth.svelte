@@ -8,6 +8,7 @@
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { figure, fullDay, minutesWords, plural } from '../../lib/words/format';
   import { money } from '../../lib/words/shelf';
+  import CheapFirst from '../trace/CheapFirst.svelte';
 
   let { machine_id }: { machine_id: string } = $props();
 
@@ -236,10 +237,9 @@
               The repair {price(weighed.repair_a_year)} a year, a new one {price(weighed.new_a_year)}. At {figure(
                 worth.age_years,
               )} years it is still worth {price(weighed.worth_left)}; {figure(weighed.years_left)} years are to
-              be expected.
-              <a class="link" href={`#/trace/${machine_id}`}>Look for the cheap causes first</a>: hidden dirt
-              often is the only one.
+              be expected. Hidden dirt often is the only cause.
             </p>
+            <CheapFirst {machine_id} />
           {/if}
         {/if}
       </div>

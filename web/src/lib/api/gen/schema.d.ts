@@ -4509,8 +4509,18 @@ export interface components {
             id: string;
         };
         /**
+         * CheapOut
+         * @description A look that costs next to nothing [min].
+         */
+        CheapOut: {
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * StartOut
-         * @description What a case of a machine can begin with; `open` is one that is open.
+         * @description What a case of a machine can begin with; `open` is one that is open, `cheap` what was not looked at lately.
          */
         StartOut: {
             /**
@@ -4528,6 +4538,8 @@ export interface components {
             ticks: components["schemas"]["TickOut"][];
             /** Open */
             open: string | null;
+            /** Cheap */
+            cheap: components["schemas"]["CheapOut"][];
             /** Earlier */
             earlier: string[];
         };
