@@ -648,6 +648,23 @@ DUST_FIRST = ("hazardous-dust", "dust")
 _LETS_DUST_OUT = (Action.EMPTY, Action.CLEAN, Action.WASH, Action.REPLACE)
 
 
+def widened(slot: Slot, wide: float) -> Slot:
+    """The part of an unknown model: each range may be so many times as early or as late.
+
+    A single figure stays, as printed; what must never be stretched keeps its latest one; counts stay whole.
+    """
+
+    def off(trigger: Trigger, rule: Rule) -> Trigger:
+        if trigger.meter not in (Meter.DAYS, Meter.RUN_HOURS) or trigger.low == trigger.high:
+            return trigger
+        return replace(trigger, low=trigger.low / wide, high=trigger.high * (1.0 if rule.never_stretch else wide))
+
+    def of(rule: Rule) -> Rule:
+        return replace(rule, triggers=tuple(off(trigger, rule) for trigger in rule.triggers))
+
+    return slot if wide == 1.0 else replace(slot, rules=tuple(map(of, slot.rules)))
+
+
 def dust_first(slot: Slot, column: Column) -> Slot:
     """The part with the cautions of dust before every task that lets some out, whatever its card says besides."""
     if column not in DUSTY:
@@ -854,7 +871,8 @@ class Archetype:
     """A kind of machine: its air path, parts, rules and openings. One TOML file of the book.
 
     A dock `serves` a robot and `provides` features to it; its meters come from the robot's runs. `traits` answers the
-    questions that tell kinds apart (question key -> answer key). `fan` is missing where it moves no air.
+    questions that tell kinds apart (question key -> answer key). `fan` is missing where it moves no air. One of an
+    unknown model has figures that may be so many times off either way (`wide`).
     """
 
     key: str
@@ -876,10 +894,12 @@ class Archetype:
     minutes_per_charge: float | None = None
     traits: Mapping[str, str] = field(default_factory=dict)
     fan: Fan | None = None
+    wide: float = 1.0
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
+        require(1 <= self.wide <= 3, "wide", self.wide, "1 to 3 times")
         _unique("stations", [s.key for s in self.stations])
         _unique("openings", [o.key for o in self.openings])
         _unique("slots", [s.key for s in self.slots])

@@ -35,6 +35,7 @@ from care.kinds import (
     Slot,
     Tool,
     dust_first,
+    widened,
 )
 from care.measures import Measure
 from care.water import Washing
@@ -224,7 +225,8 @@ def load_archetype(path: Path, parts: Mapping[str, Table], used: set[str] | None
         data["slots"] = [_slot(slot, parts, path, used) if isinstance(slot, dict) else slot for slot in slots]
     made = _build(TypeAdapter(Archetype), data, path)
     columns = {station.key: station.column for station in made.stations}
-    return replace(made, slots=tuple(dust_first(slot, columns[slot.station]).seen({}) for slot in made.slots))
+    slots = (widened(slot, made.wide) for slot in made.slots)
+    return replace(made, slots=tuple(dust_first(slot, columns[slot.station]).seen({}) for slot in slots))
 
 
 def _slot(slot: Table, parts: Mapping[str, Table], path: Path, used: set[str] | None) -> Table:

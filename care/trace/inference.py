@@ -13,17 +13,15 @@ from care.trace.background import NOTHING_KNOWN, Background, Influence, influenc
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Rests, Retested
 from care.trace.likelihood import Array, States, proves, stops
 
-CURE_HOLDS = 0.95
+CURE_HOLDS = 0.92
 """How often a cure puts its fault right [-]."""
 PROVEN = 0.25
 """What a proving answer must leave of a suspect's chance to count [-]: below it, it was seen by chance."""
 HAND_OVER = 0.72
 """And of those that go to a repairer, together [-]: the machine leaves the house for it."""
-ROUGH = 0.85
-"""How far an answer moves the odds beside what the book's chances say [-]: they are rough, and taken for exact they
-made the likeliest cause six to eight points too sure from 60 % on, on machines whose chances were others. Tuned on
-seed 71 421, measured on another.
-"""
+ROUGH = 0.92
+"""How far an answer moves the odds beside what the book's chances say [-]: they are rough. With those who tell what is
+not so it was tuned on seed 71 421, on many worlds whose chances are others, and measured on another seed."""
 DOUBTFUL = 0.08
 """An answer that all others make less likely than this is worth asking again [-]."""
 

@@ -19,6 +19,8 @@ Array = NDArray[np.float64]
 ANY = "any"
 OTHER = "other"
 """The fault that stands for all that is not listed."""
+MISTAKEN = 0.05
+"""How often somebody tells what is not so, whatever they look at [-]: any other answer is as likely then."""
 LOOSE = 0.1
 """How often a machine's own message comes up when it does not mean what it says [-]."""
 
@@ -122,6 +124,8 @@ class States:
             table = self._solved(probe.check) if probe.check.sign else self._looked(probe)
             if probe.check.sign and probe.check.tells:
                 table = _whichever(table, self._looked(probe))
+            if not probe.check.sign:
+                table = (1 - MISTAKEN) * table + MISTAKEN * (1 - table) / (table.shape[1] - 1)
             floored = np.maximum(table, LEAST)
             self._answers[probe.key] = floored / floored.sum(axis=1, keepdims=True)
         return self._answers[probe.key]

@@ -143,7 +143,22 @@ class EveryRule(SimpleTestCase):
 
 class EveryKind(SimpleTestCase):
     def test_of_the_job_is_there(self):
-        self.assertEqual(len(BOOK.archetypes), 15)
+        self.assertEqual(len(BOOK.archetypes), 19)
+
+    def test_an_unknown_one_is_offered_beside_the_known_of_its_shape_with_wider_dates(self):
+        for key, known in (("any-cylinder", "canister-bagged"), ("any-robot", "robot-belt")):
+            unknown = BOOK.archetypes[key]
+            self.assertEqual(unknown.traits["moves"], BOOK.archetypes[known].traits["moves"])
+            pairs = 0
+            for slot in unknown.slots:
+                twin = next((one for one in BOOK.archetypes[known].slots if one.use == slot.use), None)
+                rules = {one.action: one for one in twin.wet_rules} if twin else {}
+                for mine, its in ((one, rules.get(one.action, one)) for one in slot.wet_rules):
+                    for wide, told in zip(mine.triggers, its.triggers, strict=False):
+                        self.assertTrue(wide.low <= told.low and wide.high >= told.high, (slot.key, mine.action))
+                        pairs += wide.low < told.low
+                        self.assertTrue(wide.high == told.high or not mine.never_stretch, (slot.key, mine.action))
+            self.assertGreater(pairs, 2)
 
     def test_can_be_worked_on_part_by_part_to_the_end(self):
         """Every task, alone on a sheet: it ends, all that is opened is closed, the task counts as done."""
@@ -322,7 +337,7 @@ class ABadFile(SimpleTestCase):
             with self.subTest(name), self.assertRaises(BookError) as refused:
                 load_book(self.broken(file, old, new))
             text = refused.exception.detail
-            self.assertRegex(text, r"^robot[a-z-]*\.toml: ")
+            self.assertRegex(text, r"^[a-z]*-?robot[a-z-]*\.toml: ")
             self.assertIn(key, text)
             self.assertIn(reason, text)
 
