@@ -29,7 +29,7 @@ SEED = int(os.environ.get("YPERON_BENCH_SEED", "71421"))
 UNCLEAR, WRONG = 0.10, 0.05
 """How often somebody can't tell, and how often they tell what is not so, whatever the machine shows."""
 CASES_A_WORLD = 25
-"""After so many machines comes another world, whose chances are otherwise: with one alone, one of its chances decides."""
+"""After so many machines comes another world, with other chances: of one alone, one chance decides the table."""
 LONG_MIN, QUICK_MIN = 60.0, 20.0
 """No case should take longer without an offer to hand it over; nine of ten should be over by then [min]."""
 RETEST_MIN = 1.0

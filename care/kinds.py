@@ -482,7 +482,8 @@ class Slot:
     back; they differ where layers go in from behind. `drying` is how it dries where washing wets it,
     `washing` how it is washed at all, and `marks` what the household saw of it: whether it is marked washable, say.
     `counted_by_machine` tells that the machine itself counts this part down. `swaps_with` names the slot of an
-    identical part that it may change places with. `only_with` names a feature without which the part is not there.
+    identical part that it may change places with. `only_with` names a feature without which the part is not there,
+    `unless_with` one with which it is not.
     `school` is set where the household keeps this part by another school than the rest, `material` where it told one;
     `added` tells that the part is the household's own addition. `use` is the key of the book's part that it is.
     `wet_rules` are its tasks where nothing forbids water; `rules` are those in force.
@@ -509,6 +510,7 @@ class Slot:
     counted_by_machine: bool = False
     swaps_with: str | None = None
     only_with: str | None = None
+    unless_with: str | None = None
     school: School | None = None
     material: str = ""
     added: bool = False
@@ -536,6 +538,10 @@ class Slot:
             if self.washing and self.washing.needs_mark and rule.action in WETTING:
                 label = rule.schools.get(School.LABEL)
                 require(label is None or not label.off, "off", rule.action, "nothing by the label: the mark decides")
+
+    def is_there(self, features: frozenset[str]) -> bool:
+        """Whether a machine with these features has the part."""
+        return (self.only_with is None or self.only_with in features) and self.unless_with not in features
 
     def drying_of(self, action: Action) -> Drying | None:
         """How the part dries after `action`; None where that leaves it dry, or where it must not get wet."""
@@ -932,7 +938,7 @@ class Archetype:
 
     def parts(self, features: frozenset[str]) -> tuple[Slot, ...]:
         """The slots that a machine with these features has."""
-        return tuple(slot for slot in self.slots if slot.only_with is None or slot.only_with in features)
+        return tuple(slot for slot in self.slots if slot.is_there(features))
 
     def filters(self, features: frozenset[str]) -> tuple[Slot, ...]:
         """The slots behind the bin that the air is cleaned in: screens, filters, what sits at the exhaust."""

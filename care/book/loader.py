@@ -330,7 +330,7 @@ def _check_features(archetypes: Mapping[str, Archetype]) -> None:
 def _features(archetype: Archetype) -> Iterator[tuple[str, str]]:
     """Every feature that a kind's parts and rules hang on, with where it stands."""
     for slot in archetype.slots:
-        yield from ((f"slots.{slot.key}", key) for key in (slot.only_with,) if key)
+        yield from ((f"slots.{slot.key}", key) for key in (slot.only_with, slot.unless_with) if key)
         for rule in slot.rules:
             where = f"slots.{slot.key}.{rule.action}"
             yield from ((where, key) for key in (rule.only_with, rule.unless_with) if key)

@@ -108,6 +108,7 @@ class KindPartOut(Schema):
     is_filter: bool
     removable: bool
     only_with: str | None
+    unless_with: str | None
     asks: list[Trait]
 
 
@@ -156,7 +157,7 @@ def catalogue() -> CatalogueOut:
     book = load_book()
     return CatalogueOut(
         questions=[QuestionOut.model_validate(q, from_attributes=True) for q in book.questions],
-        kinds=[_kind_out(kind) for kind in sorted(book.archetypes.values(), key=lambda kind: kind.name)],
+        kinds=[_kind_out(kind) for kind in sorted(book.archetypes.values(), key=lambda kind: (kind.wide, kind.name))],
     )
 
 
@@ -179,6 +180,7 @@ def _kind_out(kind: kinds.Archetype) -> KindOut:
                 is_filter=at[slot.station].column in (kinds.Column.FILTER, kinds.Column.EXHAUST),
                 removable=slot.removable,
                 only_with=slot.only_with,
+                unless_with=slot.unless_with,
                 asks=list(slot.asks_first),
             )
             for slot in kind.slots

@@ -74,7 +74,9 @@ export class SetUpState {
   /** The parts this one has: those that hang on a feature only with it. */
   ownParts = $derived(
     (this.kind?.parts ?? []).filter(
-      (part) => !part.only_with || this.chosenFeatures.includes(part.only_with),
+      (part) =>
+        (!part.only_with || this.chosenFeatures.includes(part.only_with)) &&
+        (!part.unless_with || !this.chosenFeatures.includes(part.unless_with)),
     ),
   );
   /** What is asked of its parts before they may get wet. */

@@ -2895,6 +2895,8 @@ export interface components {
             removable: boolean;
             /** Only With */
             only_with: string | null;
+            /** Unless With */
+            unless_with: string | null;
             /** Asks */
             asks: components["schemas"]["Trait"][];
         };
