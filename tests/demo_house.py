@@ -1,5 +1,6 @@
 """The demo household as a database, lived through once and kept by a hash of all that it is made from."""
 
+import fcntl
 import sqlite3
 from datetime import UTC, datetime, time
 from functools import cache
@@ -25,8 +26,11 @@ ROOT = Path(settings.BASE_DIR)
 def template() -> Path:
     """The file of the demo household at `NOW`, with what Round keeps of it. Made where there is none of this build."""
     path = settings.VAR_DIR / "tests" / f"quillgate-{_made_from()}.sqlite3"
-    if not path.exists():
-        _live(path)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    with (path.parent / "quillgate.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)  # several shards ask for it at once: one lives it through, the others wait
+        if not path.exists():
+            _live(path)
     return path
 
 
@@ -42,7 +46,6 @@ def _live(path: Path) -> None:
         member = load(now=NOW, user_name="keeper", password="quillgate")
         with clock.at(NOW):
             stands(member)
-    path.parent.mkdir(parents=True, exist_ok=True)
     for old in path.parent.glob("quillgate-*.sqlite3"):
         old.unlink(missing_ok=True)
     fresh = path.with_suffix(".new")

@@ -14,7 +14,7 @@ from server.household.models import Member
 from server.household.services import today_of, zone_of
 from server.logbook.services import standing
 from server.machines import records
-from server.machines.models import Item, Machine, NotKnown, StatusChange
+from server.machines.models import Fitting, Item, Machine, NotKnown, StatusChange
 
 
 def machine_of(member: Member, machine_id: UUID) -> Machine:
@@ -28,6 +28,14 @@ def core_machines(member: Member) -> list[core.Machine]:
     rows = list(Machine.objects.of(member.household_id).filter(status=Machine.Status.IN_USE).order_by("name"))
     docks = [row for row in rows if row.serves_id is not None]
     return [records.to_machine(row, [], [dock for dock in docks if dock.serves_id == row.pk]) for row in rows]
+
+
+def as_fitted(member: Member, machine_id: UUID) -> core.Machine:
+    """A machine with what sits in its places now; nothing is worked out of how it stands. Raises `NotFound`."""
+    row = machine_of(member, machine_id)
+    sits = Fitting.objects.of(member.household_id).filter(machine=row, end=None)
+    docks = Machine.objects.of(member.household_id).filter(serves=row, status=row.status)
+    return records.to_machine(row, [records.to_fitting(one) for one in sits], docks)
 
 
 def with_dock(member: Member, machine_id: UUID) -> tuple[core.Machine, ...]:

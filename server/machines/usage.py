@@ -19,9 +19,9 @@ from server.logbook.services import Journal, standing
 from server.machines import records
 from server.machines.dangers import refuse_in_danger
 from server.machines.models import Machine, MishapRecord, Rest, Run
-from server.machines.services import machine_of, noon, refuse_before, refuse_out_of_use, told_at
+from server.machines.services import as_fitted, machine_of, noon, refuse_before, refuse_out_of_use, told_at
 from server.machines.setup import write_schedule
-from server.machines.state import machine_states, runs_that_count
+from server.machines.state import runs_that_count
 
 DAY_S = 24 * 3600.0
 AHEAD = timedelta(minutes=10)
@@ -178,8 +178,8 @@ def _refuse_long_day(machine: Machine, day: date, run_s: float) -> None:
 
 def _ask_of_empty_places(member: Member, machine: Machine) -> None:
     """Ask once where a machine is said to have run while a part that it needs is out. Raises `Conflict`."""
-    [state] = machine_states(member, machine.pk)
-    out = [state.machine.archetype.slot(key).name.lower() for key in state.machine.empty_slots]
+    fitted = as_fitted(member, machine.pk)
+    out = [fitted.archetype.slot(key).name.lower() for key in fitted.empty_slots]
     if out:
         raise Conflict(
             f"part_was_out: by the records the {' and the '.join(out)} of {machine.name} is out",

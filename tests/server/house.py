@@ -39,19 +39,22 @@ class HouseTestCase(TestCase):
     spares: list[Spare] = []
     marked = {"filter": Mark.YES}
 
-    def setUp(self):
-        self.member = household()
+    @classmethod
+    def setUpTestData(cls):
+        cls.member = household()
         with clock.at(NOON - 30 * DAY):
-            answer(member=self.member, load=Load(), school=School.WORKSHOP)
-            self.machine = add_machine(
-                member=self.member,
+            answer(member=cls.member, load=Load(), school=School.WORKSHOP)
+            cls.machine = add_machine(
+                member=cls.member,
                 machine_id=uuid4(),
                 name="Robot",
                 archetype="robot-two-roller",
                 schedule=weekly(WEEKDAYS, 50, time(10, 15)),
-                spares=self.spares,
-                marked=self.marked,
+                spares=cls.spares,
+                marked=cls.marked,
             )
+
+    def setUp(self):
         self.at(NOON)
 
     def at(self, moment):

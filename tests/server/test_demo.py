@@ -2,17 +2,15 @@
 
 from datetime import UTC, datetime, timedelta
 
-from django.test import TestCase
+from django.test import TestCase, TransactionTestCase
 
 from care.model import Level, Provenance
 from demo.quillgate import load
-from demo.story import ANCHOR
 from server.config import clock
 from server.machines.rack import rack_page
 from server.machines.state import machine_states
 from server.round.board import round_of
-
-NOW = datetime.combine(ANCHOR, datetime.min.time(), UTC) + timedelta(hours=9)
+from tests.demo_house import NOW, restore
 
 
 def hold(test, moment):
@@ -27,12 +25,11 @@ def machines(member):
     return {state.machine.name: state for state in machine_states(member)}
 
 
-class Quillgate(TestCase):
-    @classmethod
-    def setUpTestData(cls):
-        cls.member = load(now=NOW, user_name="keeper", password="quillgate")
+class Quillgate(TransactionTestCase):
+    """As it was lived through for the screens: once for each state of the code."""
 
     def setUp(self):
+        self.member = restore()
         hold(self, NOW)
         self.house = machines(self.member)
 

@@ -86,7 +86,7 @@ class InFewActions(NewHouseholdTestCase):
     def test_questions_lead_to_one_picture_and_can_be_taken_back(self):
         self.press("Add a machine", "link")
         kinds = self.page.locator(".kind")
-        expect(kinds).to_have_count(15)
+        expect(kinds).to_have_count(19)
         self.press("pulled behind or worn")
         expect(kinds).to_have_count(3)
         self.press("in a bag")
