@@ -33,6 +33,22 @@ def household(name="Testgate 1", user_name="tester", time_zone="Europe/Dublin"):
     return create_household(name=name, time_zone=time_zone, user_name=user_name, password="a-long-one", person="Ash")
 
 
+def move_in(house):
+    """Give `house`, a class of tests or one that is made for an example, its household and its robot."""
+    house.member = household()
+    with clock.at(NOON - 30 * DAY):
+        answer(member=house.member, load=Load(), school=School.WORKSHOP)
+        house.machine = add_machine(
+            member=house.member,
+            machine_id=uuid4(),
+            name="Robot",
+            archetype="robot-two-roller",
+            schedule=weekly(WEEKDAYS, 50, time(10, 15)),
+            spares=house.spares,
+            marked=house.marked,
+        )
+
+
 class HouseTestCase(TestCase):
     """A household with a robot, all parts new thirty days before `NOON`; the clock stands at `NOON`."""
 
@@ -41,18 +57,7 @@ class HouseTestCase(TestCase):
 
     @classmethod
     def setUpTestData(cls):
-        cls.member = household()
-        with clock.at(NOON - 30 * DAY):
-            answer(member=cls.member, load=Load(), school=School.WORKSHOP)
-            cls.machine = add_machine(
-                member=cls.member,
-                machine_id=uuid4(),
-                name="Robot",
-                archetype="robot-two-roller",
-                schedule=weekly(WEEKDAYS, 50, time(10, 15)),
-                spares=cls.spares,
-                marked=cls.marked,
-            )
+        move_in(cls)
 
     def setUp(self):
         self.at(NOON)

@@ -22,7 +22,7 @@ from server.machines.models import Fitting, Item, Move
 from server.machines.setup import Spare
 from server.machines.work import already_done, fit_item
 from tests.effort import examples
-from tests.server.house import DAY, NOON, RESTED, HouseTestCase, hours_of
+from tests.server.house import DAY, NOON, RESTED, HouseTestCase, hours_of, move_in
 
 
 class AlreadyDone(HouseTestCase):
@@ -158,6 +158,7 @@ class Derived(HypothesisTestCase):
     def test_equals_the_replay(self, doings):
         house = HouseTestCase()
         house.spares = [Spare("filter", "Filter B")]
+        move_in(house)
         house.setUp()
         self.addCleanup(house.doCleanups)
         now, last = NOON, []

@@ -10,7 +10,7 @@ from care.items import Fitting, Item, Move, MoveKind, Override, State
 from server.logbook.services import Journal
 from server.machines import models, records
 from tests.effort import examples
-from tests.server.house import NOON, HouseTestCase
+from tests.server.house import NOON, HouseTestCase, move_in
 
 overrides = st.none() | st.builds(Override, by=st.just("Ash"), reason=st.sampled_from(["guests", "ürgent"]))
 moments = st.integers(0, 10**6).map(lambda s: NOON + timedelta(seconds=s))
@@ -20,6 +20,7 @@ class RoundTrip(HypothesisTestCase):
     def make_house(self):
         """A household for one example."""
         self.house = HouseTestCase()
+        move_in(self.house)
         self.house.setUp()
         self.house.doCleanups()
         self.household_id = self.house.member.household_id

@@ -88,12 +88,11 @@ class InFewActions(NewHouseholdTestCase):
         kinds = self.page.locator(".kind")
         expect(kinds).to_have_count(19)
         self.press("pulled behind or worn")
-        expect(kinds).to_have_count(3)
+        expect(kinds).to_have_count(4)
         self.press("in a bag")
-        expect(kinds).to_have_count(1)
-        expect(kinds).to_contain_text("Cylinder with a bag")
+        expect(kinds).to_contain_text(["Cylinder with a bag", "Cylinder of an unknown model"])
         self.press("in a bag × (take back: Where does the dirt end up?)")
-        expect(kinds).to_have_count(3)
+        expect(kinds).to_have_count(4)
 
 
 class WhatIsKnown(NewHouseholdTestCase):

@@ -6,6 +6,7 @@
   import { house } from '../lib/state/house.svelte';
   import { MachineSetup } from '../lib/state/machineSetup.svelte';
   import { session } from '../lib/state/session.svelte';
+  import { startOf } from '../lib/state/trace.svelte';
   import Choice from '../lib/ui/Choice.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
@@ -20,6 +21,14 @@
   const setup = $derived(new MachineSetup(params.id));
   let adding = $state(false);
   let leaving = $state(false);
+  let cheap = $state.raw<Schemas['CheapOut'][]>([]);
+
+  /** What is still worth a look is asked for first: what comes late would move the buttons under a finger. */
+  async function goes() {
+    const told = await startOf(params.id);
+    cheap = told.status === 'ok' ? told.data.cheap : [];
+    leaving = true;
+  }
   let name = $state<string | null>(null);
 
   /** Whatever was recorded, undone too, shows here. */
@@ -109,9 +118,7 @@
       />
       <div class="flex flex-wrap gap-2">
         {#if data.status === 'in_use'}
-          <button class="btn" disabled={!mayWrite} onclick={() => (leaving = true)}
-            >Put away, lend, sell…</button
-          >
+          <button class="btn" disabled={!mayWrite} onclick={() => void goes()}>Put away, lend, sell…</button>
           <a class="btn" href={`#/add/${data.id}`}>Another one stands in for it…</a>
         {:else}
           <button
@@ -153,7 +160,7 @@
     {/if}
   </div>
   {#if adding}<AddPart {data} {setup} onclose={() => (adding = false)} />{/if}
-  {#if leaving}<Leaving {data} {setup} onclose={() => (leaving = false)} />{/if}
+  {#if leaving}<Leaving {data} {setup} {cheap} onclose={() => (leaving = false)} />{/if}
 {/if}
 
 <style>

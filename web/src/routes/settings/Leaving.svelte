@@ -10,8 +10,17 @@
   import { STATUS } from '../../lib/words/tasks';
   import CheapFirst from '../trace/CheapFirst.svelte';
 
-  let { data, setup, onclose }: { data: Schemas['SetupOut']; setup: MachineSetup; onclose: () => void } =
-    $props();
+  let {
+    data,
+    setup,
+    cheap,
+    onclose,
+  }: {
+    data: Schemas['SetupOut'];
+    setup: MachineSetup;
+    cheap: Schemas['CheapOut'][];
+    onclose: () => void;
+  } = $props();
 
   const spares = $derived(
     data.parts.flatMap((part) =>
@@ -47,7 +56,7 @@
       It leaves the board and nothing is taken as run meanwhile. Every record stays under Machines, “Not in
       use”.
     </p>
-    {#if status !== 'lent'}<CheapFirst machine_id={data.id} />{/if}
+    {#if status !== 'lent'}<CheapFirst machine_id={data.id} {cheap} />{/if}
     {#if status === 'sold' && spares.length}
       <fieldset class="grid gap-1">
         <legend class="mb-1 font-bold">Its spares go with it. Which stay?</legend>

@@ -1,34 +1,25 @@
 <!-- Before a machine is given up: what costs next to nothing to look at, and nobody looked at lately. -->
 <script lang="ts">
-  import { untrack } from 'svelte';
-
   import type { Schemas } from '../../lib/api/client';
-  import { startOf } from '../../lib/state/trace.svelte';
   import { figure, plural } from '../../lib/words/format';
 
-  let { machine_id }: { machine_id: string } = $props();
+  let { machine_id, cheap }: { machine_id: string; cheap: Schemas['CheapOut'][] } = $props();
 
   const SHOWN = 4;
-  let start = $state.raw<Schemas['StartOut'] | null>(null);
-  const cheap = $derived(start?.cheap ?? []);
-  const minutes = $derived(cheap.slice(0, SHOWN).reduce((sum, one) => sum + one.minutes, 0));
-
-  $effect(() => {
-    const wanted = machine_id;
-    untrack(() => void startOf(wanted).then((told) => (start = told.status === 'ok' ? told.data : null)));
-  });
+  const shown = $derived(cheap.slice(0, SHOWN));
+  const minutes = $derived(Math.ceil(shown.reduce((sum, one) => sum + one.minutes, 0)));
 </script>
 
-{#if cheap.length}
+{#if shown.length}
   <div class="cheap" role="note">
     <p>
-      <b>Is something wrong with it?</b> Nobody looked at these lately; the first {plural(
-        Math.min(SHOWN, cheap.length),
+      <b>Is something wrong with it?</b> Nobody looked at {shown.length === 1 ? 'this' : 'these'} lately; {plural(
+        shown.length,
         'look',
-      )} take about {figure(Math.ceil(minutes))} min together:
+      )} of about {figure(minutes)} min in all:
     </p>
     <ul>
-      {#each cheap.slice(0, SHOWN) as one (one.name)}<li>{one.name}</li>{/each}
+      {#each shown as one (one.name)}<li>{one.name}</li>{/each}
     </ul>
     <a class="link" href={`#/trace/${machine_id}`}>Look for the cause first</a>
   </div>

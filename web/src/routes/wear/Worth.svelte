@@ -3,7 +3,9 @@
   import { untrack } from 'svelte';
 
   import { bounds } from '../../lib/api/bounds';
+  import type { Schemas } from '../../lib/api/client';
   import { session } from '../../lib/state/session.svelte';
+  import { startOf } from '../../lib/state/trace.svelte';
   import { WorthState } from '../../lib/state/worth.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { figure, fullDay, minutesWords, plural } from '../../lib/words/format';
@@ -15,6 +17,7 @@
   const costs = new WorthState(untrack(() => machine_id));
   void costs.refresh();
   let telling = $state(false);
+  let cheap = $state.raw<Schemas['CheapOut'][]>([]);
   let told = $state({ price_new: '', life_years: 10, hour_value: '0', guarantee_until: '' });
   let repair = $state({ cost: '', minutes: 30, adds_years: 3 });
   const worth = $derived(costs.worth);
@@ -45,8 +48,10 @@
     if (done) telling = false;
   }
 
-  function weigh(event: SubmitEvent) {
+  async function weigh(event: SubmitEvent) {
     event.preventDefault();
+    const start = await startOf(machine_id);
+    cheap = start.status === 'ok' ? start.data.cheap : [];
     void costs.weigh({ cost: cents(repair.cost), minutes: repair.minutes, adds_years: repair.adds_years });
   }
 </script>
@@ -239,7 +244,7 @@
               )} years it is still worth {price(weighed.worth_left)}; {figure(weighed.years_left)} years are to
               be expected. Hidden dirt often is the only cause.
             </p>
-            <CheapFirst {machine_id} />
+            <CheapFirst {machine_id} {cheap} />
           {/if}
         {/if}
       </div>
