@@ -11,7 +11,7 @@ from server.bench.models import Sheet
 from server.household.services import answer_profile, answers_at
 from server.machines.setup import add_machine
 from server.trace.models import Case
-from tests.stories import STORIES
+from tests.stories import HARD, STORIES
 from tests.web.browser import LAPTOP, NOW, PHONE, BrowserTestCase, expect
 
 WALKED = (
@@ -20,6 +20,8 @@ WALKED = (
     "The upright's brush stands still and it smells of rubber",
     "The cylinder is weak, but without its hose it draws like a horse",
     "The light is on, it ticks, nothing turns",
+    "It stops in front of the dark rug and says there is a drop",
+    "Water stands under the dock since I emptied it",
 )
 
 
@@ -125,7 +127,7 @@ class Stories(TraceCase):
         return dock
 
     def test_by_mouse_by_keys_and_on_a_phone(self):
-        told = {story.title: story for story in STORIES}
+        told = {story.title: story for story in (*STORIES, *HARD)}
         self.opens_the_body()  # one of them lies there
         phone = self.sign_in(self.open_page(PHONE))
         ways = [(self.page, self.by_mouse), (self.page, self.by_keys), (phone, self.by_mouse)]
@@ -343,6 +345,7 @@ class AirAndReadings(TraceCase):
     def setUp(self):
         super().setUp()
         self.open_machine(machine="Stairs cordless")
+        self.page.wait_for_load_state("networkidle")  # notes, bags and readings stand above the lab
 
     def test_the_air_lab_moves_at_once_and_says_what_one_would_hear(self):
         self.page.get_by_text("Air lab: what a full filter").click()
