@@ -127,6 +127,7 @@ class Screws(BenchCase):
         self.answer_steps(self.page, "side-screw.open")
         self.page.get_by_label("Screws that came out").fill("2")
         self.press("Out, and all in the tray")
+        expect(self.step()).not_to_have_attribute("data-step", "side-screw.open")
         self.answer_steps(self.page, "side-brush.de_hair.fit")
         back = self.page.get_by_label("Screws that went in")
         back.fill("1")
