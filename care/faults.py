@@ -349,6 +349,11 @@ class Check:
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
+    @property
+    def rests(self) -> bool:
+        """Whether the machine stands still while it is waited for, so that other looks may go on meanwhile."""
+        return self.wait_min > 0 and not self.live
+
     def __post_init__(self) -> None:
         keys = [o.key for o in self.outcomes]
         require(len(set(keys)) == len(keys) >= 2, "outcomes", keys, "two answers or more, each once")

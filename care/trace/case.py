@@ -144,7 +144,7 @@ def _check(subject: Subject, before: tuple[Event, ...], event: Event) -> None:
         case Cured(key):
             subject.suspect(key)
         case Rests(key):
-            require(subject.probe(key).check.wait_min > 0, "key", key, "a check that has to wait")
+            require(subject.probe(key).check.rests, "key", key, "a check that has to wait, the machine off")
         case Retested():
             done = any(isinstance(e, Cured) for e in before)
             require(done, "gone", "a re-test", "a cure before it: nothing has been put right yet")

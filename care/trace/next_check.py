@@ -217,8 +217,9 @@ class Safety:
 
     @property
     def may_run(self) -> bool:
-        """Whether the machine may be run for a test."""
-        return self.may_power and not any(symptom.stands_still for symptom in self._noticed)
+        """Whether the machine may be run for a test: not while it cools, either."""
+        cools = not all(self.case.resting.values())
+        return self.may_power and not cools and not any(symptom.stands_still for symptom in self._noticed)
 
 
 def _outcome(case: Case, told: Answered) -> Outcome:

@@ -28,13 +28,14 @@ def to_case(subject: Subject, rows: Iterable[models.CaseEvent]) -> Case:
     """The case that these events make; what the book no longer has is passed over."""
     case = Case(subject, ())
     probes = {probe.key: {o.key for o in probe.check.outcomes} | {CANT_TELL} for probe in subject.probes}
+    rests = {probe.key for probe in subject.probes if probe.check.rests}
     suspects, symptoms = {s.key for s in subject.suspects}, {s.key for s in subject.symptoms}
     for row in rows:
         known = {
             models.CaseEvent.Kind.NOTICED: row.key in symptoms,
             models.CaseEvent.Kind.ANSWERED: row.says in probes.get(row.key, ()),
             models.CaseEvent.Kind.CURED: row.key in suspects,
-            models.CaseEvent.Kind.RESTS: row.key in probes,
+            models.CaseEvent.Kind.RESTS: row.key in rests,
         }.get(models.CaseEvent.Kind(row.kind), True)
         if known and row.kind == models.CaseEvent.Kind.RESTS:
             case = case.with_event(Rests(row.key, rests_until(subject, row) <= clock.now()))

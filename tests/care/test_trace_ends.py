@@ -185,7 +185,11 @@ class WhatLiesBehind(SimpleTestCase):
         while (now := assess(one)).next[0].probe.key != "rest:motor":
             self.assertEqual(now.verdict.stand, Stand.ASK)
             one = answered(one, now.next[0].probe.key, now.next[0].probe.check.outcomes[0].key)
+            self.assertFalse([n for n in now.next if n.probe.check.live], "what cools is not run")
         self.assertGreater(len(one.events), 6, "all else was looked at before")
+        comb = subject(BOOK, BOOK.archetypes["cordless-two-filter"], None, frozenset({"self-clean"}))
+        with self.assertRaisesRegex(InvalidValue, "the machine off"):  # it runs: nobody looks at other things meanwhile
+            Case(comb, (Noticed("winds-again"), Rests("run-on:head")))
         over = assess(begun.with_event(Rests("rest:motor", over=True)))
         self.assertEqual((over.next[0].probe.key, over.next[0].wait_min), ("rest:motor", 0))
         with self.assertRaisesRegex(InvalidValue, "has to wait"):

@@ -35,6 +35,7 @@
     found?.next.find(
       (one) =>
         one.wait_min >= LONG_WAIT_MIN &&
+        !one.live &&
         one.proof >= 0.02 &&
         one.key !== trace.check?.key &&
         found.rests.every((rest) => rest.probe !== one.key),

@@ -124,7 +124,7 @@
   {/if}
   {#if rest && rest.left_min}
     <p class="how" role="status"><b>{restingWords(rest, session.member?.time_zone)}</b></p>
-  {:else if check.wait_min}
+  {:else if check.wait_min && !check.live}
     <button
       class="btn btn-primary mt-3 h-auto min-h-12 py-2"
       disabled={!may}

@@ -10,12 +10,14 @@
   import Pull from '../../lib/ui/Pull.svelte';
   import { dayAndTime, figure, percent, plural, together } from '../../lib/words/format';
   import { doWord } from '../../lib/words/tasks';
-  import { lower, TRY } from '../../lib/words/trace';
+  import { lower, restingWords, TRY } from '../../lib/words/trace';
   import WithoutSheet from './WithoutSheet.svelte';
 
   let { trace, found, closed = false }: { trace: TraceState; found: Case; closed?: boolean } = $props();
 
   const first = $derived(found.about[0] ?? null);
+  /** What was put right is tried only once the machine has cooled. */
+  const cooling = $derived(found.rests.find((one) => one.left_min > 0) ?? null);
   let pulled = $state<number | null>(null);
   const may = $derived(session.mayWrite && !trace.busy && !closed);
   const symptoms = $derived(found.symptoms.map((one) => lower(one.name)).join(', '));
@@ -87,6 +89,9 @@
     <p class="soft">{first ? `Put right: ${lower(first.name)}` : ''}</p>
     {#if found.waits.length}
       <h1>{together(found.waits)} {found.waits.length === 1 ? 'dries' : 'dry'} first.</h1>
+    {:else if cooling}
+      <h1>It rests first.</h1>
+      <p class="how">{restingWords(cooling, session.member?.time_zone)} Then run it.</p>
     {:else}
       <h1>{TRY[found.counts].head}</h1>
       {#if TRY[found.counts].then}<p class="how">{TRY[found.counts].then}</p>{/if}
@@ -106,7 +111,7 @@
     {/if}
     <div class="do">
       <button
-        class={['btn btn-lg', !found.waits.length && 'btn-primary']}
+        class={['btn btn-lg', !found.waits.length && !cooling && 'btn-primary']}
         disabled={!may}
         onclick={() => tried('gone')}>Gone</button
       >
