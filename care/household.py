@@ -168,7 +168,8 @@ class AtTheBench:
 
     skill: Skill = Skill.STRIP_DOWN
     allergy: bool = False
-    children: bool = False
+    little_ones: bool = False
+    """Children or animals, who swallow what is small and reach for what is sharp."""
     tools: frozenset[str] | None = field(default=None)
 
     def opens(self, opening: Opening | None) -> bool:

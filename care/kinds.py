@@ -73,6 +73,8 @@ class Action(StrEnum):
     WIPE = "wipe"
     RINSE = "rinse"
     WASH = "wash"
+    AIR = "air"
+    """Left open in free air for a day or more: a hose that smells and is not wetted."""
     SWAP = "swap"
     REPLACE = "replace"
 
@@ -238,8 +240,8 @@ class Card:
     """How to do a task: the words of its steps. `effort_min` is hands-on time without opening the machine [min].
 
     `wait_min` is how long something soaks or rests meanwhile, hands off [min]; `each` names what is ticked off one by
-    one, those of them that the machine has. `rinsed` is what has to be true before it goes on the rack, where an agent
-    was used: nobody goes on without it.
+    one, those of them that the machine has. `until` is what has to be true before anybody goes on: the last water runs
+    clear, no trace of an agent is left, what was blown out is dry. `drawing` names a drawing of the movement.
     """
 
     effort_min: float
@@ -248,7 +250,8 @@ class Card:
     each: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     tools: tuple[str, ...] = ()
-    rinsed: str = ""
+    until: str = ""
+    drawing: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -288,6 +291,17 @@ class OwnFigure:
 
 
 @dataclass(frozen=True, slots=True)
+class Print:
+    """Another figure for the same thing, in words: who says it, and where, or since when."""
+
+    figure: str
+    by: Figure
+    told: str
+
+    __pydantic_config__ = NO_UNKNOWN_KEYS
+
+
+@dataclass(frozen=True, slots=True)
 class Rule:
     """When a part needs an action: the first of its triggers governs.
 
@@ -299,7 +313,9 @@ class Rule:
     where nothing else tells that it wets it. `own` is what the household set beside it: nothing else moves that. A task
     that stands `instead_of` another goes on where that one stopped: the same part, with water or without. `full_load`
     is the share of a single figure that is left where the load that moves it is full [-]. `danger` is what its worst
-    answer tells of (a key of the book): the machine is out of use at once.
+    answer tells of (a key of the book): the machine is out of use at once. `history` holds other figures that were
+    printed or are used for the same thing. `extra` is never due: done by who likes, while the part lies open anyway.
+    `eased` is how many times as long the household lets it go because good enough is enough there [-].
     """
 
     action: Action
@@ -322,6 +338,9 @@ class Rule:
     instead_of: Action | None = None
     full_load: float = 0.5
     danger: str = ""
+    eased: float = 1.0
+    history: tuple["Print", ...] = ()
+    extra: bool = False
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -332,6 +351,8 @@ class Rule:
             _refuse_months_as_hours(triggers)
         names = [c.name.lower() for c in Consequence]
         require(self.consequence in names, "consequence", self.consequence, "one of " + ", ".join(names))
+        bare = all(trigger.meter is Meter.CONDITION for trigger in self.triggers)
+        require(bare or not self.extra, "extra", self.extra, "no figures for what is never due")
         looks = self.action is Action.INSPECT
         require(looks == (self.about is not None), "about", self.about, "an action for an inspection, none otherwise")
         if self.as_found is not None:
@@ -403,7 +424,8 @@ class Opening:
 
     `part` is the slot of the part that comes off with it: a bin taken off to reach its screen. `screws` tells that
     there are some, to be counted out and in; `strip_down` that it opens the body; `each` names what is looked over
-    while it is open; `cautions` come before it, gates at the very start.
+    while it is open; `cautions` come before it, gates at the very start. `last` is done only once it has been tried
+    with power: its last screws. `seat` says what to look for where it does not close, `drawing` names a drawing.
     """
 
     key: str
@@ -417,11 +439,15 @@ class Opening:
     each: tuple[str, ...] = ()
     tools: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
+    last: str = ""
+    seat: tuple[str, ...] = ()
+    drawing: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
         require(0 <= self.setup_min <= 120, "setup_min", self.setup_min, "0 to 120 minutes")
+        require(self.screws or not self.last, "last", self.last, "nothing where there are no screws")
 
     @property
     def skill(self) -> Skill:
@@ -486,7 +512,8 @@ class Slot:
     `unless_with` one with which it is not.
     `school` is set where the household keeps this part by another school than the rest, `material` where it told one;
     `added` tells that the part is the household's own addition. `use` is the key of the book's part that it is.
-    `wet_rules` are its tasks where nothing forbids water; `rules` are those in force.
+    `wet_rules` are its tasks where nothing forbids water; `rules` are those in force. `seat` says what to look for
+    where it does not go in, `drawing` names a drawing of how it comes out and goes in.
     """
 
     key: str
@@ -516,6 +543,8 @@ class Slot:
     added: bool = False
     use: str = ""
     wet_rules: tuple[Rule, ...] = ()
+    seat: tuple[str, ...] = ()
+    drawing: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -651,6 +680,8 @@ DUSTY = (Column.BIN, Column.SCREEN, Column.FILTER, Column.EXHAUST)
 """Where dust lies that comes out when somebody works there."""
 DUST_FIRST = ("hazardous-dust", "dust")
 """What stands before every task that lets dust out (keys of the book's cautions)."""
+DUST_TOOLS = ("mask", "goggles", "gloves")
+"""What is worn for it (keys of the book's tools)."""
 _LETS_DUST_OUT = (Action.EMPTY, Action.CLEAN, Action.WASH, Action.REPLACE)
 
 
@@ -680,7 +711,8 @@ def dust_first(slot: Slot, column: Column) -> Slot:
         if rule.action not in _LETS_DUST_OUT:
             return rule
         cautions = tuple(dict.fromkeys((*DUST_FIRST, *rule.card.cautions)))
-        return replace(rule, card=replace(rule.card, cautions=cautions))
+        tools = tuple(dict.fromkeys((*rule.card.tools, *DUST_TOOLS)))
+        return replace(rule, card=replace(rule.card, cautions=cautions, tools=tools))
 
     return replace(slot, rules=tuple(map(careful, slot.rules)), wet_rules=tuple(map(careful, slot.wet_rules)))
 
@@ -732,14 +764,16 @@ class Danger:
 class Caution:
     """A short warning shown before a step; a gate must be acknowledged before the sheet goes on.
 
-    `power` says, of one that makes a machine safe, how it is proven once all is dry and closed. `dangers` are what may
-    be told at a gate instead (keys of the book).
+    `power` says, of one that makes a machine safe, how it is proven once all is dry and closed; with `on_again` also
+    where nothing was opened, since it was switched off. `dangers` are what may be told at a gate instead (keys of the
+    book).
     """
 
     key: str
     text: str
     gate: bool = False
     power: str = ""
+    on_again: bool = False
     dangers: tuple[str, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
@@ -782,24 +816,38 @@ class Tool:
 
 @dataclass(frozen=True, slots=True)
 class Kit:
-    """Parts that are sold and renewed together."""
+    """Parts that are sold and renewed together, and how long one lasts in a home that runs it little or much [days]."""
 
     key: str
     name: str
     slots: tuple[str, ...]
+    low: float = 182.0
+    high: float = 365.0
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
 
 @dataclass(frozen=True, slots=True)
 class Bundle:
-    """What is done in one go against a complaint: tasks at `stakes`, and `actions` at `columns` of the air path."""
+    """Tasks that are done in one go: all at `stakes`, `actions` at `columns` of the air path, and single `tasks`, each
+    as `part.action`.
+
+    One `with_dock` takes in those of the robot's dock. A round has an interval of its own from `low` to `high` [days],
+    which a household may take up for all its tasks; against a complaint there is none. `only` names how its machines
+    get around.
+    """
 
     key: str
     name: str
     stakes: tuple[str, ...] = ()
     columns: tuple[Column, ...] = ()
     actions: tuple[Action, ...] = ()
+    tasks: tuple[str, ...] = ()
+    why: str = ""
+    with_dock: bool = False
+    low: float = 0.0
+    high: float = 0.0
+    only: tuple[str, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -807,12 +855,19 @@ class Bundle:
         names = {c.name.lower() for c in Consequence}
         require(set(self.stakes) <= names, "stakes", self.stakes, "some of " + ", ".join(sorted(names)))
         require(bool(self.columns) == bool(self.actions), "actions", self.actions, "actions for columns, or neither")
-        require(bool(self.stakes or self.columns), "stakes", self.stakes, "stakes or columns")
+        require(bool(self.stakes or self.columns or self.tasks), "stakes", self.stakes, "stakes, columns or tasks")
+        require(0 <= self.low <= self.high, "high", self.high, f"at least low ({self.low:g})")
+        require(not self.low or bool(self.why), "why", repr(self.why), "why it is done in one go, for a round")
 
     @property
     def at_stake(self) -> frozenset[Consequence]:
         """The stakes as ordered values."""
         return frozenset(Consequence[name.upper()] for name in self.stakes)
+
+    @property
+    def is_round(self) -> bool:
+        """Whether it comes round by an interval of its own."""
+        return self.low > 0
 
 
 @dataclass(frozen=True, slots=True)

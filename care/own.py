@@ -49,6 +49,27 @@ class Aspect(StrEnum):
     RULE = "rule"
     SCHOOL = "school"
     MARKS = "marks"
+    FEATURE = "feature"
+    """An option of its kind that it has, or has not, otherwise than told at set-up."""
+    LEVEL = "level"
+    """How far the machine is cleaned, always."""
+    HABIT = "habit"
+    """Something extra that is done in each sitting that lays it open."""
+    ROUND = "round"
+    """A round or a kit, by its key, whose tasks are done together every so many days."""
+
+
+class HowFar(StrEnum):
+    """How far a household goes with one machine, always."""
+
+    GOOD_ENOUGH = "good_enough"
+    """What only smells or looks is let go half as long again."""
+    THOROUGH = "thorough"
+    """All that is done by who likes is done in each sitting that lays it open."""
+
+
+GOOD_ENOUGH = 1.5
+"""How many times as long what only smells or looks is let go where good enough is enough [-]. Ours."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,6 +162,8 @@ def _changed(slot: Slot, settings: Settings, gone: set[str], features: frozenset
     partner = None if slot.swaps_with in gone else slot.swaps_with
     if partner is None:
         rules = [rule for rule in rules if rule.action is not Action.SWAP]
+    if settings.get(key_of(Aspect.LEVEL)) == HowFar.GOOD_ENOUGH:
+        rules = [eased(rule, GOOD_ENOUGH) for rule in rules]
     school = settings.get(key_of(Aspect.SCHOOL, slot.key)) or settings.get(key_of(Aspect.SCHOOL))
     place = settings.get(key_of(Aspect.PLACE, slot.key))
     at = _read(Place, place) if place else Place(slot.station, slot.air_order, slot.refit_order)
@@ -154,6 +177,43 @@ def _changed(slot: Slot, settings: Settings, gone: set[str], features: frozenset
         air_order=at.air_order,
         refit_order=at.refit_order,
     )
+
+
+def eased(rule: Rule, times: float) -> Rule:
+    """A rule that is let go so many times as long, with what only smells or looks at stake; others as they are."""
+    can_wait = rule.stake in (Consequence.SMELL, Consequence.LOOKS)
+    if not can_wait or rule.never_stretch or rule.own or times == 1.0:
+        return rule
+
+    def longer(trigger: Trigger) -> Trigger:
+        bare = trigger.meter in (Meter.CONDITION, Meter.MISHAPS, Meter.MOP_RUNS)
+        return trigger if bare else replace(trigger, low=trigger.low * times, high=trigger.high * times)
+
+    variants = {
+        school: replace(variant, triggers=tuple(map(longer, variant.triggers)))
+        for school, variant in rule.schools.items()
+    }
+    return replace(rule, triggers=tuple(map(longer, rule.triggers)), schools=variants, eased=times)
+
+
+def features_with(told: Iterable[str], settings: Settings) -> list[str]:
+    """The features that were `told` at set-up, as changed since.
+
+    >>> features_with(["mops"], {"feature/mops": False, "feature/self-clean": True})
+    ['self-clean']
+    """
+    changed = {feature: bool(has) for feature, _, has in _of(Aspect.FEATURE, settings)}
+    return sorted({one for one in told if changed.get(one, True)} | {one for one, has in changed.items() if has})
+
+
+def habits(settings: Settings) -> set[tuple[str, Action]]:
+    """What is done besides in each sitting that lays it open: (slot, action)."""
+    return {(slot, Action(action)) for slot, action, kept in _of(Aspect.HABIT, settings) if kept}
+
+
+def rounds(settings: Settings) -> dict[str, float]:
+    """The rounds and kits that were taken up, by their key: every so many days [days]."""
+    return {key: float(days) for key, _, days in _of(Aspect.ROUND, settings)}
 
 
 def _marks(value: Mapping[str, str]) -> dict[Trait, Mark]:
@@ -255,6 +315,12 @@ def check(archetype: Archetype, aspect: Aspect, slot: str, action: Action | None
     if aspect is Aspect.PLACE and value is not None:
         stations = {station.key for station in archetype.stations}
         require(_read(Place, value).station in stations, "station", value["station"], "a station of this machine")
+    if aspect is Aspect.LEVEL and value is not None:
+        require(value in set(HowFar), "level", value, "one of " + ", ".join(HowFar) + ", or none")
+    if aspect is Aspect.HABIT and value is not None:
+        assert action is not None
+        extra = archetype.slot(slot).rule(action).extra
+        require(extra, "action", action, "something that is done by who likes")
     if aspect is Aspect.NAME and value is not None:
         require(0 < len(value.strip()) <= 60, "name", repr(value), "a name of 1 to 60 characters")
         taken = {other.name.lower() for other in archetype.slots if other.key != slot}

@@ -97,12 +97,14 @@ class Washing:
 
     `dry` says what is done instead where it stays dry, as the action `dry_as`, in `dry_min` minutes [min]; `needs_mark`
     that it may be washed only where it is marked so, `rules_out_wires` only where somebody saw that no wires are in it;
-    `asks` which traits matter; `direction` how water goes through it, by whether one end is closed.
+    `asks` which traits matter; `direction` how water goes through it, by whether one end is closed. `disposal` says
+    where an old one goes.
     """
 
     key: str
     name: str
     dry: tuple[str, ...]
+    disposal: str
     how: tuple[str, ...] = ()
     temperature: str = ""
     agent: str = ""

@@ -144,7 +144,10 @@ def _ground(story: Story) -> Iterator[Event]:
         Habit("caster", Action.DE_HAIR, 20, 410, 66, (DUE, LIGHT)),
         Habit("sensors", Action.WIPE, 30, 400, 70, (LIGHT,)),
         Habit("wheels", Action.WIPE, 33, 400, 66, (LIGHT,)),
+        Habit("wheels", Action.DE_HAIR, 120, 380, 20, (LIGHT,)),
         Habit("contacts", Action.WIPE, 36, 400, 76),
+        Habit("guard", Action.WIPE, 9, 413, 5, (LIGHT,)),
+        Habit("bumper", Action.CLEAN, 115, 375, 30),
         Habit("bin", Action.WIPE, 31, 400, 28, (LIGHT, DUE)),
         Habit("mops", Action.INSPECT, 11, 412, 5, (LIGHT, CLEAN, LIGHT)),
         Habit("mops", Action.REPLACE, 91, 330, 40, (DUE,)),
@@ -199,6 +202,7 @@ def _ground_dock(story: Story) -> Iterator[Event]:
         Habit("seal", Action.WIPE, 56, 373, 37, (LIGHT,)),
         Habit("duct", Action.CLEAN, 190, 236, 40, (LIGHT,)),
         Habit("contacts", Action.WIPE, 30, 402, 12),
+        Habit("bag-filter", Action.INSPECT, 56, 373, 37, (LIGHT,)),
     )
     yield story.looked(GROUND_DOCK, 6, 18, "bag", Action.REPLACE, LIGHT)
 
@@ -222,7 +226,10 @@ def _attic(story: Story) -> Iterator[Event]:
         Habit("belt", Action.INSPECT, 90, 390, 28, (CLEAN,)),
         Habit("sensors", Action.WIPE, 28, 400, 8, (LIGHT, CLEAN)),
         Habit("wheels", Action.WIPE, 72, 380, 18, (LIGHT,)),
+        Habit("wheels", Action.DE_HAIR, 170, 380, 40, (LIGHT,)),
         Habit("contacts", Action.WIPE, 29, 395, 17),
+        Habit("guard", Action.WIPE, 17, 400, 9, (LIGHT,)),
+        Habit("bumper", Action.CLEAN, 160, 360, 40),
         Habit("filter", Action.WASH, 180, 178, 170, (DUE,)),
     )
     yield from story.habits(ATTIC_DOCK, Habit("contacts", Action.WIPE, 29, 395, 17))
@@ -250,6 +257,8 @@ def _hall(story: Story) -> Iterator[Event]:
         Habit("lower-hose", Action.INSPECT, 185, 240, 50, (CLEAN,)),
         Habit("cord", Action.INSPECT, 85, 355, 15, (CLEAN,)),
         Habit("whole", Action.CLEAN, 44, 395, 42, (DUE,)),
+        Habit("ports", Action.INSPECT, 150, 380, 50, (CLEAN,)),
+        Habit("tools", Action.CLEAN, 90, 385, 25),
     )
 
 
@@ -301,6 +310,7 @@ def _stairs(story: Story) -> Iterator[Event]:
         Habit("neck", Action.INSPECT, 185, 240, 50, (CLEAN,)),
         Habit("wand", Action.INSPECT, 185, 240, 50, (CLEAN,)),
         Habit("battery", Action.WIPE, 150, 350, 50, (LIGHT,)),
+        Habit("battery", Action.INSPECT, 300, 350, 50, (CLEAN,)),
         Habit("whole", Action.CLEAN, 40, 395, 30, (DUE,)),
     )
     # It has begun to pulse: somebody looked where people look last.
@@ -330,5 +340,8 @@ def _tub(story: Story) -> Iterator[Event]:
         Habit("wand", Action.INSPECT, 185, 240, 50, (CLEAN,)),
         Habit("cut-out", Action.INSPECT, 185, 240, 50, (CLEAN,)),
         Habit("cord", Action.INSPECT, 85, 355, 15, (CLEAN,)),
+        Habit("ports", Action.INSPECT, 150, 380, 50, (CLEAN,)),
+        Habit("tools", Action.CLEAN, 90, 385, 25),
+        Habit("vent", Action.INSPECT, 150, 380, 50, (CLEAN,)),
     )
     yield story.looked(TUB, 2, 18, "cloth", Action.WASH, DUE)

@@ -1,17 +1,26 @@
-"""Tasks that are done in one go against a complaint."""
+"""Tasks that are done in one go: against a complaint, or as a round that has an interval of its own."""
 
-from care.kinds import Action, Archetype, Bundle, School, Slot
+from dataclasses import dataclass
+
+from care.kinds import Action, Archetype, Bundle, Calendar, Consequence, Meter, OwnFigure, School, Slot, Trigger
+from care.own import own_trigger
 
 LONGEST_H = 48.0
 """A part that rests longer than this after a wash is not washed as one of many [h]. Ours."""
+ROBOT_H, OTHER_H = 5.0, 1.0
+"""Hours of running a week that the days of a round stand for: of robots and docks, and of all else [h]. Ours."""
 
 
 def tasks(bundle: Bundle, archetype: Archetype, features: frozenset[str], school: School) -> list[tuple[Slot, Action]]:
     """The tasks of a bundle on a machine with these features, part by part; new parts and swaps are none of them.
 
-    A wash makes a wipe needless, and what is never washed as a rule (a hose) is looked through and cleaned dry.
+    A wash makes a wipe needless, and what is never washed as a rule (a hose) is looked through, aired and cleaned dry.
+    What is done by who likes is none of them unless the bundle names it.
     """
+    if bundle.only and archetype.traits.get("moves") not in bundle.only:
+        return []
     columns = {station.key: station.column for station in archetype.stations}
+    named = {tuple(one.split(".")) for one in bundle.tasks}
     chosen: list[tuple[Slot, Action]] = []
     for slot in archetype.parts(features):
         mine = [
@@ -21,7 +30,8 @@ def tasks(bundle: Bundle, archetype: Archetype, features: frozenset[str], school
             and rule.in_force(slot.school or school)
             and rule.action not in (Action.REPLACE, Action.SWAP)
             and (
-                rule.stake in bundle.at_stake
+                {(slot.use, rule.action), (slot.use, rule.instead_of)} & named
+                or (rule.stake in bundle.at_stake and not rule.extra)
                 or (columns[slot.station] in bundle.columns and {rule.action, rule.instead_of} & set(bundle.actions))
             )
         ]
@@ -29,3 +39,52 @@ def tasks(bundle: Bundle, archetype: Archetype, features: frozenset[str], school
         kept = [action for action in mine if not (dry and action is Action.WASH)]
         chosen += [(slot, action) for action in kept if not (action is Action.WIPE and Action.WASH in kept)]
     return chosen
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """A task of a round at the household's own interval [days]; `asked` is what it asked for."""
+
+    slot: str
+    action: Action
+    figure: OwnFigure
+    days: float
+    asked: float
+
+    @property
+    def keeps_its_own(self) -> bool:
+        """Whether the book lets it go no longer than its own figure, sooner than the round."""
+        return self.days < self.asked
+
+
+def rhythm(name: str, chosen: list[tuple[Slot, Action]], archetype: Archetype, days: float) -> list[Kept]:
+    """The tasks of a round at an interval of `days` [days], so that they fall due together.
+
+    What nobody stretches (a filter that guards a motor, sensors, a battery) keeps the book's longest figure where that
+    is shorter, and is left as it is where the book counts it otherwise than in days.
+    """
+    robot = archetype.traits.get("moves") in ("itself", "stays")
+    reference = ROBOT_H if robot else OTHER_H
+    made = []
+    for slot, action in chosen:
+        rule = slot.rule(action)
+        guarded = rule.never_stretch or rule.stake is Consequence.SAFETY
+        book = next((trigger for trigger in rule.triggers if trigger.meter is Meter.DAYS), None)
+        if guarded and book is None:
+            continue
+        figure = min(days, book.high) if guarded and book else days
+        trigger = own_trigger(rule, Meter.DAYS, figure) if guarded else _stands_for_use(figure, reference)
+        made.append(Kept(slot.key, action, OwnFigure(name, trigger), figure, days))
+    return made
+
+
+def _stands_for_use(days: float, reference_h: float) -> Trigger:
+    return Trigger(Meter.DAYS, days, days, Calendar.STANDS_FOR_USE, reference_h)
+
+
+def renewal(archetype: Archetype, slots: tuple[str, ...], name: str, days: float) -> list[Kept]:
+    """The parts of a kit, renewed together every so many days of usual use [days]."""
+    reference = ROBOT_H if archetype.traits.get("moves") == "itself" else OTHER_H
+    figure = OwnFigure(name, _stands_for_use(days, reference))
+    have = [slot for slot in archetype.slots if slot.key in slots and slot.is_renewed]
+    return [Kept(slot.key, Action.REPLACE, figure, days, days) for slot in have]

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import IntEnum
 
-from care.kinds import Action, Consequence, School, Slot
+from care.kinds import Action, Archetype, Consequence, Rule, School, Slot
 
 
 class Depth(IntEnum):
@@ -26,6 +26,19 @@ DEPTH_OF = {
 """Actions that are a depth of cleaning; looks, swaps and new parts are none."""
 
 
+def extras(
+    archetype: Archetype, features: frozenset[str], school: School, opened: Iterable[str | None]
+) -> list[tuple[Slot, Rule]]:
+    """What may be done besides by who likes, while these openings are undone: (part, rule); None: what needs none."""
+    ways = set(opened)
+    return [
+        (slot, rule)
+        for slot in archetype.parts(features)
+        for rule in slot.rules
+        if rule.extra and slot.opening in ways and rule.holds_with(features) and rule.in_force(slot.school or school)
+    ]
+
+
 @dataclass(frozen=True, slots=True)
 class Choice:
     """A depth that a part offers, and all that is done to it then."""
@@ -39,7 +52,8 @@ def choices(slot: Slot, features: frozenset[str], school: School) -> tuple[Choic
 
     A wash makes a wipe needless.
     """
-    mine = [r.action for r in slot.rules if r.action in DEPTH_OF and r.holds_with(features) and r.in_force(school)]
+    held = (r for r in slot.rules if r.holds_with(features) and r.in_force(school) and not r.extra)
+    mine = [r.action for r in held if r.action in DEPTH_OF]
     made = []
     for depth in Depth:
         if depth not in {DEPTH_OF[action] for action in mine}:

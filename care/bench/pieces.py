@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from uuid import UUID
 
 from care.bench.steps import (
+    DAMP,
     DANGER,
     DONE,
     DRY,
@@ -22,7 +23,7 @@ from care.bench.steps import (
 )
 from care.errors import require
 from care.items import Item
-from care.kinds import Action, Drying, Opening, Slot, without_superseded
+from care.kinds import WETTING, Action, Drying, Opening, Slot, without_superseded
 
 OFF = "Take it off as the manual shows."
 ON = "Fit it where it sat, all the way home."
@@ -36,6 +37,7 @@ PHASE = {
     Action.REPLACE: 3,
     Action.WASH: 4,
     Action.RINSE: 4,
+    Action.AIR: 4,
     Action.WIPE: 5,
 }
 """Dry dirt, hair, looks while it is open, wet, dry wipes: the order of a service."""
@@ -181,12 +183,13 @@ def bench_work(piece: Piece) -> Iterator[Step]:
         return
     needs = (piece.out,) if piece.comes_out else ()
     if needs and not piece.door:
-        yield piece.step("out", StepKind.TAKE_OUT, (piece.slot.take_out or OFF,))
+        yield piece.step("out", StepKind.TAKE_OUT, (piece.slot.take_out or OFF,), drawing=piece.slot.drawing)
     if piece.actions != (Action.SWAP,):
         yield from _looks(piece, (), needs)
     for action in piece.actions:
         if action is not Action.SWAP and piece.slot.drying_of(action) is None:
             yield _do(piece, action, needs)
+            yield from _until(piece, action)
     if piece.main is Action.SWAP and piece.other is None:
         yield _other_out(piece)
 
@@ -227,7 +230,18 @@ def _do(piece: Piece, action: Action, needs: tuple[str, ...]) -> Step:
     kind = StepKind.RETIRE if action is Action.REPLACE else kind
     tail = "do" if action is piece.main else f"do-{action}"
     more: dict[str, object] = {"cautions": card.cautions, "wait_min": card.wait_min, "each": card.each}
-    return piece.step(tail, kind, card.how, action=action, needs=needs, **more)
+    ends = (piece.slot.washing.disposal,) if action is Action.REPLACE and piece.slot.washing else ()
+    how = (*card.how, *ends)
+    return piece.step(tail, kind, how, action=action, needs=needs, drawing=card.drawing, **more)
+
+
+def _until(piece: Piece, action: Action) -> Iterator[Step]:
+    """What has to be true before anybody goes on: there is no other answer to it."""
+    card, main = piece.slot.rule(action).card, action is piece.main
+    if card.until:
+        do, tail = ("do", "until") if main else (f"do-{action}", f"until-{action}")
+        about: dict[str, object] = {"action": action, "needs": (f"{piece.at}.{do}",), "answers": (PASS,)}
+        yield piece.step(tail, StepKind.TEST, (card.until,), **about)
 
 
 def sink_work(piece: Piece) -> Iterator[Step]:
@@ -236,12 +250,19 @@ def sink_work(piece: Piece) -> Iterator[Step]:
     if drying is None:
         return
     wet: dict[str, object] = {"floor_h": drying.floor_h, "drying": drying.key}
-    how: dict[str, object] = {"cautions": card.cautions, "wait_min": card.wait_min, "each": card.each}
+    how: dict[str, object] = {"cautions": card.cautions, "wait_min": card.wait_min, "each": _ticked(piece)}
+    how["drawing"] = card.drawing
     yield piece.step("do", StepKind.WASH, card.how, needs=(piece.out,), **how, **wet)
-    if card.rinsed:
-        yield piece.step("rinsed", StepKind.TEST, (card.rinsed,), needs=(f"{piece.at}.do",), answers=(PASS,))
+    yield from _until(piece, piece.main)
     at_once: dict[str, object] = {"answers": (DONE, DRY)} if _may_go_back(piece) else {}
     yield piece.step("rack", StepKind.RACK, (), needs=(f"{piece.at}.do",), **wet, **at_once)
+
+
+def _ticked(piece: Piece) -> tuple[str, ...]:
+    """What is ticked off at the sink; where nothing else says when it is rinsed enough, the kind of part does."""
+    card, washing = piece.slot.rule(piece.main).card, piece.slot.washing
+    wets = piece.main in WETTING and not card.until
+    return (*card.each, *([washing.until] if wets and washing and washing.until else []))
 
 
 def _may_go_back(piece: Piece) -> bool:
@@ -257,8 +278,11 @@ def _other_out(piece: Piece) -> Step:
     return piece.step("out-other", StepKind.TAKE_OUT, (piece.slot.take_out,), needs=(piece.out,), **theirs)
 
 
-def put_back(piece: Piece) -> Iterator[Step]:
-    """Refit what came out, a dry spare for what is wet, a new part for what was retired; then prove it."""
+def put_back(piece: Piece, untouched: tuple[str, ...] = ()) -> Iterator[Step]:
+    """Refit what came out, a dry spare for what is wet, a new part for what was retired; then prove it.
+
+    A part that closes an opening confirms what lies behind it `untouched`.
+    """
     do = f"{piece.at}.do"
     if piece.actions == (Action.INSPECT,):
         return
@@ -271,23 +295,29 @@ def put_back(piece: Piece) -> Iterator[Step]:
     swap, words = piece.substitute, (piece.slot.put_back or ON,)
     instead = (do, SKIP) if swap is not None or piece.drying is not None else None
     if piece.other is not None:  # it changes sides, unless the other one stayed where it is
-        yield from _fit(piece, "fit", words, needs=(piece.out,), only_if=(piece.other.out, SKIP))
+        yield from _fit(piece, "fit", words, untouched, needs=(piece.out,), only_if=(piece.other.out, SKIP))
         return
-    yield from _fit(piece, "fit", words, needs=(piece.out,), only_if=instead)
+    yield from _fit(piece, "fit", words, untouched, needs=(piece.out,), only_if=instead)
     if _may_go_back(piece):
-        yield from _fit(piece, "fit-dry", words, needs=(piece.out,), only_if=(f"{piece.at}.rack", DRY))
+        yield from _fit(piece, "fit-dry", words, untouched, needs=(piece.out,), only_if=(f"{piece.at}.rack", DRY))
     if swap is not None:
-        yield from _fit(piece, "fit-other", words, needs=(do,), item_id=swap[0], item_name=swap[1])
+        yield from _fit(piece, "fit-other", words, untouched, needs=(do,), item_id=swap[0], item_name=swap[1])
 
 
-def _fit(piece: Piece, tail: str, text: tuple[str, ...], **more: object) -> Iterator[Step]:
-    """Put a part in, as closing the opening where it is the part that comes off with it; then prove it."""
+def _fit(
+    piece: Piece, tail: str, text: tuple[str, ...], untouched: tuple[str, ...] = (), **more: object
+) -> Iterator[Step]:
+    """Put a part in, as closing the opening where it is the part that comes off with it; then prove it.
+
+    What lies behind it `untouched` is confirmed before it closes.
+    """
     key = f"{piece.at}.{tail}"
     if piece.door:
-        text, told = closing_words(piece.door), counted(piece.door, piece.out)
-        yield piece.step(tail, StepKind.CLOSE, text, opening=piece.door.key, **{**told, **more})
+        told = closing(piece.door, piece.out, untouched)
+        yield piece.step(tail, StepKind.CLOSE, closing_words(piece.door), opening=piece.door.key, **{**told, **more})
     else:
-        yield piece.step(tail, StepKind.FIT, text, **more)
+        seat = piece.slot.seat or SEAT
+        yield piece.step(tail, StepKind.FIT, text, **{"seat": seat, "drawing": piece.slot.drawing, **more})
     own = {name: more[name] for name in ("item_id", "item_name", "slot") if name in more}
     yield from _test(piece, "test" if tail == "fit" else f"{tail}.test", key, **own)
 
@@ -326,10 +356,12 @@ def places(piece: Piece) -> Iterator[tuple[str, ...]]:
         yield (piece.out, f"{at}.fit", f"{at}.fit-dry", f"{at}.fit-other")
 
 
-def refit(piece: Piece) -> Iterator[Step]:
-    """A part from the rack: felt for damp, then put in."""
-    yield piece.step("dry", StepKind.DRY_CHECK, (), cautions=("no-heat",))
-    yield from _fit(piece, "fit", (piece.slot.put_back or ON,), needs=(f"{piece.at}.dry",))
+def refit(piece: Piece, untouched: tuple[str, ...] = ()) -> Iterator[Step]:
+    """A part from the rack: felt for damp and looked at once more, then put in."""
+    drying = piece.drying
+    wet: dict[str, object] = {"floor_h": drying.floor_h, "drying": drying.key} if drying else {"answers": (DRY, DAMP)}
+    yield piece.step("dry", StepKind.DRY_CHECK, (), cautions=("no-heat",), **wet)
+    yield from _fit(piece, "fit", (piece.slot.put_back or ON,), untouched, needs=(f"{piece.at}.dry",))
 
 
 COUNT_OUT = "Count the screws out into the tray, and note which came from where."
@@ -341,14 +373,34 @@ def counted(way: Opening, opened: str) -> dict[str, object]:
     return {"counts": opened, "answers": (f"{SCREWS}1",)} if way.screws else {}
 
 
+def closing(way: Opening, opened: str, untouched: tuple[str, ...]) -> dict[str, object]:
+    """What a step that closes an opening tells besides its words; its screws are counted when the last one is in."""
+    told = {} if way.last else counted(way, opened)
+    return {"seat": way.seat or NO_CLICK, "drawing": way.drawing, "each": untouched, **told}
+
+
+SEAT = (
+    "Hair or grit in its seat? Clear it.",
+    "Which way round? Notches, arrows and keyed ends go one way only: hold it against your photo.",
+    "Do not force it: what is pressed in askew leaks or breaks.",
+)
+"""What to look for where a part does not go in and the book says nothing of its own."""
+NO_CLICK = (
+    "Open it again: is all that lies behind it home and flat?",
+    "Grit in the catch? Brush it out.",
+    "Look along the edge: in on one side and not on the other looks closed.",
+)
+"""What to look for where something does not close or click, and the book says nothing of its own."""
+
+
 def opening_words(way: Opening) -> tuple[str, ...]:
     """How an opening is undone, its screws counted out."""
     return (way.undo, COUNT_OUT) if way.screws else (way.undo,)
 
 
 def closing_words(way: Opening) -> tuple[str, ...]:
-    """How an opening is closed, its screws counted in."""
-    return (way.close, COUNT_IN) if way.screws else (way.close,)
+    """How an opening is closed, its screws counted in unless the last ones wait."""
+    return (way.close, COUNT_IN) if way.screws and not way.last else (way.close,)
 
 
 def wet(parts: Iterable[Piece]) -> bool:

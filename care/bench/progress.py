@@ -9,6 +9,7 @@ from uuid import UUID
 
 from care.bench.drying import Hanging
 from care.bench.steps import (
+    AGAIN,
     DONE,
     DRY,
     PASS,
@@ -168,7 +169,10 @@ def _moved(step: Step, answer: Answer, progress: Progress, item_id: UUID) -> Non
     _count(step, answer, progress)
     if step.kind is StepKind.RETIRE and answer.value in WHY_GONE:
         _learn_of_its_life(step, Gone(answer.value), answer.at, progress)
-    if step.kind is StepKind.RACK and answer.value == DONE:
+    if answer.value == (AGAIN if step.kind is StepKind.DRY_CHECK else DONE) and step.kind in (
+        StepKind.RACK,
+        StepKind.DRY_CHECK,
+    ):
         progress.hung.append((item_id, answer.hanging, answer.at))
     if step.kind is StepKind.FIT and step.is_task:
         progress.done.append(Done(item_id, step.slot or "", Action.SWAP, answer.at))
@@ -224,7 +228,8 @@ _COUNTS = {StepKind.CLEAN, StepKind.CLEAN_IN_PLACE, StepKind.WASH, StepKind.RETI
 
 
 def _count(step: Step, answer: Answer, progress: Progress) -> None:
-    if step.kind in _COUNTS and step.item_id and step.slot and step.action:
+    counts = step.kind in _COUNTS or answer.value == AGAIN
+    if counts and step.item_id and step.slot and step.action:
         progress.done.append(Done(step.item_id, step.slot, step.action, answer.at))
 
 
@@ -232,6 +237,9 @@ Moves = tuple[Move, ...]
 
 
 def _dry_check(step: Step, answer: Answer) -> Moves:
+    """Dry, or damp still; or dry and not clean, and so at the sink once more."""
+    if answer.value == AGAIN:
+        return (*_wash(step, answer), Move(MoveKind.RACK, answer.at))
     return (Move(MoveKind.RELEASE if answer.value == DRY else MoveKind.STILL_DAMP, answer.at),)
 
 

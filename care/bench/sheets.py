@@ -6,14 +6,17 @@ open over the sink only while a part of it is there: what is complete is closed 
 an item or of an opening, or yields evidence. What goes further into a machine than the household does is handed over.
 """
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby
 from uuid import UUID
 
 from care.bench.pieces import (
+    COUNT_IN,
+    NO_CLICK,
     Piece,
     bench_work,
+    closing,
     closing_words,
     counted,
     opening_words,
@@ -153,8 +156,9 @@ def _end(stand: _Stand, book: Book) -> Iterator[Step]:
             if wet(group.parts):
                 yield from _closed(stand, group)
     yield from (_hand_over(part, stand.kind, action) for part in stand.handed for action in part.actions)
-    yield from (_counter(part) for part in stand.parts if _has_counter(part))
+    yield from _counters(stand)
     yield from _proof(stand, book)
+    yield from _last(stand)
 
 
 def _is_wipe(group: _Group) -> bool:
@@ -164,15 +168,20 @@ def _is_wipe(group: _Group) -> bool:
 
 def _gates(stand: _Stand, book: Book) -> Iterator[Step]:
     """Make safe, then every gate that an opening or a card of this machine names, once; those of dangers first."""
-    yield _gate(stand, stand.kind.make_safe, book, place=stand.kind.place)
+    apart = any(part.comes_out or part.slot.opening for part in stand.parts)
+    yield _gate(stand, stand.kind.make_safe, book, stand.kind.place, *([book.cautions[ZONES].text] if apart else []))
     named = dict.fromkeys(key for part in stand.parts for key in _named_by(part, stand.kind))
     for key in sorted(named, key=lambda key: not book.cautions[key].dangers):
         if book.cautions[key].gate and key != stand.kind.make_safe:
             yield _gate(stand, key, book)
 
 
-def _gate(stand: _Stand, key: str, book: Book, place: str = "") -> Step:
-    text = (book.cautions[key].text, *([place] if place else []))
+ZONES = "zones"
+"""The caution (a key of the book) that keeps dirty parts from clean ones; said where a machine is taken apart."""
+
+
+def _gate(stand: _Stand, key: str, book: Book, *more: str) -> Step:
+    text = (book.cautions[key].text, *more)
     answers = (DONE, SKIP, *(f"{DANGER}{danger}" for danger in book.cautions[key].dangers))
     return make(_gate_key(stand, key), StepKind.GATE, stand.job.machine_id, text, answers=answers)
 
@@ -222,15 +231,26 @@ def _opened(stand: _Stand, group: _Group) -> Iterator[Step]:
     way, door = stand.kind.opening(group.opening), group.door
     about = {"slot": door.slot.key, "item_id": door.item.id, "item_name": door.item.name} if door else {}
     key, words = f"{stand.prefix}{way.key}.open", opening_words(way)
-    told: dict[str, object] = {"cautions": way.cautions, "each": way.each, **counted(way, key), **about}
+    told: dict[str, object] = {"cautions": way.cautions, "each": way.each, "drawing": way.drawing, **counted(way, key)}
+    told |= about
     yield make(key, StepKind.OPEN, stand.job.machine_id, words, opening=way.key, **told)
 
 
 def _closed(stand: _Stand, group: _Group) -> Iterator[Step]:
     """All parts of an opening back in their order of putting in, its own part last; then it is closed."""
+    untouched = _untouched(stand, group)
     for part in sorted(group.parts, key=lambda p: (p.door is not None, p.slot.refit_order)):
-        yield from put_back(part)
+        yield from put_back(part, untouched if part.door else ())
     yield from _shut(stand, group)
+
+
+def _untouched(stand: _Stand, group: _Group) -> tuple[str, ...]:
+    """What lies behind an opening besides, in the order of putting in: each is ticked off before it closes."""
+    mine = {part.slot.key for part in stand.parts} | stand.job.off
+    behind = (slot for slot in stand.kind.parts(stand.job.features) if group.opening and slot.opening == group.opening)
+    left = [slot for slot in behind if slot.removable and slot.key not in mine and slot.needed_to_run]
+    left.sort(key=lambda slot: slot.refit_order)
+    return tuple(f"{slot.name}: {slot.test[0].lower()}{slot.test[1:]}" if slot.test else slot.name for slot in left)
 
 
 def _shut(stand: _Stand, group: _Group) -> Iterator[Step]:
@@ -238,8 +258,18 @@ def _shut(stand: _Stand, group: _Group) -> Iterator[Step]:
     if group.opening is not None and group.door is None and not _stands_open(stand, group):
         way = stand.kind.opening(group.opening)
         key, opened = f"{stand.prefix}{way.key}.close", f"{stand.prefix}{way.key}.open"
-        words, told = closing_words(way), counted(way, opened)
+        words, told = closing_words(way), closing(way, opened, _untouched(stand, group))
         yield make(key, StepKind.CLOSE, stand.job.machine_id, words, opening=way.key, **told)
+
+
+def _last(stand: _Stand) -> Iterator[Step]:
+    """What waits until it was tried with power: the last screws."""
+    for group in stand.groups:
+        way = stand.kind.opening(group.opening) if group.opening else None
+        if way and way.last and not _stands_open(stand, group):
+            key, opened = f"{stand.prefix}{way.key}.last", f"{stand.prefix}{way.key}.open"
+            told = {**counted(way, opened), "seat": way.seat or NO_CLICK}
+            yield make(key, StepKind.CLOSE, stand.job.machine_id, (way.last, COUNT_IN), opening=way.key, **told)
 
 
 def _stands_open(stand: _Stand, group: _Group) -> bool:
@@ -249,19 +279,24 @@ def _stands_open(stand: _Stand, group: _Group) -> bool:
 
 def _proof(stand: _Stand, book: Book) -> Iterator[Step]:
     """Power again, where something was opened or out: only once every part it needs is in."""
-    words, parts = book.cautions[stand.kind.make_safe].power, stand.parts
-    opened = any(part.comes_out or part.slot.opening for part in parts)
+    safe, parts = book.cautions[stand.kind.make_safe], stand.parts
+    words = safe.power
+    opened = safe.on_again or any(part.comes_out or part.slot.opening for part in parts)
     lacks = stand.job.off & {slot.key for slot in stand.kind.slots if slot.needed_to_run}
     whole = tuple(place for part in parts for place in places(part))
-    if opened and words and not lacks:
+    if parts and opened and words and not lacks:
         yield make(f"{stand.prefix}power", StepKind.POWER, stand.job.machine_id, (words,), whole=whole)
+
+
+SHARP_TOOL = "blade"
+"""The caution of a step that is done with a blade (a key of the book)."""
 
 
 def _for_home(step: Step, kind: Archetype, home: AtTheBench) -> Step:
     """The step with the cautions that this household needs."""
     cautions = [home.caution(key) for key in step.cautions]
     screwed = step.kind is StepKind.OPEN and step.opening and kind.opening(step.opening).screws
-    if home.children and screwed:
+    if home.little_ones and (screwed or SHARP_TOOL in step.cautions):
         cautions.append("small-parts")
     return replace(step, cautions=tuple(cautions)) if tuple(cautions) != step.cautions else step
 
@@ -291,14 +326,62 @@ def _tools(stands: Sequence[_Stand]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(named))
 
 
-def _has_counter(part: Piece) -> bool:
-    """Whether the machine's own list has to be told that this is done."""
-    counted = part.slot.counted_rule
-    return counted is not None and counted.action in part.actions
+def with_extra(sheet: Sheet, job: Job, answered: Collection[str]) -> Sheet:
+    """The sheet with the one task of `job` as a step of its own, before what it lies behind is closed.
+
+    `answered` are the keys of the steps that were answered. Raises `InvalidValue` where the sheet has it, or where
+    nothing is open there any more.
+    """
+    [piece] = pieces(job, "")
+    machine, opening, action = job.machine_id, piece.slot.opening, piece.main
+    mine = [step for step in sheet.steps if step.machine_id == machine]
+    require(bool(mine), "machine_id", machine, "a machine of this sheet")
+    prefix = next((step.key.split("gate.")[0] for step in mine if step.kind is StepKind.GATE), "")
+    key = f"{prefix}{piece.slot.key}.{action}.extra"
+    require(all(step.key != key for step in mine), "action", action, "something that is not on this sheet yet")
+    ends = [sheet.steps.index(s) for s in mine if s.key not in answered and _ends(s, opening)]
+    if opening is None and not any(step.kind is StepKind.POWER for step in mine):
+        ends = [sheet.steps.index(mine[-1]) + 1]
+    require(bool(ends), "slot", piece.slot.name, "a part that still lies open")
+    last = max((n for n, step in enumerate(sheet.steps) if step.key in answered), default=-1)
+    card = piece.slot.rule(action).card
+    way = f"{prefix}{opening}.open" if opening else ""
+    about: dict[str, object] = {**piece.about, "action": action, "cautions": card.cautions, "each": card.each}
+    needs = (way,) if way in {step.key for step in mine} else ()
+    step = make(key, StepKind.CLEAN_IN_PLACE, machine, card.how, needs=needs, **about)
+    at = max(last + 1, ends[0])
+    minutes = sheet.minutes + card.effort_min
+    return replace(sheet, steps=(*sheet.steps[:at], step, *sheet.steps[at:]), minutes=minutes)
 
 
-def _counter(part: Piece) -> Step:
-    return part.step("counter", StepKind.COUNTER, (), needs=(f"{part.at}.do",))
+def _ends(step: Step, opening: str | None) -> bool:
+    """Whether this is where something has to be done by: its opening closes, or the machine is tried."""
+    if opening is not None:
+        return step.kind is StepKind.CLOSE and step.opening == opening
+    return step.kind is StepKind.POWER
+
+
+SET_BACK = "Set the machine's own counter of this part back, or its list goes on nagging. Ours has moved already."
+TICK_OFF = (
+    "Where its own list asks for these cleanings, tick them off there, or it goes on nagging. The counters of their "
+    "life stay as they are: the parts are the same."
+)
+
+
+def _counters(stand: _Stand) -> Iterator[Step]:
+    """What the machine's own list has to be told: of each part that is new, or of which it counts what was done; and in
+    one go of those that were only cleaned while it counts their life.
+    """
+    counted = [(part, rule) for part in stand.parts if (rule := part.slot.counted_rule)]
+    for part, rule in counted:
+        if rule.action in part.actions:
+            yield part.step("counter", StepKind.COUNTER, (SET_BACK,), needs=(f"{part.at}.do",))
+    cleaned = [
+        p for p, r in counted if r.action not in p.actions and p.actions not in ((Action.INSPECT,), (Action.SWAP,))
+    ]
+    if cleaned:
+        names = tuple(part.item.name for part in cleaned)
+        yield make(f"{stand.prefix}list", StepKind.COUNTER, stand.job.machine_id, (TICK_OFF,), each=names)
 
 
 def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
@@ -317,7 +400,7 @@ def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
         steps.append(_gate(stand, job.archetype.make_safe, book))
         for group in stand.groups:
             steps += _refitted(stand, group)
-        steps += _refit_proof(stand, book)
+        steps += (*_refit_proof(stand, book), *_last(stand))
         minutes += len(stand.parts) * REFIT_MIN
         minutes += sum(job.archetype.opening(g.opening).setup_min for g in stand.groups if g.opening)
     made_of = {job.archetype.key: job.archetype.version for job in chosen}
@@ -342,8 +425,9 @@ def _from_rack(job: Job, task: Chosen, prefix: str) -> Piece:
 
 def _refitted(stand: _Stand, group: _Group) -> Iterator[Step]:
     yield from _opened(stand, group) if group.door is None else ()
+    untouched = _untouched(stand, group)
     for part in group.parts:
-        yield from refit(part)
+        yield from refit(part, untouched if part.door else ())
     yield from _shut(stand, group)
 
 

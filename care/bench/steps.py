@@ -41,6 +41,8 @@ class Effect(StrEnum):
 
 DONE, SKIP, UNSURE = "done", "skip", "unsure"
 DRY, DAMP = "dry", "damp"
+AGAIN = "again"
+"""A dry part that a second look finds not clean: it was washed again and hangs again."""
 PASS, FAIL = "pass", "fail"
 RENEW = f"{Action.REPLACE}:{Found.DUE}"
 """A failed test's other end than doing it again: the part needs a new one."""
@@ -82,7 +84,7 @@ ANSWERS: dict[StepKind, tuple[str, ...]] = {
     StepKind.WASH: (DONE, SKIP),
     StepKind.RACK: (DONE,),
     StepKind.RETIRE: (DONE, *WHY_GONE, SKIP),
-    StepKind.DRY_CHECK: (DRY, DAMP),
+    StepKind.DRY_CHECK: (DRY, DAMP, AGAIN),
     StepKind.FIT: (DONE, SKIP),
     StepKind.TEST: (PASS, FAIL),
     StepKind.CLOSE: (DONE,),
@@ -115,12 +117,15 @@ class Chosen:
 
 @dataclass(frozen=True, slots=True)
 class Job:
-    """What somebody wants to do to one machine in a sitting; `off` names the places that stand empty already."""
+    """What somebody wants to do to one machine with these `features` in a sitting; `off` names the places that stand
+    empty already.
+    """
 
     machine_id: UUID
     archetype: Archetype
     chosen: tuple[Chosen, ...]
     off: frozenset[str] = frozenset()
+    features: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,7 +139,8 @@ class Step:
     opening, `item_id` is the part that comes off with it. `drying` and `floor_h` [h] say how what is wetted dries;
     `wait_min` how long something soaks or rests meanwhile [min]; `each` is ticked off one by one. It does not apply
     once a look in `halted_by` told of a danger. Where `counts` names a step that opened something screwed, this one (or
-    that one itself) is answered by how many screws: any number in the place of the one in `answers`.
+    that one itself) is answered by how many screws: any number in the place of the one in `answers`. `seat` says what
+    to look for where something does not go in or does not close, `drawing` names a drawing of the movement.
     """
 
     key: str
@@ -161,6 +167,8 @@ class Step:
     new_item_id: UUID | None = None
     halted_by: tuple[str, ...] = ()
     counts: str = ""
+    seat: tuple[str, ...] = ()
+    drawing: str = ""
 
     @property
     def effect(self) -> Effect:
@@ -223,7 +231,7 @@ def applies(step: Step, answers: Mapping[str, str]) -> bool:
 
 def _done(key: str, answers: Mapping[str, str]) -> bool:
     said = answers.get(key)
-    return said not in (None, SKIP, DAMP) and not said.startswith(DANGER)
+    return said not in (None, SKIP, DAMP, AGAIN) and not said.startswith(DANGER)
 
 
 def screws_in(value: str) -> int | None:

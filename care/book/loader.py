@@ -79,6 +79,8 @@ def read_book(folder: Path) -> Book:
     _check_used(set(parts) - used)
     questions = _list(folder / "questions.toml", "questions", Question)
     _check_traits(archetypes, questions)
+    bundles = _list(folder / "bundles.toml", "bundles", Bundle)
+    _check_bundles(bundles, parts)
     faults = load_faults(folder)
     _check_dangers(cautions.values(), faults, dangers)
     check_faults(faults, parts, archetypes, cautions, tools, dangers)
@@ -87,7 +89,7 @@ def read_book(folder: Path) -> Book:
         cautions,
         tools,
         drying,
-        bundles=tuple(_list(folder / "bundles.toml", "bundles", Bundle)),
+        bundles=tuple(bundles),
         parts={key: _alone(key, table) for key, table in parts.items()},
         questions=tuple(questions),
         before_run=tuple(_list(folder / "before_run.toml", "checks", BeforeRun)),
@@ -97,6 +99,14 @@ def read_book(folder: Path) -> Book:
         dangers=dangers,
         digest=parsed.digest(folder.rglob("*.toml"))[:10],
     )
+
+
+def _check_bundles(bundles: Iterable[Bundle], parts: Mapping[str, Table]) -> None:
+    """A single task of a bundle is one that its part has."""
+    known = {f"{key}.{rule.get('action')}" for key, table in parts.items() for rule in table.get("rules", ())}
+    for bundle in bundles:
+        if wrong := sorted(set(bundle.tasks) - known):
+            raise BookError(f"bundles.toml: {bundle.key}.tasks: there is no {wrong[0]!r}", field="tasks")
 
 
 def _check_dangers(cautions: Iterable[Caution], faults: FaultBook, dangers: Mapping[str, Danger]) -> None:

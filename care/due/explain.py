@@ -93,8 +93,15 @@ def explain(why: Grounds, context: Context) -> Because:
 
 
 def _household(why: Grounds) -> list[Because]:
-    """What the household itself told of the figure: one of its own, or how long its container takes to fill."""
-    made = [] if why.book.own is None else [Because("own_figure", {"why": why.book.own.why})]
+    """What else is said of the figure: by others, and by the household itself: one of its own, how long its container
+    takes to fill, that good enough is enough.
+    """
+    prints = tuple(Because("print", {"figure": p.figure, "by": p.by, "told": p.told}) for p in why.book.history)
+    made = [Because("history", {"count": len(prints)}, prints)] if prints else []
+    if why.book.eased != 1.0:
+        made.append(Because("eased", {"times": why.book.eased}))
+    if why.book.own is not None:
+        made.append(Because("own_figure", {"why": why.book.own.why}))
     if why.told is not None:
         pace = round(why.told.hours_per_week, 3)
         made.append(Because("told_filling", {"weeks": round(why.told.weeks, 2), "hours_per_week": pace}))

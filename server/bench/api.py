@@ -15,12 +15,16 @@ from server.household.writes import changes_nothing
 router = Router(tags=["bench"])
 
 
+def _out(request: HttpRequest, state: services.SheetState) -> schemas.SheetOut:
+    return schemas.sheet_out(state, services.extras_of(asking(request), state))
+
+
 @router.post("/sheets", response={201: schemas.SheetOut, **REFUSALS}, operation_id="sheets_create")
 def create(request: HttpRequest, data: schemas.SheetIn) -> tuple[int, schemas.SheetOut]:
     """Open a sheet for chosen tasks of one machine or several."""
     picks = [task.pick() for task in data.tasks]
     state = services.open_sheet(member=asking(request), sheet_id=data.id, picks=picks, case_id=data.case_id)
-    return 201, schemas.sheet_out(state)
+    return 201, _out(request, state)
 
 
 @router.post("/plan", response={200: plan_schemas.PlanOut, **REFUSALS}, operation_id="plan_make")
@@ -46,14 +50,20 @@ def list_open(request: HttpRequest) -> list[schemas.OpenSheetOut]:
 @router.get("/sheets/{sheet_id}", response={200: schemas.SheetOut, 404: Problem}, operation_id="sheets_get")
 def get(request: HttpRequest, sheet_id: UUID) -> schemas.SheetOut:
     """A sheet and where it stands."""
-    return schemas.sheet_out(services.sheet_state(asking(request), sheet_id))
+    return _out(request, services.sheet_state(asking(request), sheet_id))
 
 
 @router.post("/sheets/{sheet_id}/answers", response={200: schemas.SheetOut, **REFUSALS}, operation_id="answers_create")
 def answer(request: HttpRequest, sheet_id: UUID, data: schemas.AnswerIn) -> schemas.SheetOut:
     """Answer the step where the sheet stands, or take the last answer back."""
     state = services.answer(member=asking(request), sheet_id=sheet_id, given=data.given(), late=data.late)
-    return schemas.sheet_out(state)
+    return _out(request, state)
+
+
+@router.post("/sheets/{sheet_id}/extras", response={200: schemas.SheetOut, **REFUSALS}, operation_id="extras_create")
+def add_extra(request: HttpRequest, sheet_id: UUID, data: schemas.PickIn) -> schemas.SheetOut:
+    """Do something besides, while it lies open: it becomes a step of the sheet."""
+    return _out(request, services.add_extra(member=asking(request), sheet_id=sheet_id, pick=data.pick()))
 
 
 @router.post("/sheets/{sheet_id}/finish", response={200: schemas.EndingOut, **REFUSALS}, operation_id="sheets_finish")

@@ -1,6 +1,6 @@
 """What the API takes and gives at the bench."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from types import MappingProxyType
 from uuid import UUID
@@ -9,7 +9,7 @@ from care.bench.drying import Hanging
 from care.bench.progress import ahead
 from care.bench.steps import Effect, Sheet, Step, StepKind, danger_in
 from care.book import load_book
-from care.kinds import Action, Archetype, Tool
+from care.kinds import Action, Archetype, Rule, Slot, Tool
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
 from server.config import bounds
 from server.config.schema import Schema
@@ -56,6 +56,18 @@ class HangingIn(Schema):
     def hanging(self) -> Hanging:
         """As the core has it."""
         return Hanging(self.place, self.pressed, self.moving)
+
+
+class ExtraSaidOut(Schema):
+    """Something that may be done besides while it lies open."""
+
+    machine_id: UUID
+    machine_name: str
+    slot: str
+    slot_name: str
+    action: Action
+    why: str
+    minutes: float
 
 
 class AnswerIn(Schema):
@@ -134,6 +146,8 @@ class StepOut(Schema):
     whole: list[list[str]]
     halted_by: list[str]
     counts: str
+    seat: list[str]
+    drawing: str
     answer: str | None
     reason: str
 
@@ -193,6 +207,7 @@ class SheetOut(Schema):
     current: str | None
     late: int
     may_drop: bool
+    extras: list[ExtraSaidOut]
 
 
 class ChangeOut(Schema):
@@ -257,6 +272,8 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         whole=[list(place) for place in step.whole],
         halted_by=list(step.halted_by),
         counts=step.counts,
+        seat=list(step.seat),
+        drawing=step.drawing,
         answer=answer.value if answer else None,
         reason=answer.reason if answer else "",
     )
@@ -303,8 +320,8 @@ def _machines_out(state: SheetState, dangers: Mapping[UUID, Sequence[Stands]] = 
     ]
 
 
-def sheet_out(state: SheetState) -> SheetOut:
-    """A sheet as the API gives it."""
+def sheet_out(state: SheetState, besides: Iterable[tuple[UUID, Slot, Rule]] = ()) -> SheetOut:
+    """A sheet as the API gives it, with what may be done `besides` where it stands."""
     dangers = dangers_of(state.row.household_id, state.machines)
     beside = dangers_beside(state.row.household_id, state.machines)
     return SheetOut(
@@ -322,6 +339,18 @@ def sheet_out(state: SheetState) -> SheetOut:
         late=state.late,
         current=state.progress.current.key if state.progress.current else None,
         may_drop=state.may_drop,
+        extras=[
+            ExtraSaidOut(
+                machine_id=machine_id,
+                machine_name=state.machines[machine_id].name,
+                slot=slot.key,
+                slot_name=slot.name,
+                action=rule.action,
+                why=rule.reason,
+                minutes=rule.card.effort_min,
+            )
+            for machine_id, slot, rule in besides
+        ],
     )
 
 

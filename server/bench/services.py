@@ -8,30 +8,33 @@ from uuid import UUID, uuid4
 
 from django.db import transaction
 
-from care.bench import Chosen, Job, Progress, StepKind, build, build_refit, follow
+from care.bench import Chosen, Job, Progress, StepKind, build, build_refit, follow, with_extra
 from care.bench import Sheet as CoreSheet
+from care.bench.depth import extras
 from care.bench.drying import Hanging
 from care.bench.steps import SITTINGS, SKIP, danger_in
 from care.book import load_book
 from care.errors import CareError, IllegalMove, require
 from care.household import AtTheBench
 from care.items import Item, State
-from care.kinds import Action, Archetype
+from care.kinds import Action, Archetype, Rule, Slot
 from care.model import DueState
+from care.own import Aspect, HowFar, habits, key_of
 from server.bench import records
 from server.bench.models import Sheet, SheetEvent
 from server.config import clock
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
-from server.household.services import require_writer, today_of
+from server.household.services import answers_at, require_writer, today_of
 from server.logbook.models import Entry
+from server.machines.bookparts import tell_feature
 from server.machines.dangers import refuse_in_danger, tell
 from server.machines.drying import refuse_place, still_there
 from server.machines.notes import newest_pictures
 from server.machines.own import free_name, remove_part, rename_machine, set_status, stand_in_for
 from server.machines.readings import feel_pull, pulls_of
 from server.machines.records import archetype_of
-from server.machines.services import item_of, last_moves, machine_of, machines_of
+from server.machines.services import fitted_slots, item_of, last_moves, machine_of, machines_of
 from server.machines.setup import New, set_up
 from server.machines.state import MachineState, machine_states
 from server.machines.work import SheetRecords, move_item, record_sheet
@@ -152,14 +155,77 @@ def jobs_of(member: Member, picks: Iterable[Pick]) -> tuple[list[Job], AtTheBenc
     for pick in picks:
         by_machine.setdefault(pick.machine_id, []).append(pick)
     require(bool(by_machine), "tasks", "none", "at least one task")
-    refuse_in_danger(member, machines_of(member, by_machine).values(), "tasks")
+    rows = machines_of(member, by_machine)
+    refuse_in_danger(member, rows.values(), "tasks")
     states = {state.machine.id: state for state in machine_states(member, only=by_machine)}
     jobs = []
+    settings = {pk: row.own for pk, row in rows.items()}
     for machine_id, mine in by_machine.items():
         state = states[machine_id]
-        chosen = tuple(_chosen(state, pick) for pick in mine)
-        jobs.append(Job(machine_id, state.machine.archetype, chosen, _off(state)))
+        chosen = tuple(_chosen(state, pick) for pick in [*mine, *_habits(state, settings[machine_id], mine)])
+        jobs.append(Job(machine_id, state.machine.archetype, chosen, _off(state), state.machine.features))
     return jobs, next(iter(states.values())).home, states
+
+
+def _habits(state: MachineState, settings: dict[str, Any], picks: list[Pick]) -> list[Pick]:
+    """What is done besides in each sitting that lays it open, where these picks do."""
+    thorough, kept = settings.get(key_of(Aspect.LEVEL)) == HowFar.THOROUGH, habits(settings)
+    named = {(pick.slot, pick.action) for pick in picks}
+    return [
+        Pick(state.machine.id, slot.key, rule.action)
+        for slot, rule in _extras(state, [state.machine.archetype.slot(pick.slot).opening for pick in picks])
+        if (slot.key, rule.action) not in named and ((slot.key, rule.action) in kept or (thorough and not rule.is_life))
+    ]
+
+
+def _extras(state: MachineState, opened: Iterable[str | None]) -> list[tuple[Slot, Rule]]:
+    """What may be done besides, of the parts that are in."""
+    machine = state.machine
+    found = extras(machine.archetype, machine.features, state.context.school, opened)
+    return [(slot, rule) for slot, rule in found if slot.key in machine.fitted]
+
+
+def extras_of(member: Member, sheet: SheetState) -> list[tuple[UUID, Slot, Rule]]:
+    """What may be done besides where the sheet stands now: what lies open, and is not on it yet."""
+    if sheet.row.status != Sheet.Status.OPEN or sheet.sheet.sitting != SITTINGS[0]:
+        return []
+    there = {(step.machine_id, step.slot, step.action) for step in sheet.sheet.steps}
+    school = answers_at(member.household_id, clock.now()).school
+    fitted = fitted_slots(member.household_id, sheet.machines)
+    made = []
+    for machine_id, row in machines_of(member, sheet.machines).items():
+        ways = [opening for machine, opening in sheet.progress.open if machine == machine_id]
+        found = extras(archetype_of(row), frozenset(row.features), school, [*ways, None])
+        made += [
+            (machine_id, slot, rule)
+            for slot, rule in found
+            if not rule.is_life
+            and (machine_id, slot.key) in fitted
+            and (machine_id, slot.key, rule.action) not in there
+        ]
+    return made
+
+
+@transaction.atomic
+def add_extra(*, member: Member, sheet_id: UUID, pick: Pick) -> SheetState:
+    """Something extra as a step of an open sheet, before what it lies behind is closed.
+
+    Raises `InvalidValue` for what is not extra, is there already, or no longer lies open.
+    """
+    require_writer(member)
+    state = sheet_state(member, sheet_id)
+    _refuse_ended(state)
+    offered = {(machine_id, slot.key, rule.action) for machine_id, slot, rule in extras_of(member, state)}
+    told = (pick.machine_id, pick.slot, pick.action)
+    require(told in offered, "slot", pick.slot, "something that may be done besides while it lies open")
+    frozen = records.thaw(state.row)
+    [machine] = machine_states(member, pick.machine_id)
+    chosen = _chosen(machine, pick)
+    job = Job(pick.machine_id, machine.machine.archetype, (chosen,), _off(machine), machine.machine.features)
+    sheet = with_extra(frozen.sheet, job, set(state.progress.answers))
+    known = frozen.items if chosen.item.id in frozen.items else {**frozen.items, chosen.item.id: chosen.item}
+    Sheet.objects.of(member.household_id).filter(pk=sheet_id).update(frozen=records.freeze(sheet, known))
+    return sheet_state(member, sheet_id)
 
 
 def _off(state: MachineState) -> frozenset[str]:
@@ -206,7 +272,7 @@ def open_refit(*, member: Member, sheet_id: UUID, item_id: UUID) -> SheetState:
     refuse_in_danger(member, [machine_of(member, state.machine.id)])
     kind = state.machine.archetype
     task = Chosen(slot, next(iter(kind.slot(slot).wetting), Action.CLEAN), item)
-    job = Job(state.machine.id, kind, (task,), _off(state))
+    job = Job(state.machine.id, kind, (task,), _off(state), state.machine.features)
     return _save(member, sheet_id, build_refit([job], load_book()), {item.id: item})
 
 
@@ -496,6 +562,13 @@ def take_off(*, member: Member, machine_id: UUID, slot: str) -> Entry:
     """As `remove_part`; refused while a sheet is open at the machine."""
     _refuse_open_sheet(member, [machine_id], "slot")
     return remove_part(member=member, machine_id=machine_id, slot=slot)
+
+
+@transaction.atomic
+def change_feature(*, member: Member, machine_id: UUID, feature: str, has: bool) -> Entry:
+    """As `tell_feature`; refused while a sheet is open at the machine."""
+    _refuse_open_sheet(member, [machine_id], "feature")
+    return tell_feature(member=member, machine_id=machine_id, feature=feature, has=has)
 
 
 @transaction.atomic

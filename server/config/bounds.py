@@ -78,6 +78,8 @@ Secret = Annotated[str, StringConstraints(max_length=1024)]
 
 Minutes = Annotated[float, Field(ge=0.1, le=24 * 60, allow_inf_nan=False)]
 """How long a run takes [min]: from six seconds to a day."""
+RoundDays = Annotated[float, Field(ge=1, le=730, allow_inf_nan=False)]
+"""How many days lie between two rounds [days]."""
 DaysApart = Annotated[int, Field(ge=2, le=60)]
 """Once in how many days a machine runs [days]."""
 ReturnMinutes = Annotated[float, Field(ge=5, le=24 * 60, allow_inf_nan=False)]

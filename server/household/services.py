@@ -42,7 +42,7 @@ class Answers:
         if told is None:
             return AtTheBench()
         tools = None if told.tools is None else frozenset(told.tools)
-        return AtTheBench(told.skill, told.allergy, told.children > 0, tools)
+        return AtTheBench(told.skill, told.allergy, told.children + told.animals > 0, tools)
 
 
 def member_of(user: AbstractBaseUser | AnonymousUser) -> Member | None:

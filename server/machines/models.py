@@ -22,7 +22,7 @@ class Machine(OfHousehold):
     """A vacuum cleaner or dock of the household; its kind is a key of the care book.
 
     `features` are options of its kind; a dock `serves` a robot. `own` are its settings that stand, by their key, and
-    with `status` and `name` derived from entries; `given_name` is the name at set-up.
+    with `features`, `status` and `name` derived from entries; `given_name`, `given_features` are those at set-up.
     """
 
     class Status(models.TextChoices):
@@ -39,6 +39,7 @@ class Machine(OfHousehold):
     given_name = models.CharField(max_length=60, default="")
     archetype = models.CharField(max_length=60)
     features = models.JSONField(default=list)
+    given_features = models.JSONField(default=list)
     serves = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="docks")
     set_up = models.OneToOneField(Entry, on_delete=models.PROTECT, related_name="+")
     own = models.JSONField(default=dict)

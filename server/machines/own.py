@@ -35,11 +35,12 @@ AWAY_FROM_HERE = (Machine.Status.SOLD, Machine.Status.REPLACED)
 """A machine that will not come back: what is in it went with it."""
 
 
-def _journal(member: Member, machine: Machine) -> Journal:
+def journal_of(member: Member, machine: Machine) -> Journal:
+    """The entries of one action about a machine."""
     return Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
 
 
-def _put(journal: Journal, machine: Machine, key: str, value: Any) -> Entry:
+def put_setting(journal: Journal, machine: Machine, key: str, value: Any) -> Entry:
     """One setting, and the machine's row after it; inside the caller's transaction."""
     entry = journal.write(Entry.Kind.OWN, journal.entered_at)
     OwnSetting.everything.create(entry=entry, household_id=machine.household_id, machine=machine, key=key, value=value)
@@ -55,11 +56,12 @@ def _refresh(machine: Machine) -> None:
         if row.value is not None:
             settings[row.key] = row.value
     machine.own = settings
+    machine.features = core_own.features_with(machine.given_features, settings)
     machine.name = settings.get(key_of(Aspect.NAME), machine.given_name)
     last = standing(StatusChange.objects.of(machine.household_id).filter(machine=machine)).last()
     machine.status = last.status if last else Machine.Status.IN_USE
     records.archetype_of(machine)  # refuses settings that do not go together
-    machine.save(update_fields=["own", "name", "status"])
+    machine.save(update_fields=["own", "features", "name", "status"])
 
 
 @transaction.atomic
@@ -68,20 +70,20 @@ def rename_machine(*, member: Member, machine_id: UUID, name: str) -> Entry:
     require_writer(member)
     machine = machine_of(member, machine_id)
     refuse_name(member, name, but=machine.pk)
-    return _put(_journal(member, machine), machine, key_of(Aspect.NAME), name.strip())
+    return put_setting(journal_of(member, machine), machine, key_of(Aspect.NAME), name.strip())
 
 
 @transaction.atomic
 def rename_part(*, member: Member, machine_id: UUID, slot: str, name: str | None) -> Entry:
     """Give a part another name, or None for the book's. Raises `InvalidValue`."""
-    return _set(member, machine_id, Aspect.NAME, slot, None, name.strip() if name else None)
+    return change_setting(member, machine_id, Aspect.NAME, slot, None, name.strip() if name else None)
 
 
 @transaction.atomic
 def place_part(*, member: Member, machine_id: UUID, slot: str, place: Place | None) -> Entry:
     """Say where a part sits, or None for where the book has it. Raises `InvalidValue`."""
     value = TypeAdapter(Place).dump_python(place, mode="json") if place else None
-    return _set(member, machine_id, Aspect.PLACE, slot, None, value)
+    return change_setting(member, machine_id, Aspect.PLACE, slot, None, value)
 
 
 @transaction.atomic
@@ -91,7 +93,7 @@ def choose_school(*, member: Member, machine_id: UUID, slot: str, school: School
     machine = machine_of(member, machine_id)
     if slot:
         records.archetype_of(machine).slot(slot)
-    return _put(_journal(member, machine), machine, key_of(Aspect.SCHOOL, slot), school)
+    return put_setting(journal_of(member, machine), machine, key_of(Aspect.SCHOOL, slot), school)
 
 
 @transaction.atomic
@@ -111,7 +113,9 @@ def mark_part(*, member: Member, machine_id: UUID, slot: str, marks: Marks) -> E
         asked.add(Trait.OWN_RISK)
     for trait in told:
         require(trait in asked, trait, told[trait], "nothing: this part is not asked for it")
-    return _set(member, machine_id, Aspect.MARKS, slot, None, {str(t): str(m) for t, m in told.items()} or None)
+    return change_setting(
+        member, machine_id, Aspect.MARKS, slot, None, {str(t): str(m) for t, m in told.items()} or None
+    )
 
 
 def offers_own_risk(member: Member, part: Slot, marks: Marks) -> bool:
@@ -134,7 +138,7 @@ def end_own_risk(member: Member, action_id: UUID) -> None:
             if any(view.unmarked and risks_fine_dust(view) for view in views):
                 left = {str(t): str(m) for t, m in part.marks.items() if t is not Trait.OWN_RISK}
                 journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id)
-                _put(journal, machine, key_of(Aspect.MARKS, part.key), left or None)
+                put_setting(journal, machine, key_of(Aspect.MARKS, part.key), left or None)
 
 
 @transaction.atomic
@@ -162,14 +166,17 @@ def own_figure(
         require(0 < figure <= 10_000, "figure", f"{figure:g}", "more than 0 and at most 10 000")
         own = OwnFigure(why, core_own.own_trigger(rule, meter, figure))
     value = TypeAdapter(OwnFigure).dump_python(own, mode="json") if own else None
-    return _set(member, machine_id, Aspect.RULE, slot, action, value)
+    return change_setting(member, machine_id, Aspect.RULE, slot, action, value)
 
 
-def _set(member: Member, machine_id: UUID, aspect: Aspect, slot: str, action: Action | None, value: Any) -> Entry:
+def change_setting(
+    member: Member, machine_id: UUID, aspect: Aspect, slot: str, action: Action | None, value: Any
+) -> Entry:
+    """One setting that the core checks first, inside the caller's transaction. Raises `InvalidValue`."""
     require_writer(member)
     machine = machine_of(member, machine_id)
     core_own.check(records.archetype_of(machine), aspect, slot, action, value)
-    return _put(_journal(member, machine), machine, key_of(aspect, slot, action), value)
+    return put_setting(journal_of(member, machine), machine, key_of(aspect, slot, action), value)
 
 
 @transaction.atomic
@@ -203,9 +210,9 @@ def add_part(
     slot = f"own-{uuid4().hex[:8]}"
     core_own.check(kind, Aspect.NAME, slot, None, part.name)
     core_own.check(kind, Aspect.PLACE, slot, None, {"station": station})
-    journal = _journal(member, machine)
+    journal = journal_of(member, machine)
     value = TypeAdapter(OwnPart).dump_python(part, mode="json")
-    entry = _put(journal, machine, key_of(Aspect.PART, slot), value)
+    entry = put_setting(journal, machine, key_of(Aspect.PART, slot), value)
     item = items.create_item(machine, slot=slot, part=records.archetype_of(machine).slot(slot).part, name=part.name)
     items.record_moves(journal, new_part(item.pk, machine, slot, journal.entered_at))
     for life in (False, True) if not is_new else ():
@@ -219,12 +226,12 @@ def remove_part(*, member: Member, machine_id: UUID, slot: str) -> Entry:
     require_writer(member)
     machine = machine_of(member, machine_id)
     core_own.check(records.archetype_of(machine), Aspect.GONE, slot, None, True)
-    journal = _journal(member, machine)
+    journal = journal_of(member, machine)
     moves: list[tuple[UUID, Move]] = []
     for item in Item.objects.of(member.household_id).filter(home_machine=machine, home_slot=slot):
         moves += _retired(item, journal, "not on this machine")
     items.record_moves(journal, moves)
-    return _put(journal, machine, key_of(Aspect.GONE, slot), True)
+    return put_setting(journal, machine, key_of(Aspect.GONE, slot), True)
 
 
 @transaction.atomic
@@ -233,8 +240,8 @@ def bring_back_part(*, member: Member, machine_id: UUID, slot: str) -> Entry:
     require_writer(member)
     machine = machine_of(member, machine_id)
     require(key_of(Aspect.GONE, slot) in machine.own, "slot", slot, "a part that was taken off this machine")
-    journal = _journal(member, machine)
-    entry = _put(journal, machine, key_of(Aspect.GONE, slot), None)
+    journal = journal_of(member, machine)
+    entry = put_setting(journal, machine, key_of(Aspect.GONE, slot), None)
     part = records.archetype_of(machine).slot(slot)
     item = items.create_item(machine, slot=slot, part=part.part, name=part.name)
     items.record_moves(journal, new_part(item.pk, machine, slot, journal.entered_at))
@@ -258,7 +265,7 @@ def add_spare(*, member: Member, machine_id: UUID, slot: str, name: str) -> Entr
     part = records.archetype_of(machine).slot(slot)
     require(part.removable, "slot", part.name, "a part that comes out")
     require(0 < len(name.strip()) <= 60, "name", repr(name), "a name of 1 to 60 characters")
-    journal = _journal(member, machine)
+    journal = journal_of(member, machine)
     item = items.create_item(machine, slot=slot, part=part.part, name=name.strip())
     return items.record_moves(journal, [(item.pk, Move(MoveKind.SETTLE, journal.entered_at))])[0]
 
@@ -298,7 +305,7 @@ def set_status(*, member: Member, machine_id: UUID, status: str, keep: Iterable[
     machine = machine_of(member, machine_id)
     if machine.status == status:
         raise Conflict(f"status: {machine.name} is that already", field="status", fix="Nothing is left to do.")
-    journal = _journal(member, machine)
+    journal = journal_of(member, machine)
     docks = Machine.objects.of(member.household_id).filter(serves=machine, status=machine.status)
     _refuse_others(member, [machine, *docks], set(keep))
     for dock in list(docks):

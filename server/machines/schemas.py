@@ -7,15 +7,14 @@ from uuid import UUID
 
 from care import kinds
 from care import model as core
-from care.bench.bundles import tasks as bundle_tasks
 from care.bench.pieces import PHASE
-from care.book import load_book
 from care.due.agenda import Task
 from care.due.chambers import Chamber, chambers
 from care.items import Item, State
 from server.config.schema import Schema
 from server.machines.dangers import Stands
 from server.machines.history import HistoryLine
+from server.machines.rounds import OneGo
 from server.machines.state import MachineState
 
 
@@ -230,27 +229,32 @@ class PartOut(Schema):
     material: str
 
 
-class KitOut(Schema):
-    """Parts that are renewed together."""
+class OneGoTaskOut(Schema):
+    """A task that is done in one go with others, here or at the dock."""
 
-    key: str
-    name: str
-    parts: list[str]
-
-
-class BundleTaskOut(Schema):
-    """A task of a bundle."""
-
+    machine_id: UUID
     slot: str
     action: kinds.Action
 
 
-class BundleOut(Schema):
-    """Tasks done in one go against a complaint."""
+class OneGoOut(Schema):
+    """What is done in one go: against a complaint, as a round with an interval of its own, or a kit that is renewed.
+
+    `parts` are the names of its parts. A round or a kit comes every `low` to `high` days; `days` is what the household
+    took up, and `sooner` names parts that the book lets go no longer than their own figure.
+    """
 
     key: str
     name: str
-    tasks: list[BundleTaskOut]
+    why: str
+    is_kit: bool
+    is_round: bool
+    low: float
+    high: float
+    days: float | None
+    sooner: list[str]
+    parts: list[str]
+    tasks: list[OneGoTaskOut]
 
 
 class WeekOut(Schema):
@@ -285,8 +289,7 @@ class MachineOut(Schema):
     today: date
     strip: StripOut
     parts: list[PartOut]
-    kits: list[KitOut]
-    bundles: list[BundleOut]
+    in_one_go: list[OneGoOut]
     weeks: list[WeekOut]
     history: list[HistoryOut]
 
@@ -463,20 +466,26 @@ def part_out(slot: kinds.Slot, state: MachineState) -> PartOut:
     )
 
 
-def kit_out(kit: kinds.Kit, archetype: kinds.Archetype) -> KitOut:
-    """A kit with the names of its parts."""
-    return KitOut(key=kit.key, name=kit.name, parts=[archetype.slot(key).name for key in kit.slots])
-
-
-def bundles_out(state: MachineState) -> list[BundleOut]:
-    """What can be done in one go against a complaint, of the parts that are in."""
-    made = []
-    for bundle in load_book().bundles:
-        chosen = bundle_tasks(bundle, state.machine.archetype, state.machine.features, state.context.school)
-        tasks = [BundleTaskOut(slot=s.key, action=a) for s, a in chosen if s.key in state.machine.fitted]
-        if tasks:
-            made.append(BundleOut(key=bundle.key, name=bundle.name, tasks=tasks))
-    return made
+def one_go_out(one: OneGo) -> OneGoOut:
+    """What is done in one go, as the API gives it."""
+    tasks = [(machine.pk, slot, action) for machine, _, chosen in one.on for slot, action in chosen]
+    names = {(machine.pk, slot.key): slot.name for machine, kind, _ in one.on for slot in kind.slots}
+    kind = one.on[0][1]
+    whose = [kind.slot(key).name for key in one.kit.slots] if one.kit else [slot.name for _, slot, _ in tasks]
+    kept = one.kept(one.days or one.of.high) if one.comes_round else iter(())
+    return OneGoOut(
+        key=one.key,
+        name=one.of.name,
+        why="" if isinstance(one.of, kinds.Kit) else one.of.why,
+        is_kit=one.kit is not None,
+        is_round=one.comes_round and one.kit is None,
+        low=one.of.low,
+        high=one.of.high,
+        days=one.days,
+        sooner=[names[machine.pk, task.slot] for machine, task in kept if task.keeps_its_own],
+        parts=list(dict.fromkeys(whose)),
+        tasks=[OneGoTaskOut(machine_id=pk, slot=slot.key, action=action) for pk, slot, action in tasks],
+    )
 
 
 WEEKS_SHOWN = 12
@@ -495,15 +504,14 @@ def weeks_out(state: MachineState) -> list[WeekOut]:
     return made
 
 
-def machine_out(state: MachineState, lines: list[HistoryLine]) -> MachineOut:
+def machine_out(state: MachineState, lines: list[HistoryLine], together: list[OneGo]) -> MachineOut:
     """A machine's page."""
     return MachineOut(
         now=state.context.now,
         today=state.context.today,
         strip=strip_out(state),
         parts=[part_out(slot, state) for slot in state.machine.archetype.parts(state.machine.features)],
-        bundles=bundles_out(state),
-        kits=[kit_out(kit, state.machine.archetype) for kit in state.machine.archetype.kits],
+        in_one_go=[one_go_out(one) for one in together],
         weeks=weeks_out(state),
         history=[HistoryOut.model_validate(line, from_attributes=True) for line in lines],
     )

@@ -135,3 +135,9 @@ def last_moves(member: Member, item_ids: Iterable[UUID]) -> dict[UUID, datetime 
     """When the records last moved these items; one that is not on record is left out."""
     rows = Item.objects.of(member.household_id).filter(pk__in=list(item_ids))
     return dict(rows.values_list("pk", "moved_at"))
+
+
+def fitted_slots(household_id: UUID, machine_ids: Iterable[UUID]) -> set[tuple[UUID, str]]:
+    """The places of these machines that hold a part: (machine, slot)."""
+    rows = Fitting.objects.of(household_id).filter(machine__in=list(machine_ids), end=None)
+    return set(rows.values_list("machine_id", "slot"))

@@ -144,6 +144,7 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
         archetype=kind.key,
         set_up=entry,
         features=chosen,
+        given_features=chosen,
         serves=robot,
         replaces=machine_of(member, new.replaces) if new.replaces else None,
     )

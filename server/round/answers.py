@@ -7,7 +7,9 @@ from django.http import HttpResponse
 
 from server.household.models import Member
 from server.machines.history import history
+from server.machines.rounds import in_one_go
 from server.machines.schemas import MachineOut, machine_out
+from server.machines.services import machine_of
 from server.machines.state import MachineState, machine_states
 from server.round import schemas
 from server.round.board import round_of
@@ -32,4 +34,5 @@ def as_json(text: str, status: int = HTTPStatus.OK) -> HttpResponse:
 
 def page(member: Member, state: MachineState) -> MachineOut:
     """A machine's page."""
-    return machine_out(state, history(member, state))
+    machine = machine_of(member, state.machine.id)
+    return machine_out(state, history(member, state), in_one_go(member.household_id, machine))

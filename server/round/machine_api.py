@@ -16,7 +16,7 @@ from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.services import answers_at, today_of
 from server.household.writes import changes_nothing
-from server.machines import notes, own, setup
+from server.machines import notes, own, rounds, setup
 from server.machines.services import machine_of
 from server.machines.state import machine_states
 from server.machines.wash import wash_card
@@ -105,6 +105,39 @@ def school(request: HttpRequest, machine_id: UUID, data: schemas.SchoolIn) -> Ht
     """Keep a machine, or one part of it, by another school than the rest."""
     member = asking(request)
     entry = own.choose_school(member=member, machine_id=machine_id, slot=data.slot, school=data.school)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/level", response=WRITTEN, operation_id="machines_level")
+def level(request: HttpRequest, machine_id: UUID, data: schemas.LevelIn) -> HttpResponse:
+    """How far a machine is cleaned, always."""
+    member = asking(request)
+    entry = rounds.keep_level(member=member, machine_id=machine_id, level=data.level)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/rounds", response=WRITTEN, operation_id="machines_round")
+def keep_round(request: HttpRequest, machine_id: UUID, data: schemas.RoundIn) -> HttpResponse:
+    """Take up a round or a kit at an interval of one's own, or let each of its tasks fall due by itself again."""
+    member = asking(request)
+    entry = rounds.keep_round(member=member, machine_id=machine_id, key=data.key, days=data.days)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/habits", response=WRITTEN, operation_id="machines_habit")
+def habit(request: HttpRequest, machine_id: UUID, data: schemas.HabitIn) -> HttpResponse:
+    """Do something extra in each sitting that lays it open, or no longer."""
+    member = asking(request)
+    slot, action = data.slot, data.action
+    entry = rounds.keep_habit(member=member, machine_id=machine_id, slot=slot, action=action, kept=data.kept)
+    return written(member, entry.pk, machine_id)
+
+
+@router.post("/machines/{machine_id}/features", response=WRITTEN, operation_id="machines_feature")
+def feature(request: HttpRequest, machine_id: UUID, data: schemas.FeatureIn) -> HttpResponse:
+    """Tell that a machine has an option of its kind, or has not: its parts and tasks follow."""
+    member = asking(request)
+    entry = bench.change_feature(member=member, machine_id=machine_id, feature=data.feature, has=data.has)
     return written(member, entry.pk, machine_id)
 
 

@@ -7,9 +7,10 @@ from typing import Literal
 from uuid import UUID
 
 from care import kinds
+from care.bench.depth import extras
 from care.book import load_book
 from care.due.upkeep import Upkeep
-from care.own import Aspect, key_of
+from care.own import Aspect, HowFar, habits, key_of
 from care.water import Mark, Trait
 from server.config import bounds
 from server.config.schema import Schema
@@ -254,6 +255,34 @@ class SchoolIn(Schema):
     school: kinds.School | None = None
 
 
+class LevelIn(Schema):
+    """How far a machine is cleaned, always; none: as its tasks fall due."""
+
+    level: HowFar | None = None
+
+
+class RoundIn(Schema):
+    """A round or a kit and its interval [days]; none: each of its tasks by itself."""
+
+    key: bounds.Key
+    days: bounds.RoundDays | None = None
+
+
+class HabitIn(Schema):
+    """Something extra of a part, and whether it is done in each sitting that lays it open."""
+
+    slot: bounds.Key
+    action: kinds.Action
+    kept: bool
+
+
+class FeatureIn(Schema):
+    """An option of a machine's kind, and whether this one has it."""
+
+    feature: bounds.Key
+    has: bool
+
+
 class FigureIn(Schema):
     """The household's own figure for a task, or that it is left out; neither for the book's."""
 
@@ -367,6 +396,25 @@ class GoneOut(Schema):
     name: str
 
 
+class FeatureOut(Schema):
+    """An option of a machine's kind, and whether this one has it."""
+
+    key: str
+    question: str
+    has: bool
+
+
+class ExtraOut(Schema):
+    """Something extra that may be done while a part lies open; `kept`: in each sitting that lays it open."""
+
+    slot: str
+    slot_name: str
+    action: kinds.Action
+    why: str
+    effort_min: float
+    kept: bool
+
+
 class SetupOut(Schema):
     """All that can be changed on a machine."""
 
@@ -382,6 +430,25 @@ class SetupOut(Schema):
     parts: list[SetupPartOut]
     gone: list[GoneOut]
     of_book: list[PartOfBookOut]
+    features: list[FeatureOut]
+    level: HowFar | None
+    extras: list[ExtraOut]
+
+
+def _extras_out(row: own.Listing, state: MachineState) -> list[ExtraOut]:
+    kind, kept = state.machine.archetype, habits(row.own)
+    ways = {slot.opening for slot in kind.slots}
+    return [
+        ExtraOut(
+            slot=slot.key,
+            slot_name=slot.name,
+            action=rule.action,
+            why=rule.reason,
+            effort_min=rule.card.effort_min,
+            kept=(slot.key, rule.action) in kept,
+        )
+        for slot, rule in extras(kind, state.machine.features, state.context.school, ways)
+    ]
 
 
 def setup_out(row: own.Listing, state: MachineState) -> SetupOut:
@@ -407,6 +474,12 @@ def setup_out(row: own.Listing, state: MachineState) -> SetupOut:
             if key_of(Aspect.GONE, slot.key) in row.own
         ],
         of_book=[PartOfBookOut(key=key, name=slot.name) for key, slot in book.parts.items() if slot.removable],
+        features=[
+            FeatureOut(key=option.key, question=option.question, has=option.key in state.machine.features)
+            for option in original.options
+        ],
+        level=row.own.get(key_of(Aspect.LEVEL)),
+        extras=_extras_out(row, state),
     )
 
 

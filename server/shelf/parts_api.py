@@ -5,6 +5,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from care.shelf import Place
 from server.config.csv_out import csv_file
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
@@ -14,11 +15,12 @@ from server.household.writes import changes_nothing
 from server.machines.containers import tell_size
 from server.machines.filterlog import filter_log
 from server.machines.services import machine_of
-from server.shelf import dust, wear, worth
+from server.shelf import dust, services, wear, worth
 from server.shelf.dust_schemas import DustsOut, SizeIn, dust_out
 from server.shelf.filter_schemas import FilterLogOut, filter_log_out
 from server.shelf.told import tell_worth, told_of
 from server.shelf.wear_schemas import MeasureIn, WearsOut, WearWritten, wear_out
+from server.shelf.schemas import FitFoundIn, FitFoundOut
 from server.shelf.worth_schemas import (
     PricesOut,
     RepairIn,
@@ -57,6 +59,13 @@ def forget_dust(request: HttpRequest, machine_id: UUID, slot: str) -> DustsOut:
     member = asking(request)
     tell_size(member=member, machine_id=machine_id, slot=slot, size=None)
     return _dust(member, machine_id)
+
+
+@router.post("/machines/{machine_id}/parts/{slot}/fit", response={201: FitFoundOut, **REFUSALS}, operation_id="parts_fit")
+def fit(request: HttpRequest, machine_id: UUID, slot: str, data: FitFoundIn) -> tuple[int, FitFoundOut]:
+    """Whether the part that went in fits as the old one did."""
+    told = services.tell_fit(member=asking(request), place=Place(machine_id, slot), **data.model_dump())
+    return 201, FitFoundOut(entry_id=told.pk)
 
 
 @router.get("/machines/{machine_id}/wear", response={200: WearsOut, 404: Problem}, operation_id="wear_get")

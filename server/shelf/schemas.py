@@ -41,6 +41,21 @@ class NumberIn(Schema):
     note: bounds.Line = ""
 
 
+class FitFoundIn(Schema):
+    """Whether a part of a number was found to fit when it went in; the note says what is otherwise."""
+
+    number: bounds.Code
+    check: Check
+    maker: bool = False
+    note: bounds.Line = ""
+
+
+class FitFoundOut(Schema):
+    """What was recorded; undoing the entry takes it back."""
+
+    entry_id: UUID
+
+
 class SparePartIn(Schema):
     """A kind of spare part to keep."""
 

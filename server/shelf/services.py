@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import datetime
 from uuid import UUID, uuid4, uuid5
 
@@ -9,7 +10,7 @@ from django.db import transaction
 
 from care.errors import require
 from care.kinds import Slot
-from care.shelf import Check, Place, SparePart
+from care.shelf import Check, PartNumber, Place, SparePart
 from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer
@@ -18,6 +19,7 @@ from server.logbook.services import Journal, on_void, standing
 from server.machines.items import NewPart, on_renewal
 from server.machines.own import add_spare
 from server.machines.renewals import Renewing
+from server.machines.services import machine_of
 from server.machines.setup import on_boxed
 from server.machines.standing import renewing
 from server.shelf import records
@@ -70,6 +72,28 @@ def _write_kind(journal: Journal, spare_id: UUID, part: SparePart | None) -> Ent
     value = records.spare_json(part) if part else None
     SpareVersion.everything.create(entry=entry, household_id=journal.household_id, spare_id=spare_id, value=value)
     return entry
+
+
+@transaction.atomic
+def tell_fit(*, member: Member, place: Place, number: str, check: Check, maker: bool = False, note: str = "") -> Entry:
+    """Whether a part of a number was found to fit when it went into a place. A number that nobody kept is kept now.
+
+    Raises `NotFound` for a place of which no kind of part is kept, `InvalidValue` as `PartNumber` does.
+    """
+    require_writer(member)
+    machine_of(member, place.machine_id)
+    kinds = records.kinds_of(member)
+    spare_id = next((key for key, part in kinds.items() if place in part.places), None)
+    if spare_id is None:
+        raise NotFound(
+            "place: no kind of part is kept for it", field="slot", fix="Add it on the Shelf, with its number, first."
+        )
+    part = kinds[spare_id]
+    known = part.number(number)
+    found = PartNumber(known.number if known else number.strip(), known.maker if known else maker, check, note.strip())
+    others = tuple(one for one in part.numbers if one is not known)
+    told = replace(part, numbers=(*others, found))
+    return _write_kind(journal_of(member.household_id, member.pk), spare_id, told)
 
 
 @transaction.atomic

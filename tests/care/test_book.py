@@ -182,7 +182,7 @@ class EveryKind(SimpleTestCase):
         roll = rolls.slot("roll")
         task = Chosen("roll", Action.DE_HAIR, Item(uuid4(), roll.part, roll.name, State.FITTED))
         sheet = build([Job(MACHINE, rolls, (task,))], BOOK)
-        self.assertEqual(sheet.tools, ("cross", "tray", "hair-blade", "comb", "cloth"))
+        self.assertEqual(sheet.tools, ("cross", "tray", "hair-blade", "comb", "tweezers", "cloth"))
         self.assertIn("Count the screws out", sheet.step("base-plate.open").text[1])
         self.assertIn("As many screws in", sheet.step("base-plate.close").text[1])
 
@@ -231,7 +231,7 @@ class TheAgenda(SimpleTestCase):
 
     def test_counts_an_opening_once(self):
         rollers = [t for t in self.agenda.due if t.opening == "brush-cover"]
-        self.assertEqual(minutes(rollers), 4 + 3 + 1)
+        self.assertEqual(minutes(rollers), 4 + 3 + 1 + 1, "both rollers, their guard, the cover once")
 
     def test_does_not_clean_what_is_to_be_replaced(self):
         old = agenda(Task(MACHINE, ROBOT, state) for state in robot(START + 800 * DAY, runs(800))[1])
@@ -248,7 +248,9 @@ class TheStrip(SimpleTestCase):
         made = chambers(*robot(START + 20 * DAY, runs(20)), {})
         self.assertEqual([c.key for c in made[:5]], ["bay", "bin", "filter", "fan", "outlet"])
         self.assertEqual(made[3].level, None)
-        self.assertEqual([c.key for c in made[5:]], ["side-brush", "caster", "wheels", "sensors", "contacts"])
+        self.assertEqual(
+            [c.key for c in made[5:]], ["side-brush", "caster", "wheels", "sensors", "contacts", "holder", "bumper"]
+        )
         self.assertEqual((made[1].level, made[1].fill), (Level.OVERDUE, 1.0))
 
     def test_shows_a_part_on_the_rack_as_drying_until_it_is_back(self):
@@ -267,7 +269,7 @@ def shipped_copy(test):
     return folder
 
 
-WOOL = '[[kinds]]\nkey = "wool"\nname = "wool"\ndry = ["Air it."]\n\n'
+WOOL = '[[kinds]]\nkey = "wool"\nname = "wool"\ndry = ["Air it."]\ndisposal = "Rags."\n\n'
 
 
 class ABadFile(SimpleTestCase):
@@ -303,7 +305,7 @@ class ABadFile(SimpleTestCase):
         "an unknown station": (KIND, 'station = "filter"', 'station = "cellar"', "", "a station of this file"),
         "a slot twice": (KIND, 'key = "caster"', 'key = "wheels"', "slots", "stands twice"),
         "an unknown part": (KIND, 'use = "caster"', 'use = "castor"', "slots.caster.use", "there is no part"),
-        "an unknown caution": (PART, 'cautions = ["blade"]', 'cautions = ["sword"]', "card.cautions", "sword"),
+        "an unknown caution": (PART, '= ["blade", "sharp-finds"]', '= ["sword"]', "card.cautions", "sword"),
         "an unknown tool": (PART, '"hair-blade", "comb"', '"katana", "comb"', "card.tools", "katana"),
         "an unknown way to dry": (PART, 'dries = "pleated"', 'dries = "quickly"', "dries", "there is no 'quickly'"),
         "a strange feature": (

@@ -35,4 +35,4 @@ class Depths(SimpleTestCase):
 
     def test_looks_swaps_and_new_parts_are_none(self):
         self.assertIsNone(depth_of([Action.INSPECT, Action.SWAP, Action.REPLACE]))
-        self.assertEqual(set(Action) - set(DEPTH_OF), {Action.INSPECT, Action.SWAP, Action.REPLACE})
+        self.assertEqual(set(Action) - set(DEPTH_OF), {Action.INSPECT, Action.SWAP, Action.REPLACE, Action.AIR})

@@ -249,7 +249,7 @@ class OtherKinds(SimpleTestCase):
         sheet = self.sheet("cordless-two-filter", ("rear-ring", Action.WASH))
         gates = ["gate.battery-out", "gate.hazardous-dust", "gate.strip-down"]
         self.assertEqual(self.kinds(sheet, StepKind.GATE), gates)
-        self.assertEqual(sheet.step("rear-cowl.open").cautions, ("strip-down",))
+        self.assertEqual(sheet.step("rear-cowl.open").cautions, ("strip-down", "prise"))
 
     def test_a_look_alone_opens_nothing_that_it_does_not_need(self):
         sheet = self.sheet("upright-compact", ("cord", Action.INSPECT))
@@ -266,12 +266,14 @@ class OtherKinds(SimpleTestCase):
         self.assertEqual(self.kinds(clean, StepKind.TAKE_OUT), [])
         self.assertEqual((self.kinds(new, StepKind.TAKE_OUT), self.kinds(new, StepKind.FIT)), (["hose"], ["hose"] * 2))
 
-    def test_the_machine_s_own_counter_is_set_back_after_a_replacement_only(self):
+    def test_the_machine_s_own_counter_is_set_back_after_a_replacement_and_after_a_cleaning_only_its_list_is_told(self):
         replaced = self.sheet("robot-mop", ("filter", Action.REPLACE))
         washed = self.sheet("robot-mop", ("filter", Action.WASH))
         uncounted = self.sheet("robot-mop", ("caster", Action.REPLACE))
         told = [self.kinds(sheet, StepKind.COUNTER) for sheet in (replaced, washed, uncounted)]
-        self.assertEqual(told, [["filter"], [], []])
+        self.assertEqual(told, [["filter"], ["list"], []])
+        self.assertEqual(washed.step("list").each, ("Filter",))
+        self.assertIn("stay as they are", washed.step("list").text[0], "nobody sets the life back after a wash")
 
     def test_an_agent_is_rinsed_out_before_the_rack_and_no_acid_meets_bleach(self):
         sheet = self.sheet("dock-wash", ("dirty-tank", Action.WASH))
@@ -280,8 +282,8 @@ class OtherKinds(SimpleTestCase):
         answers, _ = work(sheet, items, yes)
         asked = [a.step for a in answers]
         self.assertIn("gate.before-acid", asked)
-        self.assertEqual(asked.index("dirty-tank.wash.rinsed") + 1, asked.index("dirty-tank.wash.rack"))
-        self.assertEqual(sheet.step("dirty-tank.wash.rinsed").answers, ("pass",), "nobody goes on without it")
+        self.assertEqual(asked.index("dirty-tank.wash.until") + 1, asked.index("dirty-tank.wash.rack"))
+        self.assertEqual(sheet.step("dirty-tank.wash.until").answers, ("pass",), "nobody goes on without it")
         said = lambda step: SKIP if step.key == "gate.before-acid" else yes(step)  # noqa: E731
         _, left = work(sheet, items, said)
         self.assertEqual((left.moves, left.done), ([], []))
@@ -332,7 +334,7 @@ class ForThisHousehold(SimpleTestCase):
         self.assertEqual([progress.items[i].state for i in (item.id, new.id)], [State.RETIRED, State.FITTED])
 
     def test_children_mean_that_screws_are_kept_shut_away(self):
-        opened = next(s for s in self.sheet(AtTheBench(children=True))[0].steps if s.kind is StepKind.OPEN)
+        opened = next(s for s in self.sheet(AtTheBench(little_ones=True))[0].steps if s.kind is StepKind.OPEN)
         self.assertIn("small-parts", opened.cautions)
         opened = next(s for s in self.sheet(AtTheBench())[0].steps if s.kind is StepKind.OPEN)
         self.assertNotIn("small-parts", opened.cautions)

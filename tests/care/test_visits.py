@@ -160,7 +160,7 @@ class AnyVisit(SimpleTestCase):
         steps = build(jobs, BOOK).steps
         keys = [step.key for step in steps]
         self.assertEqual(len(keys), len(set(keys)))
-        wet = [n for n, step in enumerate(steps) if step.kind in WATER or step.key.endswith(".rinsed")]
+        wet = [n for n, step in enumerate(steps) if step.kind in WATER or step.key.endswith(".until")]
         self.assertEqual(wet, list(range(wet[0], wet[-1] + 1)) if wet else [])
         hours = [BOOK.drying[step.drying].reference_h for step in steps if step.kind is StepKind.WASH]
         self.assertEqual(hours, sorted(hours, reverse=True))

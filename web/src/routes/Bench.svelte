@@ -13,17 +13,20 @@
   import type { Hanging } from '../lib/state/rack.svelte';
   import { outbox } from '../lib/state/outbox.svelte';
   import { session } from '../lib/state/session.svelte';
+  import HowTo from '../lib/ui/HowTo.svelte';
   import MayIWash from '../lib/ui/MayIWash.svelte';
   import Modal from '../lib/ui/Modal.svelte';
   import ToolLine from '../lib/ui/ToolLine.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { figure, plural, together } from '../lib/words/format';
-  import { choices, extra, short, title } from '../lib/words/steps';
+  import { choices, extra, short, STUCK, title } from '../lib/words/steps';
+  import Besides from './bench/Besides.svelte';
   import Ending from './bench/Ending.svelte';
   import Found from './bench/Found.svelte';
   import Pull from '../lib/ui/Pull.svelte';
   import NewPrice from './bench/NewPrice.svelte';
+  import Numbers from './bench/Numbers.svelte';
   import Screws from './bench/Screws.svelte';
   import Timer from './bench/Timer.svelte';
   import Hang from './rack/Hang.svelte';
@@ -38,6 +41,8 @@
   let asking = $state(false);
   /** The step of which everything that may be wrong is shown. */
   let moreAt = $state<string | null>(null);
+  /** The step at which something does not go in or does not close. */
+  let stuckAt = $state<string | null>(null);
   let reason = $state('');
   let hang = $state<ReturnType<typeof Hang> | null>(null);
   let heading = $state<HTMLHeadingElement | null>(null);
@@ -62,6 +67,7 @@
   const hangs = $derived(step?.kind === 'rack');
   const options = $derived(step ? choices(step).filter((one) => !hangs || one.value !== 'done') : []);
   const more = $derived(moreAt === step?.key);
+  const stuck = $derived(step?.seat.length ? STUCK[step.kind] : undefined);
   const mine = $derived(sheet?.machines.find(({ id }) => id === step?.machine_id) ?? null);
   /** Suction is felt before a machine is made safe, and when it runs again. */
   const pullAt = $derived.by((): 'before' | 'after' | null => {
@@ -303,6 +309,7 @@
         {:else}
           {#each [...step.text, ...extra(step)] as text (text)}<p class="say">{text}</p>{/each}
         {/if}
+        {#if step.kind === 'retire' && step.slot}<Numbers machine={step.machine_id} slot={step.slot} />{/if}
         {#if step.each.length}
           {#key step.key}
             <ul class="each">
@@ -312,6 +319,7 @@
             </ul>
           {/key}
         {/if}
+        {#if step.drawing}<HowTo name={step.drawing} />{/if}
         {#if step.wait_min}<Timer key={`${bench.id}/${step.key}`} minutes={step.wait_min} />{/if}
         {#if step.picture && ['fit', 'take_out', 'open', 'close'].includes(step.kind)}
           <img
@@ -368,7 +376,29 @@
               >Something else is wrong with it…</button
             >
           {/if}
+          {#if stuck && stuckAt !== step.key}
+            <button class="btn btn-ghost answer" onclick={() => (stuckAt = step?.key ?? null)}
+              >{stuck.ask}</button
+            >
+          {/if}
         </div>
+        {#if stuck && stuckAt === step.key}
+          <section class="stuck" aria-label="What to look for" role="status">
+            <h2>Look for this, then try again:</h2>
+            <ul>
+              {#each step.seat as one (one)}<li>{one}</li>{/each}
+            </ul>
+            <p>
+              It still does not? {#if maySkip}<button
+                  class="btn"
+                  disabled={!session.mayWrite}
+                  onclick={() => void give('skip', stuck.left)}>Leave it out: the machine waits</button
+                >{:else}Rest here and do not run it: a shop, or somebody with the manual, has it shut in a
+                minute.{/if}
+            </p>
+          </section>
+        {/if}
+        <Besides {bench} disabled={!session.mayWrite} />
       {:else}
         <h1 bind:this={heading} tabindex="-1">All steps are answered.</h1>
         <p class="say">End the sitting: only now the records are written and the clocks move.</p>
@@ -536,6 +566,21 @@
   }
   h1:focus {
     outline: none;
+  }
+  .stuck {
+    margin-top: 1rem;
+    padding: 0.75rem 1rem;
+    border-left: 4px solid var(--due);
+    background: var(--color-base-200);
+    font-size: 1.15rem;
+  }
+  .stuck h2 {
+    font-weight: 800;
+  }
+  .stuck ul {
+    padding-left: 1.2em;
+    margin-block: 0.5rem;
+    list-style: disc;
   }
   .say,
   .how {

@@ -24,6 +24,7 @@
   import Readings from './machine/Readings.svelte';
   import TimeLine from './machine/TimeLine.svelte';
   import Part from './machine/Part.svelte';
+  import Rounds from './machine/Rounds.svelte';
   import Weeks from './machine/Weeks.svelte';
 
   let { params = {} }: { params?: { id?: string; slot?: string } } = $props();
@@ -53,9 +54,8 @@
   );
   /** All regular care, or what is done against a complaint. */
   async function planService(which: string) {
-    const bundle = page?.bundles.find((one) => one.key === which);
-    const machine_id = page?.strip.id ?? '';
-    keepPicks(bundle ? bundle.tasks.map((task) => ({ machine_id, ...task })) : service);
+    const together = page?.in_one_go.find((one) => one.key === which);
+    keepPicks(together ? together.tasks : service);
     await push('/plan');
   }
 
@@ -153,7 +153,8 @@
             <select class="select" value="" onchange={(e) => void planService(e.currentTarget.value)}>
               <option value="" disabled>Plan a sitting…</option>
               <option value="full">Full service</option>
-              {#each page.bundles as bundle (bundle.key)}<option value={bundle.key}>{bundle.name}</option
+              {#each page.in_one_go.filter((one) => !one.is_kit) as one (one.key)}<option value={one.key}
+                  >{one.name}</option
                 >{/each}
             </select></label
           >
@@ -233,19 +234,11 @@
         <Dust machine={page} />
         <Readings machine_id={page.strip.id} parts={page.parts} />
         <Weeks weeks={page.weeks} />
-        {#each page.kits as kit (kit.key)}
-          <section aria-label={kit.name}>
-            <h2 class="text-lg font-extrabold">Kit: {kit.name}</h2>
-            <p class="soft text-sm">
-              Renews {kit.parts.join(', ').toLowerCase()} in one go; one undo takes it back.
-            </p>
-            <button
-              class="btn btn-sm mt-2"
-              disabled={!session.mayWrite || house.busy}
-              onclick={() => void house.renewKit(page.strip.id, kit)}>The kit was renewed today</button
-            >
-          </section>
-        {/each}
+        <Rounds
+          machine_id={page.strip.id}
+          together={page.in_one_go}
+          onplan={(key) => void planService(key)}
+        />
       </div>
     </div>
     {#if page.strip.chambers.some((one) => one.column === 'motor')}

@@ -10,7 +10,8 @@
   import Choice from '../lib/ui/Choice.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { SCHOOL, STATUS } from '../lib/words/tasks';
+  import { figure } from '../lib/words/format';
+  import { doWord, SCHOOL, STATUS } from '../lib/words/tasks';
   import AddPart from './settings/AddPart.svelte';
   import Leaving from './settings/Leaving.svelte';
   import PartSettings from './settings/PartSettings.svelte';
@@ -30,6 +31,12 @@
     leaving = true;
   }
   let name = $state<string | null>(null);
+  const LEFT_UNDONE: Record<string, string> = {
+    due: 'Each task by its own date; what is optional is offered while it lies open.',
+    good_enough:
+      'A little dust or smell stays longer; filters, seals, brushes and what keeps you safe come as ever.',
+    thorough: 'Nothing is left undone; a sitting takes a few minutes more.',
+  };
 
   /** Whatever was recorded, undone too, shows here. */
   $effect(() => {
@@ -116,6 +123,55 @@
         disabled={!mayWrite || house.busy}
         onchoose={school}
       />
+      <Choice
+        legend="How far it is cleaned"
+        options={[
+          ['due', 'as its tasks fall due'],
+          ['good_enough', 'good enough: smell and looks half as long again'],
+          ['thorough', 'thorough: what is optional, too'],
+        ]}
+        value={data.level ?? 'due'}
+        small
+        disabled={!mayWrite || house.busy}
+        onchoose={(value: string) =>
+          void setup.level(
+            value === 'due' ? null : (value as 'good_enough' | 'thorough'),
+            LEFT_UNDONE[value] ?? '',
+          )}
+      />
+      <p class="soft text-sm">{LEFT_UNDONE[data.level ?? 'due']}</p>
+      {#each data.features as feature (feature.key)}
+        <Choice
+          legend={feature.question}
+          options={[
+            ['yes', 'yes'],
+            ['no', 'no'],
+          ]}
+          value={feature.has ? 'yes' : 'no'}
+          small
+          disabled={!mayWrite || house.busy}
+          onchoose={(value: string) => void setup.feature(feature, value === 'yes')}
+        />
+      {/each}
+      {#if data.extras.length}
+        <fieldset class="grid gap-1">
+          <legend class="mb-1 font-bold">Done besides, in every sitting that lays it open</legend>
+          {#each data.extras as extra (extra.slot + extra.action)}
+            <label class="flex items-start gap-2"
+              ><input
+                type="checkbox"
+                class="checkbox"
+                checked={extra.kept}
+                disabled={!mayWrite || house.busy}
+                onchange={(e) => void setup.habit(extra, e.currentTarget.checked)}
+              /><span
+                >{extra.slot_name}: {doWord(extra.action)}, {figure(extra.effort_min)} min.
+                <span class="soft">{extra.why}</span></span
+              ></label
+            >
+          {/each}
+        </fieldset>
+      {/if}
       <div class="flex flex-wrap gap-2">
         {#if data.status === 'in_use'}
           <button class="btn" disabled={!mayWrite} onclick={() => void goes()}>Put away, lend, sell…</button>

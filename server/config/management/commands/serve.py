@@ -54,6 +54,7 @@ class Command(BaseCommand):
         """Migrate and load the demo. A disk that takes nothing is told in words; what is there can still be read."""
         try:
             call_command("migrate", interactive=False, verbosity=0)
+            call_command("catch_up")
             if settings.DEMO_SIGN_IN:
                 call_command("load_demo")
         except (DatabaseError, OSError) as error:

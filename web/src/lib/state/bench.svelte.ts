@@ -76,6 +76,26 @@ export class BenchState {
     await this.keeping;
   }
 
+  /** Something besides as a step of this sheet; `always` makes it a habit of the machine. */
+  async besides(extra: Schemas['ExtraSaidOut'], always: boolean): Promise<void> {
+    const { machine_id, slot, action } = extra;
+    const answer = await ask(
+      client.POST('/api/sheets/{sheet_id}/extras', {
+        params: { path: { sheet_id: this.id } },
+        body: { machine_id, slot, action },
+      }),
+    );
+    this.problem = answer.ok ? null : answer.problem;
+    if (answer.ok) this.took(answer.data);
+    if (!answer.ok || !always) return;
+    const params = { path: { machine_id } };
+    const kept = client.POST('/api/machines/{machine_id}/habits', {
+      params,
+      body: { slot, action, kept: true },
+    });
+    await house.record(kept, `${extra.slot_name}: in every sitting that lays it open.`);
+  }
+
   async drop(): Promise<boolean> {
     const answer = await ask(
       client.DELETE('/api/sheets/{sheet_id}', { params: { path: { sheet_id: this.id } } }),

@@ -157,11 +157,20 @@ class HouseState {
     );
   }
 
-  async renewKit(machine_id: string, kit: Schemas['KitOut']): Promise<boolean> {
+  /** A round or a kit at an interval of one's own [days]; null: each of its tasks by itself. */
+  async keepRound(machine_id: string, key: string, days: number | null, text: string): Promise<boolean> {
+    const params = { path: { machine_id } };
+    return this.record(
+      client.POST('/api/machines/{machine_id}/rounds', { params, body: { key, days } }),
+      text,
+    );
+  }
+
+  async renewKit(machine_id: string, kit: Schemas['OneGoOut']): Promise<boolean> {
     return this.record(
       client.POST('/api/machines/{machine_id}/kits', {
         params: { path: { machine_id } },
-        body: { kit: kit.key },
+        body: { kit: kit.key.replace(/^kit-/, '') },
       }),
       `${kit.name}: all renewed.`,
     );

@@ -53,6 +53,26 @@ export class MachineSetup {
     return this.change(client.POST('/api/machines/{machine_id}/school', { params: this.path, body }), text);
   }
 
+  /** How far it is cleaned, always; null: as its tasks fall due. */
+  level(level: Schemas['LevelIn']['level'], text: string): Promise<boolean> {
+    const request = client.POST('/api/machines/{machine_id}/level', { params: this.path, body: { level } });
+    return this.change(request, text);
+  }
+
+  habit(extra: Schemas['ExtraOut'], kept: boolean): Promise<boolean> {
+    const { slot, action } = extra;
+    const body = { slot, action, kept };
+    const request = client.POST('/api/machines/{machine_id}/habits', { params: this.path, body });
+    const when = kept ? 'in every sitting that lays it open' : 'only when you choose it';
+    return this.change(request, `${extra.slot_name}: ${when}.`);
+  }
+
+  feature(feature: Schemas['FeatureOut'], has: boolean): Promise<boolean> {
+    const body = { feature: feature.key, has };
+    const request = client.POST('/api/machines/{machine_id}/features', { params: this.path, body });
+    return this.change(request, `${feature.question} ${has ? 'Yes' : 'No'}: its parts and tasks follow.`);
+  }
+
   addPart(part: Schemas['PartIn']): Promise<boolean> {
     const request = client.POST('/api/machines/{machine_id}/parts', { params: this.path, body: part });
     return this.change(request, `${part.name} is one of its parts now.`);

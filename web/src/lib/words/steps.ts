@@ -42,11 +42,11 @@ export function title(step: Step): string {
     case 'test':
       return `${item}: is this so?`;
     case 'counter':
-      return `${item}: tell the machine`;
+      return step.item_name ? `${item}: tell the machine` : `${step.machine_name}: its own list`;
     case 'power':
       return `${step.machine_name}: power on, and listen`;
     case 'close':
-      return `Close the ${step.opening_name ?? ''}`;
+      return step.key.endsWith('.last') ? 'The last screws' : `Close the ${step.opening_name ?? ''}`;
   }
 }
 
@@ -64,16 +64,17 @@ export function extra(step: Step): string[] {
     const rests = step.floor_h
       ? `It rests at least ${step.floor_h} hours, however dry it feels.`
       : 'No rest is prescribed: feel whether it is dry.';
+    const how = step.action === 'air' ? 'It hangs open in moving air.' : 'Stand it on edge in free air.';
     return [
-      `Stand it on edge in free air. ${rests}`,
-      'Heat and softener do harm; sun, a dehumidifier and a draught help.',
+      `${how} ${rests}`,
+      'Heat and softener do harm; sun, a dehumidifier, a draught or the warm place beside a dryer, not in it, help.',
     ];
   }
-  if (step.kind === 'dry_check') return ['Feel deep between the pleats and press dry paper against them.'];
-  if (step.kind === 'counter') {
-    return [
-      "Set the machine's own counter of this part back, or its list goes on nagging. Ours has moved already.",
-    ];
+  if (step.kind === 'dry_check') {
+    const dry = 'Feel deep between the pleats and press dry paper against them.';
+    return step.answers.includes('again')
+      ? [dry, 'And look once more, now that it is dry: is it clean?']
+      : [dry];
   }
   if (step.kind === 'look' && step.action && step.text.length) {
     return ['Your answer moves the next date.'];
@@ -94,6 +95,12 @@ export interface Choice {
   /** What one may see besides: shown on demand. */
   besides?: boolean;
 }
+
+/** What is said of something that does not go in, or does not close. */
+export const STUCK: Partial<Record<Step['kind'], { ask: string; left: string }>> = {
+  fit: { ask: 'It will not go in…', left: 'would not go in' },
+  close: { ask: 'It does not close or click…', left: 'would not close' },
+};
 
 const DONE: Partial<Record<Step['kind'], string>> = {
   gate: 'It is so',
@@ -172,12 +179,19 @@ export function choices(step: Step): Choice[] {
         unsure: 'Cannot tell',
         dry: step.kind === 'rack' ? 'It is wiped dry: back in now' : 'Bone dry',
         damp: 'Still damp',
+        again: 'Dry, but not clean: washed again',
         pass: 'Yes',
         fail: 'No, not yet',
       };
       const why = step.kind === 'retire' && step.answers.length > 2;
-      const more = value === 'damp' ? 'It rests 12 hours more' : why ? 'Not saying why the old one goes' : '';
+      const rests: Record<string, string> = {
+        damp: 'It rests 12 hours more',
+        again: 'It hangs again, for as long as after any wash',
+      };
+      const more = rests[value] ?? (why ? 'Not saying why the old one goes' : '');
       if (step.kind === 'power') text.pass = 'All as it should be';
+      if (step.kind === 'test' && step.answers.length === 1) text.pass = 'It is so';
+      if (step.kind === 'counter' && !step.item_name) text.done = 'Ticked off, or it asks for none';
       return { value, text: text[value] ?? value, more, main: value === 'done' || value === 'pass' };
     });
 }

@@ -17,6 +17,7 @@ const DO: Record<Action, string> = {
   de_hair: 'take the hair out',
   wipe: 'wipe',
   wash: 'wash',
+  air: 'air',
   clean: 'clean',
   replace: 'replace',
 };
@@ -29,6 +30,7 @@ const NOUN: Record<Action, string> = {
   de_hair: 'de-hairing',
   wipe: 'wipe',
   wash: 'wash',
+  air: 'airing',
   clean: 'cleaning',
   replace: 'replacement',
 };
@@ -40,6 +42,7 @@ const DID: Record<Action, string> = {
   de_hair: 'de-haired',
   wipe: 'wiped',
   wash: 'washed',
+  air: 'aired',
   clean: 'cleaned',
   replace: 'replaced',
 };
@@ -339,6 +342,8 @@ export function why(state: State, today: string): Line[] {
   const looks = find(tree, 'learned');
   const last = find(tree, 'last_look');
   const events = find(tree, 'load_events');
+  const history = find(tree, 'history');
+  const eased = find(tree, 'eased');
   const counter = find(tree, 'counter');
   const schools = find(tree, 'other_schools');
   const own = find(tree, 'own_figure');
@@ -360,6 +365,11 @@ export function why(state: State, today: string): Line[] {
   }
   if (others) lines.splice(2, 0, { label: 'Or, if sooner', text: others.parts.map(otherTrigger).join('; ') });
   if (events) lines.push({ label: 'Counts for more', text: events.parts.map(eventLine).join('; ') });
+  if (eased) {
+    const text = `half as long again: here good enough is enough, and only smell or looks are at stake`;
+    lines.push({ label: 'Let go', text });
+  }
+  if (history) lines.push({ label: 'Others say', text: history.parts.map(print).join('; ') });
   if (counter) lines.push({ label: 'Its own counter', text: counterLine(counter) });
   if (find(tree, 'no_counter')) {
     lines.push({ label: 'Its own counter', text: 'none: no machine counts this part, so we do' });
@@ -367,6 +377,12 @@ export function why(state: State, today: string): Line[] {
   const differ = (schools?.parts ?? []).filter((node) => node.values.off || limit(node) !== limit(trigger));
   if (differ.length) lines.push({ label: 'Other schools', text: differ.map(otherSchool).join('; ') });
   return lines;
+}
+
+/** "every 3 months (printed: the ones after them)". */
+function print(node: Because): string {
+  const by = { printed: 'printed', practice: 'in practice', ours: 'our own' }[str(node, 'by')] ?? '';
+  return `${str(node, 'figure')} (${by}: ${str(node, 'told')})`;
 }
 
 /** What the last looks say against what was believed; null where they do not. */

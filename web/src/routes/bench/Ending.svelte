@@ -4,7 +4,14 @@
   import { together, when } from '../../lib/words/format';
   import { didWord, LEVEL, shortWord, usedOf } from '../../lib/words/tasks';
 
+  import DidItFit from './DidItFit.svelte';
+
   let { ending }: { ending: Schemas['EndingOut'] } = $props();
+
+  /** Places into which something new went. */
+  const renewed = $derived(
+    ending.sheet.steps.filter((one) => one.kind === 'retire' && one.answer && one.answer !== 'skip'),
+  );
 
   const several = $derived(ending.sheet.machines.length > 1);
   /** Machines that stand without a part they need, with the names of those parts. */
@@ -66,6 +73,9 @@
         : `, ${machine.pull_before} before: ${helped(machine.pull_before, machine.pull_after)}`}
     </p>
   {/if}
+{/each}
+{#each renewed as one (one.key)}
+  <DidItFit machine_id={one.machine_id} slot={one.slot ?? ''} name={one.slot_name ?? ''} />
 {/each}
 {#if told.length}
   <ul class="panel mt-4">

@@ -105,6 +105,11 @@ export const BOUNDS = {
       "yearsAhead": 5
     }
   },
+  "FeatureIn": {
+    "feature": {
+      "maxlength": 120
+    }
+  },
   "FigureIn": {
     "figure": {
       "max": 1000000,
@@ -114,9 +119,22 @@ export const BOUNDS = {
       "maxlength": 200
     }
   },
+  "FitFoundIn": {
+    "number": {
+      "maxlength": 60
+    },
+    "note": {
+      "maxlength": 200
+    }
+  },
   "FitIn": {
     "early_reason": {
       "maxlength": 200
+    }
+  },
+  "HabitIn": {
+    "slot": {
+      "maxlength": 120
     }
   },
   "HangingIn": {
@@ -364,6 +382,15 @@ export const BOUNDS = {
     "last": {
       "first": "2000-01-01",
       "yearsAhead": 5
+    }
+  },
+  "RoundIn": {
+    "key": {
+      "maxlength": 120
+    },
+    "days": {
+      "max": 730,
+      "min": 1
     }
   },
   "RunIn": {

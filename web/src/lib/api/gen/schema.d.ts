@@ -596,6 +596,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Level
+         * @description How far a machine is cleaned, always.
+         */
+        post: operations["machines_level"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Round
+         * @description Take up a round or a kit at an interval of one's own, or let each of its tasks fall due by itself again.
+         */
+        post: operations["machines_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/habits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Habit
+         * @description Do something extra in each sitting that lays it open, or no longer.
+         */
+        post: operations["machines_habit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/features": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Feature
+         * @description Tell that a machine has an option of its kind, or has not: its parts and tasks follow.
+         */
+        post: operations["machines_feature"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/parts": {
         parameters: {
             query?: never;
@@ -1152,6 +1232,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/{sheet_id}/extras": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Extra
+         * @description Do something besides, while it lies open: it becomes a step of the sheet.
+         */
+        post: operations["extras_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets/{sheet_id}/finish": {
         parameters: {
             query?: never;
@@ -1640,6 +1740,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/parts/{slot}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description Whether the part that went in fits as the old one did.
+         */
+        post: operations["parts_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/wear": {
         parameters: {
             query?: never;
@@ -1904,7 +2024,7 @@ export interface components {
          * @description What is done to a part.
          * @enum {string}
          */
-        Action: "empty" | "inspect" | "clean" | "de_hair" | "wipe" | "rinse" | "wash" | "swap" | "replace";
+        Action: "empty" | "inspect" | "clean" | "de_hair" | "wipe" | "rinse" | "wash" | "air" | "swap" | "replace";
         /**
          * AskedOut
          * @description What one may see at a look about a task: the four answers, the danger the worst one tells of, what else.
@@ -2385,27 +2505,6 @@ export interface components {
          */
         Why: "did_not_run" | "away" | "paused" | "back";
         /**
-         * BundleOut
-         * @description Tasks done in one go against a complaint.
-         */
-        BundleOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Tasks */
-            tasks: components["schemas"]["BundleTaskOut"][];
-        };
-        /**
-         * BundleTaskOut
-         * @description A task of a bundle.
-         */
-        BundleTaskOut: {
-            /** Slot */
-            slot: string;
-            action: components["schemas"]["Action"];
-        };
-        /**
          * HistoryOut
          * @description A line of a machine's history.
          */
@@ -2445,18 +2544,6 @@ export interface components {
             told: string;
         };
         /**
-         * KitOut
-         * @description Parts that are renewed together.
-         */
-        KitOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Parts */
-            parts: string[];
-        };
-        /**
          * MachineOut
          * @description A machine's page.
          */
@@ -2474,14 +2561,57 @@ export interface components {
             strip: components["schemas"]["StripOut"];
             /** Parts */
             parts: components["schemas"]["PartOut"][];
-            /** Kits */
-            kits: components["schemas"]["KitOut"][];
-            /** Bundles */
-            bundles: components["schemas"]["BundleOut"][];
+            /** In One Go */
+            in_one_go: components["schemas"]["OneGoOut"][];
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** History */
             history: components["schemas"]["HistoryOut"][];
+        };
+        /**
+         * OneGoOut
+         * @description What is done in one go: against a complaint, as a round with an interval of its own, or a kit that is renewed.
+         *
+         *     `parts` are the names of its parts. A round or a kit comes every `low` to `high` days; `days` is what the household
+         *     took up, and `sooner` names parts that the book lets go no longer than their own figure.
+         */
+        OneGoOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+            /** Is Kit */
+            is_kit: boolean;
+            /** Is Round */
+            is_round: boolean;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Days */
+            days: number | null;
+            /** Sooner */
+            sooner: string[];
+            /** Parts */
+            parts: string[];
+            /** Tasks */
+            tasks: components["schemas"]["OneGoTaskOut"][];
+        };
+        /**
+         * OneGoTaskOut
+         * @description A task that is done in one go with others, here or at the dock.
+         */
+        OneGoTaskOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
         };
         /**
          * PartOut
@@ -3140,6 +3270,35 @@ export interface components {
          */
         Calendar: "ages" | "stands_for_use";
         /**
+         * ExtraOut
+         * @description Something extra that may be done while a part lies open; `kept`: in each sitting that lays it open.
+         */
+        ExtraOut: {
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            action: components["schemas"]["Action"];
+            /** Why */
+            why: string;
+            /** Effort Min */
+            effort_min: number;
+            /** Kept */
+            kept: boolean;
+        };
+        /**
+         * FeatureOut
+         * @description An option of a machine's kind, and whether this one has it.
+         */
+        FeatureOut: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Has */
+            has: boolean;
+        };
+        /**
          * GoneOut
          * @description A part that was taken off the machine.
          */
@@ -3149,6 +3308,12 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * HowFar
+         * @description How far a household goes with one machine, always.
+         * @enum {string}
+         */
+        HowFar: "good_enough" | "thorough";
         /**
          * PartOfBookOut
          * @description A part of the book that can be added.
@@ -3189,6 +3354,11 @@ export interface components {
             gone: components["schemas"]["GoneOut"][];
             /** Of Book */
             of_book: components["schemas"]["PartOfBookOut"][];
+            /** Features */
+            features: components["schemas"]["FeatureOut"][];
+            level: components["schemas"]["HowFar"] | null;
+            /** Extras */
+            extras: components["schemas"]["ExtraOut"][];
         };
         /**
          * SetupPartOut
@@ -3373,6 +3543,44 @@ export interface components {
              */
             slot: string;
             school?: components["schemas"]["School"] | null;
+        };
+        /**
+         * LevelIn
+         * @description How far a machine is cleaned, always; none: as its tasks fall due.
+         */
+        LevelIn: {
+            level?: components["schemas"]["HowFar"] | null;
+        };
+        /**
+         * RoundIn
+         * @description A round or a kit and its interval [days]; none: each of its tasks by itself.
+         */
+        RoundIn: {
+            /** Key */
+            key: string;
+            /** Days */
+            days?: number | null;
+        };
+        /**
+         * HabitIn
+         * @description Something extra of a part, and whether it is done in each sitting that lays it open.
+         */
+        HabitIn: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+            /** Kept */
+            kept: boolean;
+        };
+        /**
+         * FeatureIn
+         * @description An option of a machine's kind, and whether this one has it.
+         */
+        FeatureIn: {
+            /** Feature */
+            feature: string;
+            /** Has */
+            has: boolean;
         };
         /**
          * PartIn
@@ -4169,6 +4377,28 @@ export interface components {
          */
         Effect: "item" | "opening" | "evidence";
         /**
+         * ExtraSaidOut
+         * @description Something that may be done besides while it lies open.
+         */
+        ExtraSaidOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            action: components["schemas"]["Action"];
+            /** Why */
+            why: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * SheetOut
          * @description A sheet and where it stands: all its steps in order, and which are `answered`, in the order of the answers.
          *
@@ -4208,6 +4438,8 @@ export interface components {
             late: number;
             /** May Drop */
             may_drop: boolean;
+            /** Extras */
+            extras: components["schemas"]["ExtraSaidOut"][];
         };
         /**
          * StepKind
@@ -4278,6 +4510,10 @@ export interface components {
             halted_by: string[];
             /** Counts */
             counts: string;
+            /** Seat */
+            seat: string[];
+            /** Drawing */
+            drawing: string;
             /** Answer */
             answer: string | null;
             /** Reason */
@@ -5851,6 +6087,36 @@ export interface components {
             pressed: number;
         };
         /**
+         * FitFoundOut
+         * @description What was recorded; undoing the entry takes it back.
+         */
+        FitFoundOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+        };
+        /**
+         * FitFoundIn
+         * @description Whether a part of a number was found to fit when it went in; the note says what is otherwise.
+         */
+        FitFoundIn: {
+            /** Number */
+            number: string;
+            check: components["schemas"]["Check"];
+            /**
+             * Maker
+             * @default false
+             */
+            maker: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * Course
          * @description What can be said of how a measure goes.
          * @enum {string}
@@ -7403,6 +7669,166 @@ export interface operations {
             507: components["responses"]["Refusal"];
         };
     };
+    machines_level: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    machines_round: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    machines_habit: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HabitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    machines_feature: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeatureIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
     parts_create: {
         parameters: {
             query?: never;
@@ -8513,6 +8939,46 @@ export interface operations {
             507: components["responses"]["Refusal"];
         };
     };
+    extras_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                sheet_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
     sheets_finish: {
         parameters: {
             query?: never;
@@ -9523,6 +9989,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DustsOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    parts_fit: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitFoundIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitFoundOut"];
                 };
             };
             400: components["responses"]["Refusal"];

@@ -1,0 +1,70 @@
+<!-- A drawing of one hand movement: our own strokes. The words beside it say the same; this shows which way. -->
+<script lang="ts">
+  import { HOW_TO } from '../words/howto';
+
+  let { name }: { name: string } = $props();
+
+  const drawing = $derived(HOW_TO[name]);
+</script>
+
+{#if drawing}
+  <figure>
+    <svg viewBox="0 0 220 120" role="img" aria-label={drawing.says}>
+      <path d={drawing.lines} />
+      {#if drawing.solid}<path class="solid" d={drawing.solid} />{/if}
+      {#if drawing.faint}<path class="faint" d={drawing.faint} />{/if}
+      {#if drawing.way}<path class="way" d={drawing.way} />{/if}
+      {#each drawing.marks ?? [] as [x, y, text] (text + x)}<text {x} {y}>{text}</text>{/each}
+    </svg>
+    <figcaption>{drawing.says}</figcaption>
+  </figure>
+{/if}
+
+<style>
+  figure {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr);
+    align-items: center;
+    gap: 0.5rem 1.25rem;
+    margin-block: 1rem;
+    padding: 0.5rem 0.75rem;
+    border-radius: var(--radius-box);
+    background: var(--color-base-200);
+  }
+  svg {
+    width: min(16rem, 55vw);
+  }
+  figcaption {
+    min-width: 0;
+    font-size: 1.05rem;
+  }
+  path {
+    fill: none;
+    stroke: currentColor;
+    stroke-width: 2.2;
+    stroke-linecap: round;
+    stroke-linejoin: round;
+  }
+  .solid {
+    fill: currentColor;
+    fill-opacity: 0.28;
+  }
+  .faint {
+    stroke-dasharray: 4 4;
+  }
+  .way {
+    stroke: var(--color-secondary);
+    stroke-width: 3.2;
+  }
+  text {
+    fill: currentColor;
+    font-size: 13px;
+    font-weight: 700;
+  }
+  @media (max-width: 639px) {
+    figure {
+      grid-template-columns: minmax(0, 1fr);
+      justify-items: center;
+    }
+  }
+</style>
