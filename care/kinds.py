@@ -598,6 +598,12 @@ class Slot:
         return tuple(trait for trait, decides in asked if decides)
 
     @property
+    def stops_while_wet(self) -> bool:
+        """Whether the machine waits while it dries, where nothing forbids to wash it."""
+        wet = any(rule.action in WETTING and not rule.only_with for rule in (*self.wet_rules, *self.rules))
+        return wet and self.needed_to_run and self.drying is not None and self.drying.floor_h > 0
+
+    @property
     def wetting(self) -> tuple[Action, ...]:
         """The actions after which it has to dry."""
         return tuple(rule.action for rule in self.rules if self.drying_of(rule.action))
@@ -893,10 +899,14 @@ class Question:
 
 @dataclass(frozen=True, slots=True)
 class BeforeRun:
-    """Something to see to on the floor before a machine runs; `only` for machines that move so, else for all."""
+    """Something to see to on the floor before a machine runs; `only` for machines that move so, else for all.
+
+    Where it may be wiped, fenced off or left for later, `by_hand` is what somebody is reminded of then.
+    """
 
     key: str
     text: str
+    by_hand: str = ""
     such_as: tuple[str, ...] = ()
     only: str | None = None
 
@@ -933,7 +943,8 @@ class Archetype:
 
     A dock `serves` a robot and `provides` features to it; its meters come from the robot's runs. `traits` answers the
     questions that tell kinds apart (question key -> answer key). `fan` is missing where it moves no air. One of an
-    unknown model has figures that may be so many times off either way (`wide`).
+    unknown model has figures that may be so many times off either way (`wide`). What gets around by itself does so many
+    `m2_per_min` [m2/min].
     """
 
     key: str
@@ -956,10 +967,12 @@ class Archetype:
     traits: Mapping[str, str] = field(default_factory=dict)
     fan: Fan | None = None
     wide: float = 1.0
+    m2_per_min: float = 0.0
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
+        require(0 <= self.m2_per_min <= 20, "m2_per_min", self.m2_per_min, "0 to 20 m2 a minute")
         require(1 <= self.wide <= 3, "wide", self.wide, "1 to 3 times")
         _unique("stations", [s.key for s in self.stations])
         _unique("openings", [o.key for o in self.openings])
@@ -978,6 +991,19 @@ class Archetype:
         require(0 < self.usual_run_min <= 1440, "usual_run_min", self.usual_run_min, "1 to 1440 minutes")
         charge = self.minutes_per_charge
         require(charge is None or charge > 0, "minutes_per_charge", charge, "more than 0")
+
+    def run_min_of(self, area_m2: float) -> float | None:
+        """How long a floor takes it [min], to five minutes; None where its kind has no usual pace.
+
+        >>> from care.book import load_book
+        >>> load_book().archetypes["robot-mop"].run_min_of(88)
+        90.0
+        """
+        return 5.0 * round(area_m2 / self.m2_per_min / 5) or 5.0 if self.m2_per_min else None
+
+    def column_of(self, slot: Slot) -> Column:
+        """Where on the path of the air a part sits."""
+        return next(station.column for station in self.stations if station.key == slot.station)
 
     def slot(self, key: str) -> Slot:
         """The slot `key`. Raises `InvalidValue` when this kind of machine has none."""

@@ -32,7 +32,7 @@ from care.kinds import (
     Trigger,
     dust_first,
 )
-from care.water import NO_UNKNOWN_KEYS, Mark, Trait
+from care.water import NO_UNKNOWN_KEYS, Mark, Trait, Washing
 
 Settings = Mapping[str, Any]
 """Settings by key, as JSON values."""
@@ -266,6 +266,7 @@ def _added(key: str, part: OwnPart, parts: Mapping[str, Slot]) -> Slot:
         about=Action.REPLACE if part.action is Action.INSPECT else None,
     )
     looked_for = [_by_finding()] if part.action is not Action.REPLACE else []
+    washing = _made_of(part.material, parts)
     return Slot(
         key=key,
         station=part.station,
@@ -277,11 +278,23 @@ def _added(key: str, part: OwnPart, parts: Mapping[str, Slot]) -> Slot:
         rules=(rule, *looked_for),
         take_out="Take it out as its manual shows; note which way round it sits.",
         put_back="Put it back the way round it sat.",
-        drying=OWN_DRYING if part.action is Action.WASH else None,
+        drying=OWN_DRYING if part.action in WETTING else None,
+        washing=washing,
         needed_to_run=False,
         material=part.material,
         added=True,
     )
+
+
+def _made_of(material: str, parts: Mapping[str, Slot]) -> Washing | None:
+    """How a part of one's own is washed, by what it is made of; None where the book knows no such word.
+
+    Of several words the longest decides.
+    """
+    kinds = {slot.washing.key: slot.washing for slot in parts.values() if slot.washing}
+    said = material.lower()
+    named = [(len(word), key) for key, kind in kinds.items() for word in kind.materials if word in said]
+    return kinds[max(named)[1]] if named else None
 
 
 def _by_finding() -> Rule:

@@ -98,7 +98,7 @@ class Washing:
     `dry` says what is done instead where it stays dry, as the action `dry_as`, in `dry_min` minutes [min]; `needs_mark`
     that it may be washed only where it is marked so, `rules_out_wires` only where somebody saw that no wires are in it;
     `asks` which traits matter; `direction` how water goes through it, by whether one end is closed. `disposal` says
-    where an old one goes.
+    where an old one goes; `materials` are the words by which a household may call what its own part is made of.
     """
 
     key: str
@@ -120,6 +120,7 @@ class Washing:
     asks: tuple[Trait, ...] = ()
     direction: Mapping[Mark, str] = field(default_factory=dict)
     views: tuple[View, ...] = ()
+    materials: tuple[str, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from functools import cache
 from itertools import accumulate, pairwise
+from math import ceil
 
 from dateutil.rrule import rrulestr
 
@@ -25,6 +26,50 @@ FILLS_A_RUN = 0.3
 """Full bins a run of a machine whose bin nobody counts [-]. Ours."""
 MOST_RUNS_A_FILL = 20
 """More runs than this no bin takes: over a longer time without a word of emptying, full bins are assumed [-]. Ours."""
+
+
+@dataclass(frozen=True, slots=True)
+class AtDock:
+    """What a robot and its dock are set to: it comes home to be emptied after so many minutes while it runs [min], is
+    not emptied within the `quiet` hours (from, until; over midnight where until is the earlier), and its mops are dried
+    for `dry_h` after a run [h]. None: not set.
+    """
+
+    return_min: float | None = None
+    quiet: tuple[time, time] | None = None
+    dry_h: float | None = None
+
+    def __post_init__(self) -> None:
+        require(self.return_min is None or self.return_min >= 5, "return_min", self.return_min, "5 minutes or more")
+        same = self.quiet is not None and self.quiet[0] == self.quiet[1]
+        require(not same, "quiet_until", self.quiet, "another time than it begins")
+        require(self.dry_h is None or 0 < self.dry_h <= 24, "dry_h", self.dry_h, "more than 0 and at most 24 hours")
+
+    def is_quiet(self, at: time) -> bool:
+        """Whether a dock keeps still at a time of day.
+
+        >>> AtDock(quiet=(time(22), time(7))).is_quiet(time(23)), AtDock(quiet=(time(22), time(7))).is_quiet(time(12))
+        (True, False)
+        """
+        if self.quiet is None:
+            return False
+        start, end = self.quiet
+        return start <= at < end if start < end else at >= start or at < end
+
+    def emptyings(self, run_s: float, start: datetime | None) -> int:
+        """How often a dock empties its robot in a run of `run_s` [s] and at its end: not within the quiet hours, as far
+        as it is known (with its local time) when it began.
+        """
+        every = self.return_min * 60 if self.return_min else run_s
+        times = ceil(run_s / every)
+        ends = [min(run_s, every * (n + 1)) for n in range(times)]
+        if start is None or self.quiet is None:
+            return times
+        return sum(not self.is_quiet((start + timedelta(seconds=after)).time()) for after in ends)
+
+
+NOT_SET = AtDock()
+"""Nobody told what a dock is set to: it empties its robot at the end of each run."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,13 +8,14 @@ from uuid import UUID
 from care.bench import Chosen, Job, Sheet, build
 from care.bench.depth import CAN_WAIT, Choice, Depth, choices, depth_of
 from care.bench.drying import Hanging, quickest
-from care.bench.rotation import stands_still
+from care.bench.rotation import missed_runs, stands_still
 from care.book import load_book
 from care.items import Item
 from care.kinds import Action, Drying, Slot
 from server.bench.services import Pick, jobs_of
 from server.config import clock
 from server.household.models import Member
+from server.household.services import zone_of
 from server.machines.drying import places_of, ready_at
 from server.machines.services import item_of
 from server.machines.state import MachineState
@@ -22,13 +23,17 @@ from server.machines.state import MachineState
 
 @dataclass(frozen=True, slots=True)
 class Dries:
-    """A part that will be on the rack: where it dries soonest, when it is ready there, what goes in meanwhile."""
+    """A part that will be on the rack: where it dries soonest, when it is ready there, what goes in meanwhile.
+
+    Where that `stops` the machine, `misses` are its runs before it is ready: begun after the first, it misses one less.
+    """
 
     drying: Drying
     place: str | None
     ready_at: datetime
     spare: Item | None
     stops: bool
+    misses: tuple[datetime, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,11 +102,11 @@ def _part(member: Member, slot: Slot, tasks: list[Chosen], state: MachineState) 
         choices(slot, state.machine.features, school),
         sum(slot.rule(action).card.effort_min for action in actions),
         all(stake in CAN_WAIT for stake in stakes),
-        _dries(member, slot, tasks),
+        _dries(member, slot, tasks, state),
     )
 
 
-def _dries(member: Member, slot: Slot, tasks: list[Chosen]) -> Dries | None:
+def _dries(member: Member, slot: Slot, tasks: list[Chosen], state: MachineState) -> Dries | None:
     wet = next((task for task in tasks if slot.drying_of(task.action)), None)
     if wet is None or any(task.action is Action.REPLACE for task in tasks):
         return None
@@ -111,4 +116,6 @@ def _dries(member: Member, slot: Slot, tasks: list[Chosen]) -> Dries | None:
     hanging = Hanging(best.name if best else None)
     ready = ready_at(item_of(member, wet.item.id), wet.action, hanging, clock.now())
     stops = stands_still(slot, drying, has_spare=wet.spare is not None)
-    return Dries(drying, hanging.place, ready, wet.spare, stops)
+    zone, rests = zone_of(member), state.context.rests
+    misses = missed_runs(state.schedule, rests, now=clock.now(), until=ready, zone=zone) if stops else []
+    return Dries(drying, hanging.place, ready, wet.spare, stops, tuple(misses))

@@ -17,13 +17,16 @@ class PlanIn(Schema):
 
 
 class DriesOut(Schema):
-    """A part that will dry: as what, where it is taken to hang, until when; `stops`: the machine rests that long."""
+    """A part that will dry: as what, where it is taken to hang, until when; `stops`: the machine rests that long, and
+    `misses` these runs.
+    """
 
     name: str
     place: str | None
     ready_at: datetime
     spare: str | None
     stops: bool
+    misses: list[datetime]
 
 
 class ChoiceOut(Schema):
@@ -74,6 +77,7 @@ def _dries_out(dries: Dries | None) -> DriesOut | None:
         ready_at=dries.ready_at,
         spare=dries.spare.name if dries.spare else None,
         stops=dries.stops,
+        misses=list(dries.misses),
     )
 
 

@@ -84,6 +84,8 @@ DaysApart = Annotated[int, Field(ge=2, le=60)]
 """Once in how many days a machine runs [days]."""
 ReturnMinutes = Annotated[float, Field(ge=5, le=24 * 60, allow_inf_nan=False)]
 """After how many minutes a robot comes home to be emptied [min]; more often than this it would not clean."""
+DryHours = Annotated[float, Field(ge=0.5, le=24, allow_inf_nan=False)]
+"""How long a dock dries the mops after a run [h]."""
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 """A share of a whole [-]."""
 Amount = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]

@@ -53,7 +53,8 @@ class Machine(OfHousehold):
 class ScheduleVersion(Detail):
     """A machine's usual week, from its entry's instant until the next version. An empty rule: no usual week.
 
-    `return_min` is the dock's setting after how many minutes the robot comes home to be emptied, if it does.
+    `return_min` is the dock's setting after how many minutes the robot comes home to be emptied, if it does; within its
+    quiet hours it does not empty; `dry_h` is how long it dries the mops [h].
     """
 
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="schedules")
@@ -63,6 +64,9 @@ class ScheduleVersion(Detail):
     mops = models.BooleanField(default=False)
     silence = models.CharField(max_length=10, choices=_choices(Silence), default=Silence.RESTED)
     return_min = models.FloatField(null=True)
+    quiet_from = models.TimeField(null=True)
+    quiet_until = models.TimeField(null=True)
+    dry_h = models.FloatField(null=True)
 
 
 class Run(Detail):
@@ -323,12 +327,16 @@ class CaseRecord(Detail):
 
 
 class Note(Detail):
-    """A note about a machine or one of its parts, with a picture or without. The picture is a clean JPEG."""
+    """A note about a machine or one of its parts, with a picture or without. The picture is a clean JPEG.
+
+    From `remind_on` on Round reminds of it, until it is voided.
+    """
 
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
     slot = models.CharField(max_length=60, blank=True)
     text = models.CharField(max_length=1000, blank=True)
     picture = models.BinaryField(null=True)
+    remind_on = models.DateField(null=True)
     width = models.PositiveIntegerField(default=0)
     height = models.PositiveIntegerField(default=0)
 

@@ -13,7 +13,7 @@ from PIL import Image, ImageOps
 from care.errors import InvalidValue, require
 from server.config.problems import NotFound
 from server.household.models import Member
-from server.household.services import require_writer, zone_of
+from server.household.services import require_writer, today_of, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import records
@@ -84,15 +84,25 @@ def _small(opened: Image.Image) -> Picture:
 
 @transaction.atomic
 def add_note(
-    *, member: Member, machine_id: UUID, slot: str = "", text: str = "", picture: bytes | None = None
+    *,
+    member: Member,
+    machine_id: UUID,
+    slot: str = "",
+    text: str = "",
+    picture: bytes | None = None,
+    remind_on: date | None = None,
 ) -> Entry:
-    """A note or a photo of a machine, or of one of its parts. Raises `InvalidValue`; nothing is then kept."""
+    """A note or a photo of a machine, or of one of its parts; from `remind_on` on Round reminds of it until it is done.
+
+    Raises `InvalidValue`; nothing is then kept.
+    """
     require_writer(member)
     machine = machine_of(member, machine_id)
     if slot:
         records.archetype_of(machine).slot(slot)
     words = text.strip()
     require(bool(words) or picture is not None, "text", repr(text), "a few words or a picture")
+    require(bool(words) or remind_on is None, "text", repr(text), "what to be reminded of")
     require(len(words) <= 1000, "text", f"{len(words)} characters", "at most 1000")
     clean = clean_picture(picture) if picture is not None else None
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
@@ -106,8 +116,27 @@ def add_note(
         picture=clean.data if clean else None,
         width=clean.width if clean else 0,
         height=clean.height if clean else 0,
+        remind_on=remind_on,
     )
     return entry
+
+
+@dataclass(frozen=True, slots=True)
+class Reminder:
+    """Something that somebody wanted to be reminded of; voiding its entry says that it is done."""
+
+    entry_id: UUID
+    machine_id: UUID
+    machine_name: str
+    text: str
+    on: date
+
+
+def reminders(member: Member) -> list[Reminder]:
+    """What the household is reminded of today: what stands since today or an earlier day, the oldest first."""
+    rows = standing(Note.objects.of(member.household_id).filter(remind_on__lte=today_of(member)))
+    rows = rows.select_related("machine").defer("picture").order_by("remind_on", "entry__sequence")
+    return [Reminder(row.pk, row.machine_id, row.machine.name, row.text, row.remind_on) for row in rows]
 
 
 def notes(member: Member, machine_id: UUID) -> list[NoteLine]:

@@ -4,7 +4,6 @@ import json
 from collections.abc import Iterable
 from datetime import tzinfo
 from functools import lru_cache
-from math import ceil
 from typing import Any
 from uuid import UUID
 
@@ -14,7 +13,7 @@ from care import model as core
 from care.bench.drying import Stay, Weighing
 from care.book import load_book
 from care.due.assumed import Plan
-from care.due.usage import Schedule
+from care.due.usage import AtDock, Schedule
 from care.household import DryingPlace
 from server.machines import models
 
@@ -46,13 +45,12 @@ SERVICE = ("item_id", "slot", "action", "entry__happened_at")
 INSPECTION = ("item_id", "slot", "about", "found", "entry__happened_at")
 
 
-def to_run(values: tuple[Any, ...], return_min: float | None = None) -> core.Run:
-    """A run from the values named by `RUN`; its hours count from its entry's instant.
-
-    The robot comes home to be emptied every `return_min` [min], and at its end.
+def to_run(values: tuple[Any, ...], dock: AtDock, zone: tzinfo) -> core.Run:
+    """A run from the values named by `RUN`; its hours count from its entry's instant, its emptyings by what the dock is
+    set to.
     """
     day, run_s, start, mopped, provenance, at = values
-    evacuations = ceil(run_s / 60 / return_min) if return_min else 1
+    evacuations = dock.emptyings(run_s, start.astimezone(zone) if start else None)
     return core.Run(day, run_s, at, start, core.Provenance(provenance), mopped, evacuations)
 
 
@@ -61,6 +59,12 @@ def to_schedule(row: models.ScheduleVersion | None) -> Schedule | None:
     if row is None or not row.rule:
         return None
     return Schedule(row.rule, row.run_min, row.starts, row.mops, kinds.Silence(row.silence))
+
+
+def to_dock(row: models.ScheduleVersion) -> AtDock:
+    """What a robot and its dock are set to."""
+    quiet = (row.quiet_from, row.quiet_until) if row.quiet_from and row.quiet_until else None
+    return AtDock(row.return_min, quiet, row.dry_h)
 
 
 def to_plan(row: models.ScheduleVersion, zone: tzinfo) -> Plan:

@@ -146,7 +146,8 @@ class UsualOut(Schema):
     it runs, where it has no weekdays.
 
     `return_min` is how often a robot comes home to be emptied, if it does before its end [min]; `emptied_at_home` tells
-    that its dock does so.
+    that its dock does so, but not in its quiet hours; `mops_dried` that it dries the mops, for `dry_h` [h]. The whole
+    floor takes about `by_area_min` [min], where its kind has a usual pace.
     """
 
     rule: str | None
@@ -156,7 +157,12 @@ class UsualOut(Schema):
     mops: bool
     silence: kinds.Silence
     return_min: float | None
+    quiet_from: time | None
+    quiet_until: time | None
+    dry_h: float | None
     emptied_at_home: bool
+    mops_dried: bool
+    by_area_min: float | None
 
 
 class RestOut(Schema):
@@ -304,6 +310,8 @@ def because_out(node: core.Because) -> BecauseOut:
 
 MOPS = "mops"
 """The option of a robot that mops, where not all of its kind do."""
+MOP_WASHING = "mop-washing"
+"""The feature of a robot whose dock washes and dries its mops."""
 SINCE = ("since_service", "since_fitted", "since_new", "since_unknown", "since_look")
 SHORT = frozenset({"trigger", *SINCE, "book", "slot_empty", "mishap"})
 """What the short explanation keeps: enough for one sentence. The whole tree is on the machine's page."""
@@ -407,8 +415,13 @@ def strip_out(state: MachineState) -> StripOut:
             minutes=state.usual_minutes(),
             mops=state.schedule.mops if state.schedule else False,
             silence=state.schedule.silence if state.schedule else machine.archetype.silence,
-            return_min=state.return_min,
+            return_min=state.dock.return_min,
+            quiet_from=state.dock.quiet[0] if state.dock.quiet else None,
+            quiet_until=state.dock.quiet[1] if state.dock.quiet else None,
+            dry_h=state.dock.dry_h,
             emptied_at_home=state.emptied_at_home,
+            mops_dried=MOP_WASHING in machine.features,
+            by_area_min=machine.archetype.run_min_of(state.area_m2) if state.area_m2 else None,
         ),
         empty_slots=[machine.archetype.slot(key).name for key in machine.empty_slots],
         minutes_today=sum(run.run_s for run in today) / 60,

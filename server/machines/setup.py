@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db import transaction
 
 from care.book import load_book
-from care.due.usage import Schedule
+from care.due.usage import NOT_SET, AtDock, Schedule
 from care.errors import InvalidValue, require
 from care.items import Move, MoveKind
 from care.kinds import Archetype, Silence, Slot
@@ -66,7 +66,7 @@ class New:
     spares: tuple[Spare, ...] = ()
     features: tuple[str, ...] = ()
     serves: UUID | None = None
-    return_min: float | None = None
+    dock: AtDock = NOT_SET
     earlier: Earlier | None = None
     replaces: UUID | None = None
     marked: Mapping[str, Mark] = field(default_factory=dict)
@@ -103,7 +103,15 @@ def add_machine(
 ) -> Machine:
     """A machine with new parts, fitted at `since`; as `set_up`, for one whose past is all known."""
     new = New(
-        machine_id, name, archetype, schedule, tuple(spares), tuple(features), serves, return_min, marked=marked or {}
+        machine_id,
+        name,
+        archetype,
+        schedule,
+        tuple(spares),
+        tuple(features),
+        serves,
+        AtDock(return_min),
+        marked=marked or {},
     )
     [machine] = set_up(member=member, machines=[new], since=since)
     return machine
@@ -113,8 +121,8 @@ def add_machine(
 def set_up(*, member: Member, machines: Sequence[New], since: datetime | None = None) -> list[Machine]:
     """Machines of kinds of the book, a robot with its dock in one go.
 
-    `features` are options of a kind, `serves` is the robot of a dock, `return_min` [min] how often a robot comes home
-    to be emptied while it runs. Raises `InvalidValue`, `Conflict`, `NotFound`; nothing is then written.
+    `features` are options of a kind, `serves` is the robot of a dock. Raises `InvalidValue`, `Conflict`, `NotFound`;
+    nothing is then written.
     """
     require_writer(member)
     return [_set_up(member, new, since) for new in machines]
@@ -154,8 +162,8 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
         ran = Schedule(
             new.schedule.rule, new.schedule.run_min, new.schedule.starts, new.schedule.mops, silence=Silence.RAN
         )
-        write_schedule(journal, machine, ran, kind.usual_run_min, began, new.return_min)
-    write_schedule(journal, machine, new.schedule, kind.usual_run_min, now, new.return_min)
+        write_schedule(journal, machine, ran, kind.usual_run_min, began, new.dock)
+    write_schedule(journal, machine, new.schedule, kind.usual_run_min, now, new.dock)
     _fit_parts(journal, member, machine, kind, now, new)
     if boxed := [slot for spare in new.spares if not (slot := kind.slot(spare.slot)).takes_turns]:
         for told in _boxed:
@@ -231,10 +239,9 @@ def write_schedule(
     schedule: Schedule | None,
     usual_run_min: float,
     at: datetime,
-    return_min: float | None = None,
+    dock: AtDock = NOT_SET,
 ) -> Entry:
-    """A new version of the usual week, inside the caller's transaction. Raises `InvalidValue` for `return_min`."""
-    require(return_min is None or return_min >= 5, "return_min", return_min, "5 minutes or more, or none")
+    """A new version of the usual week and of what its dock is set to, inside the caller's transaction."""
     entry = journal.write(Entry.Kind.SCHEDULE, at)
     silence = schedule.silence if schedule else records.archetype_of(machine).silence
     ScheduleVersion.everything.create(
@@ -246,7 +253,10 @@ def write_schedule(
         starts=schedule.starts if schedule else None,
         mops=schedule.mops if schedule else False,
         silence=silence,
-        return_min=return_min,
+        return_min=dock.return_min,
+        quiet_from=dock.quiet[0] if dock.quiet else None,
+        quiet_until=dock.quiet[1] if dock.quiet else None,
+        dry_h=dock.dry_h,
     )
     return entry
 

@@ -15,7 +15,7 @@ from care.bench.rotation import next_in_turn
 from care.due import Context, Facts, UsageLog, assess_machine
 from care.due.agenda import Task
 from care.due.assumed import Plan, assumed_runs, week_since, with_returns
-from care.due.usage import Schedule
+from care.due.usage import NOT_SET, AtDock, Schedule
 from care.household import AtTheBench
 from care.kinds import Action, Mishap
 from server.config import clock
@@ -61,8 +61,10 @@ class MachineState:
     robot: UUID | None = None
     duties: Duties = field(default_factory=Duties)
     home: AtTheBench = field(default_factory=AtTheBench)
-    return_min: float | None = None
-    """After how many minutes a robot comes home to be emptied, if it does before its end [min]."""
+    dock: AtDock = NOT_SET
+    """What a robot and its dock are set to."""
+    area_m2: float | None = None
+    """The floor that the household vacuums, where it told [m2]."""
     emptied_at_home: bool = False
     """Whether it has a dock that empties it."""
     dangers: Sequence[Stands] = ()
@@ -184,7 +186,8 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
     duties = duties_of(loaded.waits[row.pk], loaded.claims[row.pk], services)
     return MachineState(
         machine, items, homes, fittings, schedule, runs, context, due, row.serves_id, duties, answers.at_the_bench,
-        return_min=loaded.returns.get(row.pk),
+        dock=loaded.at_dock.get(row.pk, AtDock()),
+        area_m2=answers.profile.area_m2 if answers.profile else None,
         emptied_at_home=any(records.archetype_of(dock).empties_robot for dock in loaded.docks[row.pk]),
         dangers=loaded.dangers.get(row.pk, ()),
         facts=facts, sizes=sizes_of(sizes),
@@ -262,14 +265,14 @@ class _Rows:
 
     def _load_use(self, household_id: UUID, ids: Sequence[UUID], zone: tzinfo) -> None:
         self.plans: dict[UUID, list[Plan]] = defaultdict(list)
-        self.returns: dict[UUID, float | None] = {}
+        self.at_dock: dict[UUID, AtDock] = {}
         for version in standing(ScheduleVersion.objects.of(household_id).filter(machine__in=ids)):
             self.plans[version.machine_id].append(records.to_plan(version, zone))
-            self.returns[version.machine_id] = version.return_min
+            self.at_dock[version.machine_id] = records.to_dock(version)
         self.runs = _by_machine(
             runs_that_count(household_id, ids),
             records.RUN,
-            lambda pk, row: records.to_run(row, return_min=self.returns.get(pk)),
+            lambda pk, row: records.to_run(row, self.at_dock.get(pk, AtDock()), zone),
         )
         self.mishaps: dict[UUID, list[tuple[datetime, Mishap]]] = defaultdict(list)
         for told in standing(MishapRecord.objects.of(household_id).filter(machine__in=ids)):

@@ -7,7 +7,7 @@ from uuid import UUID
 from django.db import transaction
 
 from care import model as core
-from care.due.usage import Schedule
+from care.due.usage import AtDock, Schedule
 from care.errors import InvalidValue, require
 from care.kinds import Mishap
 from server.config import clock
@@ -190,16 +190,16 @@ def _ask_of_empty_places(member: Member, machine: Machine) -> None:
 
 
 @transaction.atomic
-def set_schedule(
-    *, member: Member, machine_id: UUID, schedule: Schedule | None, return_min: float | None = None
-) -> Entry:
-    """A machine's usual week from now on, or none; what was before keeps explaining yesterday."""
+def set_schedule(*, member: Member, machine_id: UUID, schedule: Schedule | None, dock: AtDock | None = None) -> Entry:
+    """A machine's usual week from now on, or none, and what its dock is set to; what was before keeps explaining
+    yesterday.
+    """
     require_writer(member)
     machine = machine_of(member, machine_id)
     _refuse_dock(machine)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
     usual = records.archetype_of(machine).usual_run_min
-    return write_schedule(journal, machine, schedule, usual, journal.entered_at, return_min)
+    return write_schedule(journal, machine, schedule, usual, journal.entered_at, dock or AtDock())
 
 
 @transaction.atomic

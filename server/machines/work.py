@@ -233,20 +233,24 @@ def read_counter(
         raise InvalidValue("slot: no figure in hours", field="slot", fix="Choose a part with a figure in hours.")
     used = used_hours(value, unit=unit, sense=sense, limit_h=counted.hours)
     item, at = fitted_item(machine, slot), told_at(member, machine, day)
-    if trusted is None and at >= clock.now():
-        _ask_which_counts(member, machine, slot, counted, used)
+    if trusted is None:
+        _ask_which_counts(member, machine, slot, counted, used, at)
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
     return _write_counter(
         journal, item, machine, slot.key, at, used, typed=value, unit=unit, sense=sense, trusted=trusted
     )
 
 
-def _ask_which_counts(member: Member, machine: Machine, slot: Slot, counted: Rule, used_h: float) -> None:
-    """Ask where the machine's figure is far from ours. Raises `Conflict` with both."""
+def _ask_which_counts(member: Member, machine: Machine, slot: Slot, counted: Rule, used_h: float, at: datetime) -> None:
+    """Ask where the machine's figure is far from what we had counted at `at`. Raises `Conflict` with both.
+
+    What ran since is taken off our count of today; before the part's clock started there is nothing to compare with.
+    """
     [state] = machine_states(member, machine.pk)
     due = next((d for d in state.due if (d.slot, d.action) == (slot.key, counted.action)), None)
     ours = next((c.used for c in due.clocks if c.meter is Meter.RUN_HOURS), None) if due and not due.unsure else None
-    if ours is None or counted.hours is None or not far_apart(used_h, ours, counted.hours):
+    ours = None if ours is None else ours - state.context.usage.between(at, clock.now()).run_hours
+    if ours is None or ours < 0 or counted.hours is None or not far_apart(used_h, ours, counted.hours):
         return
     raise Conflict(
         f"trusted: the machine says {used_h:.0f} h used, we counted {ours:.0f} h",

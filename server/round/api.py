@@ -43,7 +43,7 @@ def set_week(request: HttpRequest, machine_id: UUID, data: schemas.WeekIn) -> Ht
     """A machine's usual week from now on."""
     member = asking(request)
     entry = usage.set_schedule(
-        member=member, machine_id=machine_id, schedule=data.schedule(today_of(member)), return_min=data.return_min
+        member=member, machine_id=machine_id, schedule=data.schedule(today_of(member)), dock=data.at_dock()
     )
     return written(member, entry.pk, machine_id)
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from server.bench.services import SheetState, open_sheets
 from server.household.models import Member
+from server.machines.notes import Reminder, reminders
 from server.machines.rack import OnRack, rack
 from server.machines.standing import Stand, stands
 from server.machines.state import MachineState
@@ -21,7 +22,7 @@ class Round:
     """All machines as they stand, due tasks most at stake first, tasks to come by date, the rack, the open sheets.
 
     Tasks are as the API gives them, no more than are shown; `due_count` counts all that are due. `faults` are machines
-    that cannot be worked out.
+    that cannot be worked out, `reminders` what somebody wanted to be reminded of by today.
     """
 
     stands: list[Stand]
@@ -32,6 +33,7 @@ class Round:
     rack: list[OnRack]
     sheets: list[SheetState]
     faults: list[dict[str, Any]]
+    reminders: list[Reminder]
 
     @property
     def minutes(self) -> float:
@@ -57,4 +59,5 @@ def round_of(member: Member, known: Sequence[MachineState] = (), *, strict: bool
         rack=rack(member),
         sheets=open_sheets(member),
         faults=[one.fault for one in every if one.fault is not None],
+        reminders=reminders(member),
     )

@@ -260,7 +260,8 @@ def add_note(
     """A note or a photo of a machine or of one of its parts."""
     member = asking(request)
     taken = picture.read(notes.LARGEST_BYTES + 1) if picture else None
-    entry = notes.add_note(member=member, machine_id=machine_id, slot=data.slot, text=data.text, picture=taken)
+    told = data.model_dump()
+    entry = notes.add_note(member=member, machine_id=machine_id, picture=taken, **told)
     return written(member, entry.pk)
 
 

@@ -75,7 +75,7 @@ class MachineIn(WeekIn):
             spares=spares,
             features=tuple(self.features),
             serves=self.serves,
-            return_min=self.return_min,
+            dock=self.at_dock(),
             earlier=earlier,
             marked=self.marked,
             wires=self.wires,
@@ -101,7 +101,9 @@ class OptionOut(Schema):
 
 
 class KindPartOut(Schema):
-    """A part that machines of a kind have; `asks`: what has to be seen of it before it may get wet."""
+    """A part that machines of a kind have; `asks`: what has to be seen of it before it may get wet. While one that
+    `stops` dries after a wash, the machine does not run.
+    """
 
     slot: str
     name: str
@@ -111,6 +113,7 @@ class KindPartOut(Schema):
     only_with: str | None
     unless_with: str | None
     asks: list[Trait]
+    stops: bool
 
 
 class KindChamberOut(Schema):
@@ -183,6 +186,7 @@ def _kind_out(kind: kinds.Archetype) -> KindOut:
                 only_with=slot.only_with,
                 unless_with=slot.unless_with,
                 asks=list(slot.asks_first),
+                stops=slot.stops_while_wet,
             )
             for slot in kind.slots
         ],
@@ -314,10 +318,11 @@ class StatusIn(Schema):
 
 
 class NoteIn(Schema):
-    """The words of a note, and the part it is about if any."""
+    """The words of a note, the part it is about if any, and from when on Round reminds of it."""
 
     slot: bounds.Key = ""
     text: bounds.Text = ""
+    remind_on: bounds.Day | None = None
 
 
 class ReasonIn(Schema):
@@ -562,10 +567,13 @@ def notes_out(lines: list[NoteLine]) -> NotesOut:
 
 
 class BeforeRunOut(Schema):
-    """Something to see to before a run; `only` for machines that move so."""
+    """Something to see to before a run; `only` for machines that move so. Where it may be left for later, `by_hand` is
+    what one is reminded of then.
+    """
 
     key: str
     text: str
+    by_hand: str
     such_as: list[str]
     only: str | None
 

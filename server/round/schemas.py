@@ -5,7 +5,7 @@ from datetime import date, datetime
 from typing import Any, Literal
 from uuid import UUID
 
-from care.due.usage import Schedule, every_so_many_days, weekly
+from care.due.usage import AtDock, Schedule, every_so_many_days, weekly
 from care.errors import require
 from care.kinds import Action, Found, Gone, LoadKind, Mishap, Silence
 from care.model import Why
@@ -14,6 +14,7 @@ from server.config import bounds, clock
 from server.config.schema import Schema
 from server.household.models import Member
 from server.household.services import today_of
+from server.machines.notes import Reminder
 from server.machines.rack import OnRack
 from server.machines.schemas import ItemOut, MachineOut, StripOut, TaskOut, item_out
 from server.round.board import Round
@@ -47,6 +48,16 @@ class MachineAtFaultOut(Schema):
     entry: RecordAtFaultOut | None
 
 
+class ReminderOut(Schema):
+    """Something that somebody wanted to be reminded of; undoing its entry says that it is done."""
+
+    entry_id: UUID
+    machine_id: UUID
+    machine_name: str
+    text: str
+    on: date
+
+
 class RoundOut(Schema):
     """The whole household at one moment."""
 
@@ -61,6 +72,7 @@ class RoundOut(Schema):
     rack: list[RackOut]
     sheets: list[OpenSheetOut]
     faults: list[MachineAtFaultOut]
+    reminders: list[ReminderOut]
 
 
 def round_json(member: Member, round_: Round) -> str:
@@ -76,8 +88,13 @@ def round_json(member: Member, round_: Round) -> str:
         "rack": [_on_rack(on).model_dump(mode="json") for on in round_.rack],
         "sheets": [open_sheet_out(state).model_dump(mode="json") for state in round_.sheets],
         "faults": round_.faults,
+        "reminders": [_reminder(one).model_dump(mode="json") for one in round_.reminders],
     }
     return f'{json.dumps(rest)[:-1]}, "machines": [{", ".join(stand.strip for stand in round_.stands)}]}}'
+
+
+def _reminder(one: Reminder) -> ReminderOut:
+    return ReminderOut.model_validate(one, from_attributes=True)
 
 
 def written_json(entry_id: UUID | None, round_: str, machine: MachineOut | None) -> str:
@@ -116,6 +133,16 @@ class WeekIn(Schema):
     mops: bool = False
     silence: Silence = Silence.RESTED
     return_min: bounds.ReturnMinutes | None = None
+    quiet_from: bounds.Clock | None = None
+    quiet_until: bounds.Clock | None = None
+    dry_h: bounds.DryHours | None = None
+
+    def at_dock(self) -> AtDock:
+        """What the robot and its dock are set to. Raises `InvalidValue` for quiet hours without an end."""
+        both = (self.quiet_from is None) == (self.quiet_until is None)
+        require(both, "quiet_until", self.quiet_until, "both ends of the quiet hours, or neither")
+        quiet = (self.quiet_from, self.quiet_until) if self.quiet_from and self.quiet_until else None
+        return AtDock(self.return_min, quiet, self.dry_h)
 
     def schedule(self, today: date) -> Schedule | None:
         """The usual week as the core has it, days apart counted from `today`. Raises `InvalidValue` where both are."""

@@ -18,9 +18,9 @@ from server.machines.services import machine_of
 from server.shelf import dust, services, wear, worth
 from server.shelf.dust_schemas import DustsOut, SizeIn, dust_out
 from server.shelf.filter_schemas import FilterLogOut, filter_log_out
+from server.shelf.schemas import FitFoundIn, FitFoundOut
 from server.shelf.told import tell_worth, told_of
 from server.shelf.wear_schemas import MeasureIn, WearsOut, WearWritten, wear_out
-from server.shelf.schemas import FitFoundIn, FitFoundOut
 from server.shelf.worth_schemas import (
     PricesOut,
     RepairIn,
@@ -61,7 +61,9 @@ def forget_dust(request: HttpRequest, machine_id: UUID, slot: str) -> DustsOut:
     return _dust(member, machine_id)
 
 
-@router.post("/machines/{machine_id}/parts/{slot}/fit", response={201: FitFoundOut, **REFUSALS}, operation_id="parts_fit")
+@router.post(
+    "/machines/{machine_id}/parts/{slot}/fit", response={201: FitFoundOut, **REFUSALS}, operation_id="parts_fit"
+)
 def fit(request: HttpRequest, machine_id: UUID, slot: str, data: FitFoundIn) -> tuple[int, FitFoundOut]:
     """Whether the part that went in fits as the old one did."""
     told = services.tell_fit(member=asking(request), place=Place(machine_id, slot), **data.model_dump())

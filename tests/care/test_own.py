@@ -68,9 +68,13 @@ class APartOfOnesOwn(SimpleTestCase):
     def test_or_has_the_one_task_that_was_told_and_is_replaced_by_its_looks(self):
         days = {"meter": "days", "low": 20, "high": 20, "calendar": "ages"}
         told = {"name": "Felt ring", "station": "filter", "action": "wash", "trigger": days, "material": "felt"}
-        part = tailored(ROBOT, part__own_2=told).slot("own-2")
+        dry = tailored(ROBOT, part__own_2=told).slot("own-2")
+        self.assertEqual((dry.washing.key, dry.rules[0].action), ("fibre", Action.CLEAN), "felt stays dry unmarked")
+        part = tailored(ROBOT, part__own_2=told, marks__own_2={"marked": "yes"}).slot("own-2")
         self.assertEqual([r.action for r in part.rules], [Action.WASH, Action.REPLACE])
         self.assertEqual((part.drying_of(Action.WASH).floor_h, part.material), (24.0, "felt"))
+        odd = tailored(ROBOT, part__own_2={**told, "material": "moss"}).slot("own-2")
+        self.assertIsNone(odd.washing, "the book says nothing of it, and so nobody guesses")
         item, _ = new_item()
         states = assess(part, item, past=Past(fitted(item)), context=context(now=START + 15 * DAY))
         self.assertEqual((states[0].share, states[0].level), (0.75, "wearing"))

@@ -3,7 +3,7 @@
 from datetime import time, timedelta
 from uuid import uuid4
 
-from care.due.usage import weekly
+from care.due.usage import AtDock, weekly
 from care.errors import InvalidValue
 from care.kinds import Action, LoadKind, Silence
 from care.model import Provenance, Why
@@ -121,7 +121,7 @@ class ADock(HouseTestCase):
 
     def test_is_emptied_into_as_often_as_the_robot_comes_home(self):
         week = weekly(["MO"], 50, None)
-        set_schedule(member=self.member, machine_id=self.machine.pk, schedule=week, return_min=20)
+        set_schedule(member=self.member, machine_id=self.machine.pk, schedule=week, dock=AtDock(20))
         self.ran(minutes=50)
         [dock] = machine_states(self.member, self.dock.pk)
         bag = next(s for s in dock.due if (s.slot, s.action) == ("bag", Action.REPLACE))

@@ -115,13 +115,13 @@ class OnTheWay(BenchCase):
         page.evaluate(swipe, -30)
         expect(self.step(page)).to_have_attribute("data-step", "contacts.wipe.do")
         page.evaluate(swipe, -150)
-        expect(self.step(page)).to_have_attribute("data-step", "end")
+        expect(self.step(page)).to_have_attribute("data-step", "power")  # it was switched off at the gate
 
     def test_on_paper_every_step_has_a_box(self):
         self.open_sheet(only="Side brush")
         self.page.get_by_role("link", name="Print").click()
         expect(self.page.get_by_role("heading", level=1)).to_have_text("Ground robot")
-        expect(self.page.locator("li.step")).to_have_count(7)
+        expect(self.page.locator("li.step")).to_have_count(8)
 
 
 class MayIWashThis(BenchCase):

@@ -39,6 +39,7 @@
   let dropping = $state(false);
   let noting = $state(false);
   let asking = $state(false);
+  let zoomed = $state(false);
   /** The step of which everything that may be wrong is shown. */
   let moreAt = $state<string | null>(null);
   /** The step at which something does not go in or does not close. */
@@ -322,11 +323,13 @@
         {#if step.drawing}<HowTo name={step.drawing} />{/if}
         {#if step.wait_min}<Timer key={`${bench.id}/${step.key}`} minutes={step.wait_min} />{/if}
         {#if step.picture && ['fit', 'take_out', 'open', 'close'].includes(step.kind)}
-          <img
-            class="sat"
-            src={`/api/notes/${step.picture}/picture`}
-            alt={`How it sat: ${step.item_name ?? ''}`}
-          />
+          <button class="zoom" onclick={() => (zoomed = true)} title="Larger">
+            <img
+              class="sat"
+              src={`/api/notes/${step.picture}/picture`}
+              alt={`How it sat: ${step.item_name ?? ''}`}
+            />
+          </button>
         {/if}
         {#if step.kind === 'rack' && step.item_id}
           <Hang
@@ -472,6 +475,11 @@
   </div>
 {/if}
 
+{#if zoomed && step?.picture}
+  <Modal title={`How it sat: ${step.item_name ?? ''}`} onclose={() => (zoomed = false)}>
+    <img class="w-full" src={`/api/notes/${step.picture}/picture`} alt={`How it sat: ${step.item_name ?? ''}`} />
+  </Modal>
+{/if}
 {#if asking && step?.slot}
   <MayIWash
     machine_id={step.machine_id}
@@ -542,6 +550,9 @@
     min-height: 3.25rem;
     font-size: 1.2rem;
     cursor: pointer;
+  }
+  .zoom {
+    cursor: zoom-in;
   }
   .sat {
     width: auto;

@@ -46,6 +46,15 @@
   const INK = { yes: 'ink-fresh', some: 'ink-due', no: 'ink-overdue' } as const;
   const MISHAPS: Schemas['Mishap'][] = ['sticky', 'wet', 'fine_dust', 'sharp'];
 
+  const tick = (key: string) => (ticked = [...new Set([...ticked, key])]);
+  /** Left out of the run and wiped by hand later: Round reminds of it from today on. */
+  async function later(check: Schemas['BeforeRunOut']) {
+    if (!machine || floor.status !== 'ok') return;
+    const text = check.by_hand.replace('{machine}', machine.name);
+    const today = house.round.status === 'ok' ? house.round.data.today : '';
+    if (await house.remind(machine.id, text, today, 'Round reminds of it until it is done.')) tick(check.key);
+  }
+
   const turns = new Turns();
   async function load(id: string | null) {
     const query = id ? { machine_id: id } : {};
@@ -114,6 +123,17 @@
                 <span class="soft block text-sm">Such as {check.such_as.join(', ')}.</span></span
               >
             </label>
+            {#if check.by_hand}
+              <p class="noprint flex flex-wrap items-center gap-2 pl-12">
+                <button class="btn btn-sm" onclick={() => tick(check.key)}>Wiped up</button>
+                <button class="btn btn-sm" onclick={() => tick(check.key)}>Fenced off</button>
+                <button
+                  class="btn btn-sm"
+                  disabled={!machine || !session.mayWrite || house.busy}
+                  onclick={() => void later(check)}>Left out: by hand later, remind me</button
+                >
+              </p>
+            {/if}
           </li>
         {/each}
       </ul>

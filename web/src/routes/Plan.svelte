@@ -28,10 +28,15 @@
     const times = machine.parts.flatMap((part) => (part.dries?.stops ? [part.dries.ready_at] : []));
     return dayAndHour(times.sort().at(-1) ?? '', zone);
   }
-  function drying({ place, ready_at, spare, stops }: Schemas['DriesOut']): string {
+  function drying({ place, ready_at, spare, stops, misses }: Schemas['DriesOut']): string {
     const until = `dries until about ${dayAndHour(ready_at, zone)}${place ? ` (${place})` : ''}`;
     if (spare) return `${until}; ${spare} goes in meanwhile`;
-    return stops ? `${until}; no dry spare, so the machine waits` : until;
+    if (!stops) return until;
+    const [first] = misses;
+    const skips = first
+      ? ` and misses ${plural(misses.length, 'run')}; begun after the run of ${dayAndHour(first, zone)}, one less`
+      : ' but misses no run';
+    return `${until}; no dry spare, so the machine waits${skips}`;
   }
 
   void state.refresh();

@@ -15,6 +15,7 @@
   import OutOfUse from '../lib/ui/OutOfUse.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
+  import { day } from '../lib/words/format';
   import { byOpening } from '../lib/words/groups';
   import { orderBy, TONE } from '../lib/words/shelf';
   import { sentence } from '../lib/words/tasks';
@@ -171,6 +172,23 @@
           <div class="faults"><OutOfUse {machine} {danger} /></div>
         {/each}
       {/each}
+      {#if round.reminders.length}
+        <ul class="faults grid gap-2" aria-label="Reminders">
+          {#each round.reminders as one (one.entry_id)}
+            <li class="panel flex flex-wrap items-center justify-between gap-3 p-3">
+              <span
+                ><b>{one.text}</b>
+                <span class="soft">asked for {one.on === round.today ? 'today' : day(one.on)}</span></span
+              >
+              <button
+                class="btn btn-sm"
+                disabled={!session.mayWrite || house.busy}
+                onclick={() => void house.reminded(one)}>Done</button
+              >
+            </li>
+          {/each}
+        </ul>
+      {/if}
       {#if round.faults.length}
         <div class="faults grid gap-2">
           {#each round.faults as fault (fault.machine_id)}

@@ -278,7 +278,12 @@
           <PartsTold {setup} {today} />
         </div>
         <aside class="grid content-start gap-4">
-          <Upkeep upkeep={setup.upkeep} filters={setup.filters} />
+          <Upkeep upkeep={setup.upkeep} filters={setup.filters} waits={setup.waits} />
+          <p class="soft text-sm">
+            Sheets name the tools you own, or what serves in their place: <a class="link" href="#/household"
+              >tick them once</a
+            >, second vacuum, drivers and all.
+          </p>
           <button class="btn btn-primary btn-lg" disabled={house.busy || !session.mayWrite}>
             {old ? 'Put it in its place' : 'Add it'}
           </button>

@@ -176,6 +176,29 @@ class HouseState {
     );
   }
 
+  /** Be reminded of something from a day on, until it is done. */
+  async remind(machine_id: string, text: string, remind_on: string, told: string): Promise<boolean> {
+    const form = { slot: '', text, remind_on };
+    return this.record(
+      client.POST('/api/machines/{machine_id}/notes', {
+        params: { path: { machine_id } },
+        body: form as never,
+        bodySerializer: () => {
+          const data = new FormData();
+          for (const [key, value] of Object.entries(form)) if (value) data.set(key, value);
+          return data;
+        },
+      }),
+      told,
+    );
+  }
+
+  /** What somebody was reminded of is done. */
+  async reminded(one: Schemas['ReminderOut']): Promise<void> {
+    const params = { path: { entry_id: one.entry_id } };
+    await this.record(client.POST('/api/entries/{entry_id}/undo', { params }), 'Done; nobody is reminded of it any more.');
+  }
+
   /** Days off, of one machine or of the whole house. */
   async rest(rest: Schemas['RestIn'], text: string): Promise<boolean> {
     return this.record(client.POST('/api/rests', { body: rest }), text);

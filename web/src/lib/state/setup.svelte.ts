@@ -84,6 +84,12 @@ export class SetUpState {
     this.ownParts.flatMap((part) => part.asks.flatMap((trait) => (isAsked(trait) ? [{ part, trait }] : []))),
   );
   filters = $derived(this.ownParts.filter((part) => part.is_filter));
+  /** Filters that may be washed as far as is told, while which dry the machine would wait. */
+  waits = $derived(
+    this.filters
+      .filter((part) => part.stops && (!part.asks.includes('marked') || this.marked[part.slot] === 'yes'))
+      .map((part) => part.name),
+  );
 
   async load(): Promise<void> {
     this.catalogue = loaded(await ask(client.GET('/api/kinds')));

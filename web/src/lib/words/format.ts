@@ -42,6 +42,13 @@ export function asDay(iso: string): Date {
   return new Date(year, month - 1, day);
 }
 
+/** The local day after one, as `YYYY-MM-DD`. */
+export function nextDay(iso: string): string {
+  const at = asDay(iso);
+  const next = new Date(Date.UTC(at.getFullYear(), at.getMonth(), at.getDate() + 1));
+  return next.toISOString().slice(0, 10);
+}
+
 /** "Thu 12 Nov"; with its year instead of the weekday where it is most of a year away. */
 export function day(iso: string): string {
   const at = asDay(iso);

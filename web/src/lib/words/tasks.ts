@@ -369,6 +369,11 @@ export function why(state: State, today: string): Line[] {
     const text = `half as long again: here good enough is enough, and only smell or looks are at stake`;
     lines.push({ label: 'Let go', text });
   }
+  const missed = find(tree, 'guard_missed');
+  if (missed) {
+    const text = `${str(missed, 'part')} was left for twice its time, so dust may have come through`;
+    lines.push({ label: 'Sooner', text });
+  }
   if (history) lines.push({ label: 'Others say', text: history.parts.map(print).join('; ') });
   if (counter) lines.push({ label: 'Its own counter', text: counterLine(counter) });
   if (find(tree, 'no_counter')) {

@@ -1,6 +1,10 @@
 <!-- What a sitting changed: clocks, dates, and what waits on the rack. -->
 <script lang="ts">
+  import { push } from 'svelte-spa-router';
+
   import type { Schemas } from '../../lib/api/client';
+  import { keepPicks } from '../../lib/state/plan.svelte';
+  import { session } from '../../lib/state/session.svelte';
   import { together, when } from '../../lib/words/format';
   import { didWord, LEVEL, shortWord, usedOf } from '../../lib/words/tasks';
 
@@ -30,6 +34,27 @@
       .filter((change) => change.after.level !== 'missing' && moved(change))
       .sort((a, b) => a.after.share - b.after.share),
   );
+
+  /** What a look of this sitting found in need of work: it may be gone on with at once. */
+  const found = $derived(
+    ending.changes.filter(
+      ({ after, machine_id }) =>
+        ['due', 'overdue'].includes(after.level) &&
+        after.action !== 'inspect' &&
+        ending.sheet.steps.some(
+          (one) =>
+            one.kind === 'look' &&
+            one.answer &&
+            one.machine_id === machine_id &&
+            one.slot === after.slot &&
+            one.answer.endsWith('due'),
+        ),
+    ),
+  );
+  async function goOn() {
+    keepPicks(found.map(({ machine_id, after: { slot, action } }) => ({ machine_id, slot, action })));
+    await push('/plan');
+  }
 
   function moved({ before, after }: Schemas['ChangeOut']): boolean {
     return !before || before.level !== after.level || Math.abs(before.share - after.share) > 0.005;
@@ -91,6 +116,15 @@
       </li>
     {/each}
   </ul>
+{/if}
+{#if found.length && session.mayWrite}
+  <p class="panel mt-4 flex flex-wrap items-center justify-between gap-3 p-4">
+    <span
+      ><b>Found in need of it:</b>
+      {found.map((one) => `${one.slot_name}, ${shortWord(one.after.action)}`).join('; ').toLowerCase()}.</span
+    >
+    <button class="btn" onclick={() => void goOn()}>Go on with it now…</button>
+  </p>
 {/if}
 <div class="mt-6 flex flex-wrap gap-3">
   {#if ending.sheet.case_id}

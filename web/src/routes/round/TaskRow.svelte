@@ -29,6 +29,12 @@
   } = $props();
 
   const mine = $derived(task.taken?.member_id === me);
+  /** Emptied in one tap; what is then glanced at is said, and can be told like any look. */
+  async function emptied() {
+    const { slot, action } = task;
+    const text = `${task.machine_name}, ${task.slot_name.toLowerCase()}: emptied. Inlet clear? Seal clean and whole? Lid shut until it clicks?`;
+    await house.alreadyDone(task.machine_id, { slot, action }, text);
+  }
   async function take() {
     const { slot, action } = task;
     if (task.taken) await house.undo(task.taken.entry_id);
@@ -78,6 +84,11 @@
       {#if task.action !== 'inspect'}
         <button class={['btn btn-sm', task.look_first && 'btn-primary']} disabled={!mayWrite} onclick={onlook}
           >I looked…</button
+        >
+      {/if}
+      {#if task.action === 'empty'}
+        <button class="btn btn-sm" disabled={!mayWrite || house.busy} onclick={() => void emptied()}
+          >Emptied</button
         >
       {/if}
       <button class="btn btn-sm" disabled={!mayWrite} onclick={ondone}

@@ -7,6 +7,7 @@
   import { WEEK } from '../../lib/state/setup.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import RunsOn from '../../lib/ui/RunsOn.svelte';
+  import { minutesWords, nextDay, plural } from '../../lib/words/format';
   import { usualWeek } from '../../lib/words/tasks';
 
   let { strip, mayWrite }: { strip: Schemas['StripOut']; mayWrite: boolean } = $props();
@@ -19,6 +20,9 @@
   let silence = $state<Schemas['Silence']>('ran');
   let every = $state<number | null>(null);
   let comesHome = $state<number | null>(null);
+  let quietFrom = $state('');
+  let quietUntil = $state('');
+  let dries = $state<number | null>(null);
 
   function edit() {
     const told = /BYDAY=([A-Z,]+)/.exec(strip.usual.rule ?? '')?.[1]?.split(',') ?? [];
@@ -26,17 +30,34 @@
     [minutes, starts] = [strip.usual.minutes, strip.usual.starts?.slice(0, 5) ?? ''];
     every = strip.usual.every;
     [mops, silence, comesHome] = [strip.usual.mops, strip.usual.silence, strip.usual.return_min];
+    [quietFrom, quietUntil] = [
+      strip.usual.quiet_from?.slice(0, 5) ?? '',
+      strip.usual.quiet_until?.slice(0, 5) ?? '',
+    ];
+    dries = strip.usual.dry_h;
     open = true;
   }
   async function keep(event: SubmitEvent) {
     event.preventDefault();
     const runs = every === null ? { days } : { days: [], every };
-    const body = { ...runs, minutes, starts: starts || null, mops, silence, return_min: comesHome || null };
+    const dock = {
+      return_min: comesHome || null,
+      quiet_from: quietFrom || null,
+      quiet_until: quietUntil || null,
+      dry_h: dries || null,
+    };
+    const longer = (dries ?? 0) > (strip.usual.dry_h ?? 0) && strip.usual.mops_dried;
+    const body = { ...runs, minutes, starts: starts || null, mops, silence, ...dock };
     const request = client.POST('/api/machines/{machine_id}/week', {
       params: { path: { machine_id: strip.id } },
       body,
     });
-    if (await house.record(request, `${strip.name}: another usual week from today.`)) open = false;
+    if (!(await house.record(request, `${strip.name}: another usual week from today.`))) return;
+    open = false;
+    const today = house.round.status === 'ok' ? house.round.data.today : null;
+    if (!longer || !today) return;
+    const text = `${strip.name}: are the mops dry, now that the dock dries them for ${dries} h? Still damp: one hour more, up to its own limit.`;
+    await house.remind(strip.id, text, nextDay(today), 'Kept. Tomorrow Round asks whether the mops are dry.');
   }
 </script>
 
@@ -66,6 +87,16 @@
           >Starts at, if it does <input class="input w-full" type="time" bind:value={starts} /></label
         >
       </div>
+      {#if strip.usual.by_area_min}
+        <p class="soft text-sm">
+          Your floor takes it about {minutesWords(strip.usual.by_area_min)} in one go, at a usual pace.
+          <button
+            type="button"
+            class="link"
+            onclick={() => (minutes = Math.min(strip.usual.by_area_min ?? minutes, 600))}>Take that</button
+          >
+        </p>
+      {/if}
       {#if strip.usual.emptied_at_home}
         <label class="grid gap-1"
           >Comes home to be emptied after so many minutes; nothing if only at its end
@@ -75,6 +106,34 @@
             step="any"
             {...bounds('WeekIn', 'return_min')}
             bind:value={comesHome}
+          /></label
+        >
+        {#if comesHome}
+          <p class="soft text-sm">
+            A run of {minutes} min is emptied {plural(Math.ceil(minutes / comesHome), 'time')}; against a bin that
+            packs with hair every 30 minutes is usual.
+          </p>
+        {/if}
+        <div class="grid grid-cols-2 gap-3">
+          <label class="grid gap-1"
+            >Not emptied from, if it has quiet hours <input
+              class="input w-full"
+              type="time"
+              bind:value={quietFrom}
+            /></label
+          >
+          <label class="grid gap-1">until <input class="input w-full" type="time" bind:value={quietUntil} /></label>
+        </div>
+      {/if}
+      {#if strip.usual.mops_dried}
+        <label class="grid gap-1"
+          >The dock dries the mops for so many hours, if you know
+          <input
+            class="input w-full"
+            type="number"
+            step="0.5"
+            {...bounds('WeekIn', 'dry_h')}
+            bind:value={dries}
           /></label
         >
       {/if}

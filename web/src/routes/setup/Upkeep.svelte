@@ -6,8 +6,18 @@
   let {
     upkeep,
     filters,
-  }: { upkeep: Schemas['UpkeepOut'] | null; filters: { slot: string; name: string; station: string }[] } =
-    $props();
+    waits = [],
+  }: {
+    upkeep: Schemas['UpkeepOut'] | null;
+    filters: { slot: string; name: string; station: string }[];
+    /** Parts that are washed and that it does not run without while they dry. */
+    waits?: string[];
+  } = $props();
+
+  let prices = $state<Record<string, number | null>>({});
+  const priced = $derived((upkeep?.uses_up ?? []).filter(({ part }) => (prices[part] ?? 0) > 0));
+  const yearly = $derived(priced.reduce((sum, { part, a_year }) => sum + a_year * (prices[part] ?? 0), 0));
+  const store = $derived((upkeep?.uses_up ?? []).filter(({ a_year }) => a_year >= 0.95).map(({ part }) => part));
 
   const often = (a_year: number) =>
     a_year >= 0.95 ? `${figure(a_year)} a year` : `one every ${plural(Math.round(1 / a_year), 'year')}`;
@@ -25,9 +35,40 @@
       <h3>It uses up</h3>
       <ul class="uses">
         {#each upkeep.uses_up as one (one.part)}
-          <li><span>{one.part}</span> <span>{often(one.a_year)}</span></li>
+          <li>
+            <span>{one.part}</span>
+            <span class="flex items-center gap-2"
+              >{often(one.a_year)}
+              <label
+                ><span class="sr-only">Price of one: {one.part}</span><input
+                  class="input input-sm w-24"
+                  type="number"
+                  min="0"
+                  max="10000"
+                  step="any"
+                  placeholder="one costs"
+                  bind:value={prices[one.part]}
+                /></label
+              ></span
+            >
+          </li>
         {/each}
       </ul>
+      <p role="status">
+        {#if priced.length}<b>About {figure(yearly)} a year</b> for {plural(priced.length, 'part')}{priced.length <
+          upkeep.uses_up.length
+            ? `; ${upkeep.uses_up.length - priced.length} without a price`
+            : ''}.{:else}<span class="soft">Type what one costs, and what it costs a year stands here.</span>{/if}
+      </p>
+      {#if store.length}
+        <p class="soft text-sm">
+          Keep in store from the first day: one of each that goes within the year ({store
+            .join(', ')
+            .toLowerCase()}){waits.length
+            ? `, and a second ${waits.join(', ').toLowerCase()}, so that the machine runs while one dries`
+            : ''}. What came in the box counts.
+        </p>
+      {/if}
     {/if}
   {:else}
     <h2>What it takes</h2>
@@ -47,6 +88,13 @@
       </p>
     {/if}
   {/if}
+  <h3>What may not go in</h3>
+  <p class="soft text-sm">
+    Plaster and masonry dust, ash and embers, liquids and damp dirt, fuel, sharp metal and glass: they burn out
+    the motor, cut what holds the dust, and end the guarantee. <a class="link" href="#/floor"
+      >May I pick this up?</a
+    > knows more, and its label decides.
+  </p>
 </section>
 
 <style>
