@@ -477,7 +477,11 @@
 
 {#if zoomed && step?.picture}
   <Modal title={`How it sat: ${step.item_name ?? ''}`} onclose={() => (zoomed = false)}>
-    <img class="w-full" src={`/api/notes/${step.picture}/picture`} alt={`How it sat: ${step.item_name ?? ''}`} />
+    <img
+      class="w-full"
+      src={`/api/notes/${step.picture}/picture`}
+      alt={`How it sat: ${step.item_name ?? ''}`}
+    />
   </Modal>
 {/if}
 {#if asking && step?.slot}

@@ -196,7 +196,10 @@ class HouseState {
   /** What somebody was reminded of is done. */
   async reminded(one: Schemas['ReminderOut']): Promise<void> {
     const params = { path: { entry_id: one.entry_id } };
-    await this.record(client.POST('/api/entries/{entry_id}/undo', { params }), 'Done; nobody is reminded of it any more.');
+    await this.record(
+      client.POST('/api/entries/{entry_id}/undo', { params }),
+      'Done; nobody is reminded of it any more.',
+    );
   }
 
   /** Days off, of one machine or of the whole house. */

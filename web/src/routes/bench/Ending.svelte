@@ -121,7 +121,10 @@
   <p class="panel mt-4 flex flex-wrap items-center justify-between gap-3 p-4">
     <span
       ><b>Found in need of it:</b>
-      {found.map((one) => `${one.slot_name}, ${shortWord(one.after.action)}`).join('; ').toLowerCase()}.</span
+      {found
+        .map((one) => `${one.slot_name}, ${shortWord(one.after.action)}`)
+        .join('; ')
+        .toLowerCase()}.</span
     >
     <button class="btn" onclick={() => void goOn()}>Go on with it now…</button>
   </p>

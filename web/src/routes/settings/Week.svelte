@@ -110,8 +110,8 @@
         >
         {#if comesHome}
           <p class="soft text-sm">
-            A run of {minutes} min is emptied {plural(Math.ceil(minutes / comesHome), 'time')}; against a bin that
-            packs with hair every 30 minutes is usual.
+            A run of {minutes} min is emptied {plural(Math.ceil(minutes / comesHome), 'time')}; against a bin
+            that packs with hair every 30 minutes is usual.
           </p>
         {/if}
         <div class="grid grid-cols-2 gap-3">
@@ -122,7 +122,9 @@
               bind:value={quietFrom}
             /></label
           >
-          <label class="grid gap-1">until <input class="input w-full" type="time" bind:value={quietUntil} /></label>
+          <label class="grid gap-1"
+            >until <input class="input w-full" type="time" bind:value={quietUntil} /></label
+          >
         </div>
       {/if}
       {#if strip.usual.mops_dried}

@@ -17,7 +17,9 @@
   let prices = $state<Record<string, number | null>>({});
   const priced = $derived((upkeep?.uses_up ?? []).filter(({ part }) => (prices[part] ?? 0) > 0));
   const yearly = $derived(priced.reduce((sum, { part, a_year }) => sum + a_year * (prices[part] ?? 0), 0));
-  const store = $derived((upkeep?.uses_up ?? []).filter(({ a_year }) => a_year >= 0.95).map(({ part }) => part));
+  const store = $derived(
+    (upkeep?.uses_up ?? []).filter(({ a_year }) => a_year >= 0.95).map(({ part }) => part),
+  );
 
   const often = (a_year: number) =>
     a_year >= 0.95 ? `${figure(a_year)} a year` : `one every ${plural(Math.round(1 / a_year), 'year')}`;
@@ -55,10 +57,13 @@
         {/each}
       </ul>
       <p role="status">
-        {#if priced.length}<b>About {figure(yearly)} a year</b> for {plural(priced.length, 'part')}{priced.length <
-          upkeep.uses_up.length
+        {#if priced.length}<b>About {figure(yearly)} a year</b> for {plural(
+            priced.length,
+            'part',
+          )}{priced.length < upkeep.uses_up.length
             ? `; ${upkeep.uses_up.length - priced.length} without a price`
-            : ''}.{:else}<span class="soft">Type what one costs, and what it costs a year stands here.</span>{/if}
+            : ''}.{:else}<span class="soft">Type what one costs, and what it costs a year stands here.</span
+          >{/if}
       </p>
       {#if store.length}
         <p class="soft text-sm">
@@ -90,8 +95,8 @@
   {/if}
   <h3>What may not go in</h3>
   <p class="soft text-sm">
-    Plaster and masonry dust, ash and embers, liquids and damp dirt, fuel, sharp metal and glass: they burn out
-    the motor, cut what holds the dust, and end the guarantee. <a class="link" href="#/floor"
+    Plaster and masonry dust, ash and embers, liquids and damp dirt, fuel, sharp metal and glass: they burn
+    out the motor, cut what holds the dust, and end the guarantee. <a class="link" href="#/floor"
       >May I pick this up?</a
     > knows more, and its label decides.
   </p>

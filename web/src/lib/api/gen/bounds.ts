@@ -190,6 +190,10 @@ export const BOUNDS = {
       "max": 1440,
       "min": 5
     },
+    "dry_h": {
+      "max": 24,
+      "min": 0.5
+    },
     "name": {
       "maxlength": 60
     },
@@ -252,6 +256,10 @@ export const BOUNDS = {
     },
     "text": {
       "maxlength": 1000
+    },
+    "remind_on": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
     }
   },
   "NumberIn": {
@@ -366,6 +374,10 @@ export const BOUNDS = {
     "return_min": {
       "max": 1440,
       "min": 5
+    },
+    "dry_h": {
+      "max": 24,
+      "min": 0.5
     },
     "name": {
       "maxlength": 60
@@ -520,6 +532,10 @@ export const BOUNDS = {
       "max": 1440,
       "min": 5
     },
+    "dry_h": {
+      "max": 24,
+      "min": 0.5
+    },
     "archetype": {
       "maxlength": 120
     },
@@ -551,6 +567,10 @@ export const BOUNDS = {
     "return_min": {
       "max": 1440,
       "min": 5
+    },
+    "dry_h": {
+      "max": 24,
+      "min": 0.5
     }
   },
   "WeighIn": {

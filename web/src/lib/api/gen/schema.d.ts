@@ -2299,6 +2299,31 @@ export interface components {
             by: string;
         };
         /**
+         * ReminderOut
+         * @description Something that somebody wanted to be reminded of; undoing its entry says that it is done.
+         */
+        ReminderOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Text */
+            text: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
          * RestOut
          * @description Days off that hold today or are to come.
          */
@@ -2345,6 +2370,8 @@ export interface components {
             sheets: components["schemas"]["OpenSheetOut"][];
             /** Faults */
             faults: components["schemas"]["MachineAtFaultOut"][];
+            /** Reminders */
+            reminders: components["schemas"]["ReminderOut"][];
         };
         /**
          * SheetMachineOut
@@ -2479,7 +2506,8 @@ export interface components {
          *     it runs, where it has no weekdays.
          *
          *     `return_min` is how often a robot comes home to be emptied, if it does before its end [min]; `emptied_at_home` tells
-         *     that its dock does so.
+         *     that its dock does so, but not in its quiet hours; `mops_dried` that it dries the mops, for `dry_h` [h]. The whole
+         *     floor takes about `by_area_min` [min], where its kind has a usual pace.
          */
         UsualOut: {
             /** Rule */
@@ -2495,8 +2523,18 @@ export interface components {
             silence: components["schemas"]["Silence"];
             /** Return Min */
             return_min: number | null;
+            /** Quiet From */
+            quiet_from: string | null;
+            /** Quiet Until */
+            quiet_until: string | null;
+            /** Dry H */
+            dry_h: number | null;
             /** Emptied At Home */
             emptied_at_home: boolean;
+            /** Mops Dried */
+            mops_dried: boolean;
+            /** By Area Min */
+            by_area_min: number | null;
         };
         /**
          * Why
@@ -2720,6 +2758,12 @@ export interface components {
             silence: components["schemas"]["Silence"];
             /** Return Min */
             return_min?: number | null;
+            /** Quiet From */
+            quiet_from?: string | null;
+            /** Quiet Until */
+            quiet_until?: string | null;
+            /** Dry H */
+            dry_h?: number | null;
         };
         /**
          * RestIn
@@ -3010,7 +3054,8 @@ export interface components {
         };
         /**
          * KindPartOut
-         * @description A part that machines of a kind have; `asks`: what has to be seen of it before it may get wet.
+         * @description A part that machines of a kind have; `asks`: what has to be seen of it before it may get wet. While one that
+         *     `stops` dries after a wash, the machine does not run.
          */
         KindPartOut: {
             /** Slot */
@@ -3029,6 +3074,8 @@ export interface components {
             unless_with: string | null;
             /** Asks */
             asks: components["schemas"]["Trait"][];
+            /** Stops */
+            stops: boolean;
         };
         /**
          * OptionOut
@@ -3115,6 +3162,12 @@ export interface components {
             silence: components["schemas"]["Silence"];
             /** Return Min */
             return_min?: number | null;
+            /** Quiet From */
+            quiet_from?: string | null;
+            /** Quiet Until */
+            quiet_until?: string | null;
+            /** Dry H */
+            dry_h?: number | null;
             /** Archetype */
             archetype: string;
             /**
@@ -3198,6 +3251,12 @@ export interface components {
             silence: components["schemas"]["Silence"];
             /** Return Min */
             return_min?: number | null;
+            /** Quiet From */
+            quiet_from?: string | null;
+            /** Quiet Until */
+            quiet_until?: string | null;
+            /** Dry H */
+            dry_h?: number | null;
             /**
              * Id
              * Format: uuid
@@ -3484,6 +3543,12 @@ export interface components {
             silence: components["schemas"]["Silence"];
             /** Return Min */
             return_min?: number | null;
+            /** Quiet From */
+            quiet_from?: string | null;
+            /** Quiet Until */
+            quiet_until?: string | null;
+            /** Dry H */
+            dry_h?: number | null;
             /**
              * Id
              * Format: uuid
@@ -3796,7 +3861,7 @@ export interface components {
         };
         /**
          * NoteIn
-         * @description The words of a note, and the part it is about if any.
+         * @description The words of a note, the part it is about if any, and from when on Round reminds of it.
          */
         NoteIn: {
             /**
@@ -3809,16 +3874,21 @@ export interface components {
              * @default
              */
             text: string;
+            /** Remind On */
+            remind_on?: string | null;
         };
         /**
          * BeforeRunOut
-         * @description Something to see to before a run; `only` for machines that move so.
+         * @description Something to see to before a run; `only` for machines that move so. Where it may be left for later, `by_hand` is
+         *     what one is reminded of then.
          */
         BeforeRunOut: {
             /** Key */
             key: string;
             /** Text */
             text: string;
+            /** By Hand */
+            by_hand: string;
             /** Such As */
             such_as: string[];
             /** Only */
@@ -4576,7 +4646,8 @@ export interface components {
         };
         /**
          * DriesOut
-         * @description A part that will dry: as what, where it is taken to hang, until when; `stops`: the machine rests that long.
+         * @description A part that will dry: as what, where it is taken to hang, until when; `stops`: the machine rests that long, and
+         *     `misses` these runs.
          */
         DriesOut: {
             /** Name */
@@ -4592,6 +4663,8 @@ export interface components {
             spare: string | null;
             /** Stops */
             stops: boolean;
+            /** Misses */
+            misses: string[];
         };
         /**
          * PlanOut
@@ -8355,6 +8428,8 @@ export interface operations {
                      * @default
                      */
                     text?: string;
+                    /** Remind On */
+                    remind_on?: string | null;
                     /** Picture */
                     picture?: string | null;
                 };
