@@ -425,7 +425,8 @@ class Opening:
     `part` is the slot of the part that comes off with it: a bin taken off to reach its screen. `screws` tells that
     there are some, to be counted out and in; `strip_down` that it opens the body; `each` names what is looked over
     while it is open; `cautions` come before it, gates at the very start. `last` is done only once it has been tried
-    with power: its last screws. `seat` says what to look for where it does not close, `drawing` names a drawing.
+    with power: its last screws. What closes `live` brings power back, and so closes when all else is shut. `seat` says
+    what to look for where it does not close, `drawing` names a drawing.
     """
 
     key: str
@@ -440,6 +441,7 @@ class Opening:
     tools: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     last: str = ""
+    live: bool = False
     seat: tuple[str, ...] = ()
     drawing: str = ""
 

@@ -23,7 +23,7 @@ from care.bench.steps import (
 )
 from care.errors import require
 from care.items import Item
-from care.kinds import WETTING, Action, Drying, Opening, Slot, without_superseded
+from care.kinds import Action, Drying, Opening, Slot, without_superseded
 
 OFF = "Take it off as the manual shows."
 ON = "Fit it where it sat, all the way home."
@@ -261,7 +261,7 @@ def sink_work(piece: Piece) -> Iterator[Step]:
 def _ticked(piece: Piece) -> tuple[str, ...]:
     """What is ticked off at the sink; where nothing else says when it is rinsed enough, the kind of part does."""
     card, washing = piece.slot.rule(piece.main).card, piece.slot.washing
-    wets = piece.main in WETTING and not card.until
+    wets = piece.main is Action.WASH and not card.until
     return (*card.each, *([washing.until] if wets and washing and washing.until else []))
 
 

@@ -93,7 +93,7 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
     return Sheet(
         {job.archetype.key: job.archetype.version for job in chosen},
         SITTINGS[0],
-        sum(job.archetype.hands_on_min((t.slot, t.action) for t in job.chosen) for job in chosen),
+        sum(stand.kind.hands_on_min((p.slot.key, a) for p in stand.parts for a in p.actions) for stand in stands),
         tuple(_for_home(step, kinds[step.machine_id], home) for step in steps),
         tools,
         tuple(key for key, has in at_hand.items() if has is None),
@@ -134,8 +134,13 @@ def _start(stand: _Stand, book: Book) -> Iterator[Step]:
         yield from _opened(stand, group)
         for part in group.parts:
             yield from bench_work(part)
-        if not wet(group.parts):
+        if not wet(group.parts) and not _is_live(stand, group):
             yield from _closed(stand, group)
+
+
+def _is_live(stand: _Stand, group: _Group) -> bool:
+    """Whether closing it brings power back: that waits until all else is shut, and no hand is in there."""
+    return group.opening is not None and stand.kind.opening(group.opening).live
 
 
 def _sink(stands: Sequence[_Stand]) -> Iterator[Step]:
@@ -153,8 +158,11 @@ def _end(stand: _Stand, book: Book) -> Iterator[Step]:
                 yield from bench_work(group.parts[0])
                 yield from put_back(group.parts[0])
         for group in reversed(stand.groups):
-            if wet(group.parts):
+            if wet(group.parts) and not _is_live(stand, group):
                 yield from _closed(stand, group)
+    for group in stand.groups:
+        if _is_live(stand, group):
+            yield from _closed(stand, group)
     yield from (_hand_over(part, stand.kind, action) for part in stand.handed for action in part.actions)
     yield from _counters(stand)
     yield from _proof(stand, book)
@@ -246,7 +254,7 @@ def _closed(stand: _Stand, group: _Group) -> Iterator[Step]:
 
 def _untouched(stand: _Stand, group: _Group) -> tuple[str, ...]:
     """What lies behind an opening besides, in the order of putting in: each is ticked off before it closes."""
-    mine = {part.slot.key for part in stand.parts} | stand.job.off
+    mine = {part.slot.key for part in stand.parts if part.actions != (Action.INSPECT,)} | stand.job.off
     behind = (slot for slot in stand.kind.parts(stand.job.features) if group.opening and slot.opening == group.opening)
     left = [slot for slot in behind if slot.removable and slot.key not in mine and slot.needed_to_run]
     left.sort(key=lambda slot: slot.refit_order)
@@ -316,10 +324,10 @@ def _hand_over(part: Piece, kind: Archetype, action: Action) -> Step:
 
 
 def _tools(stands: Sequence[_Stand]) -> tuple[str, ...]:
-    """Every tool that the openings and cards name, once, in the order in which they are needed."""
+    """Every tool that the openings and cards of what is done here name, once, in the order of need."""
     named: list[str] = []
     for stand in stands:
-        for part in (*stand.parts, *stand.handed):
+        for part in stand.parts:
             named += stand.kind.opening(part.slot.opening).tools if part.slot.opening else ()
             for action in part.actions:
                 named += part.slot.rule(action).card.tools

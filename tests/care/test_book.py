@@ -35,6 +35,7 @@ def robot(now, done=(), without=()):
     return machine, due
 
 
+HOW_TO = Path(__file__).resolve().parents[2] / "web/src/lib/words/howto.ts"
 ALL_DOCKS = frozenset(feature for archetype in BOOK.archetypes.values() for feature in archetype.provides)
 
 
@@ -241,6 +242,16 @@ class TheAgenda(SimpleTestCase):
     def test_what_is_coming_stands_by_date(self):
         dates = [task.state.due_on for task in self.agenda.coming]
         self.assertEqual(dates, sorted(dates))
+
+
+class Drawings(SimpleTestCase):
+    def test_every_drawing_that_the_book_names_is_there_and_every_one_there_is_named(self):
+        drawn = set(re.findall(r"^  '?([a-z-]+)'?: \{$", HOW_TO.read_text(), re.MULTILINE))
+        named = {way.drawing for kind in BOOK.archetypes.values() for way in kind.openings}
+        for kind in BOOK.archetypes.values():
+            named |= {slot.drawing for slot in kind.slots}
+            named |= {rule.card.drawing for slot in kind.slots for rule in slot.rules}
+        self.assertEqual(named - {""}, drawn)
 
 
 class TheStrip(SimpleTestCase):

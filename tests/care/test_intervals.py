@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from datetime import timedelta
+from uuid import uuid4
 
 from django.test import SimpleTestCase
 from hypothesis import given
@@ -12,15 +13,16 @@ from care.due.intervals import OVERDUE_FROM, WEARING_FROM, assess, assess_machin
 from care.due.triggers import cap, placed
 from care.due.usage import Schedule, UsageLog
 from care.errors import InvalidValue
-from care.items import Item, Move, MoveKind, replay
+from care.items import Fitting, Item, Move, MoveKind, State, replay
 from care.kinds import Action, Calendar, Found, LoadKind, Meter, School, Trigger
-from care.model import Inspection, Level, Load, Machine
+from care.model import Inspection, Level, Load, Machine, ServiceRecord
 from tests.care.world import (
     DAILY_BUT_SUNDAY,
     DAY,
     MACHINE,
     ROBOT,
     START,
+    WASHABLE,
     ageing_trigger,
     context,
     fitted,
@@ -33,6 +35,29 @@ from tests.care.world import (
     slot,
     usual_days_trigger,
 )
+
+
+class BehindAGuardThatWasMissed(SimpleTestCase):
+    """What lies behind the motor is looked at sooner where the filter before it was left for twice its time."""
+
+    def looks(self, washed_after):
+        kind = WASHABLE["upright-belt"]
+        items = {s.key: Item(uuid4(), s.part, s.name, State.FITTED, START) for s in kind.slots}
+        fittings = [Fitting(item.id, MACHINE, key, START) for key, item in items.items()]
+        done = [ServiceRecord(items["foam"].id, "foam", Action.WASH, START + washed_after * DAY)]
+        machine = Machine(MACHINE, "Upright", kind, {key: item.id for key, item in items.items()})
+        facts = Facts({i.id: i for i in items.values()}, fittings=fittings, services=done)
+        told = context(runs(60, minutes=20), now=START + 60 * DAY, school=School.LABEL)
+        return {(s.slot, s.action): s for s in assess_machine(machine, facts, told)}
+
+    def test_in_half_its_time_and_says_why(self):
+        missed, kept = self.looks(1), self.looks(59)
+        self.assertGreaterEqual(missed["foam", Action.WASH].share, 2)
+        sooner, usual = missed["exhaust", Action.INSPECT], kept["exhaust", Action.INSPECT]
+        self.assertAlmostEqual(sooner.share, 2 * usual.share, places=6)
+        self.assertEqual(sooner.because.find("guard_missed").values["part"], "Foam filter")
+        self.assertIsNone(usual.because.find("guard_missed"))
+        self.assertEqual(missed["exhaust", Action.REPLACE].share, kept["exhaust", Action.REPLACE].share)
 
 
 class WhicheverComesFirst(SimpleTestCase):

@@ -5,14 +5,15 @@ from uuid import uuid4
 
 from django.test import SimpleTestCase
 
-from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow
+from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow, with_extra
 from care.bench.progress import ahead
 from care.bench.sheets import EVERYTHING
-from care.bench.steps import ANSWERS, DAMP, EFFECTS, SKIP, UNSURE
+from care.bench.steps import AGAIN, ANSWERS, DAMP, EFFECTS, SKIP, UNSURE
 from care.errors import InvalidValue
 from care.household import AtTheBench
 from care.items import Item, MoveKind, State
 from care.kinds import Action, Found, Gone, Skill
+from care.own import tailored
 from tests.care.world import BOOK, MACHINE, ROBOT, START, WASHABLE
 
 
@@ -179,6 +180,19 @@ class TheSecondSitting(SimpleTestCase):
         self.assertEqual(answers[-1].step, "bin-bay.close")
 
 
+class ASecondLook(SimpleTestCase):
+    def test_a_dry_part_that_is_not_clean_is_washed_again_and_hangs_again(self):
+        wet = Item(uuid4(), "pleated washable filter", "Filter A", State.DRYING, START, damp_until=START)
+        sheet = build_refit([Job(MACHINE, ROBOT, (Chosen("filter", Action.WASH, wet),))], BOOK)
+        say = lambda step: AGAIN if step.kind is StepKind.DRY_CHECK else yes(step)  # noqa: E731
+        answers, end = work(sheet, {wet.id: wet}, say)
+        after, at = end.items[wet.id], next(a.at for a in answers if a.value == AGAIN)
+        self.assertEqual((after.state, after.damp_until), (State.DRYING, at + timedelta(hours=24)))
+        self.assertEqual([(done.slot, done.action) for done in end.done], [("filter", Action.WASH)])
+        self.assertEqual(len(end.hung), 1, "and it is asked where it hangs")
+        self.assertNotIn("filter.wash.fit", [a.step for a in answers], "nothing dirty goes back in")
+
+
 class WrongAnswers(SimpleTestCase):
     def setUp(self):
         task = chosen("contacts", Action.WIPE)
@@ -304,6 +318,87 @@ class OtherKinds(SimpleTestCase):
             say = lambda step, said=at_the_rack: said if step.kind is StepKind.RACK else yes(step)  # noqa: E731
             _, progress = work(sheet, items, say)
             self.assertEqual(progress.items[tank].state, ends)
+
+
+class WhatLiesBehind(SimpleTestCase):
+    """What is not touched is confirmed before it closes, and what brings power back closes last."""
+
+    sheet = OtherKinds.sheet
+
+    def test_layers_that_are_not_touched_are_ticked_before_the_cap_closes(self):
+        alone = self.sheet("canister-layered", ("dome", Action.WASH)).step("cap.close")
+        self.assertEqual([one.split(":")[0] for one in alone.each], ["Cloth filter", "Paper liner"])
+        looked = self.sheet("canister-layered", ("cloth", Action.WASH), ("liner", Action.INSPECT)).step("cap.close")
+        self.assertIn("Paper liner: ", looked.each[-1], "a look takes nothing out, and so puts nothing back")
+        worked = self.sheet("canister-layered", ("liner", Action.REPLACE)).step("cap.close")
+        self.assertEqual([one.split(":")[0] for one in worked.each], ["Dome filter", "Cloth filter"])
+
+    def test_a_part_that_closes_its_opening_confirms_the_rest_too(self):
+        closes = self.sheet("upright-belt", ("bin", Action.EMPTY)).step("bin-off.close")
+        self.assertEqual([one.split(":")[0] for one in closes.each], ["Cyclone", "Foam filter"])
+        self.assertTrue(closes.seat, "and says what to look for where it does not click")
+
+    def test_a_part_of_an_option_is_ticked_on_machines_that_have_it_only(self):
+        for features, there in ((frozenset(), False), (frozenset({"fine-disc"}), True)):
+            kind = tailored(BOOK.archetypes["canister-layered"], {}, BOOK.parts, features)
+            dome = Item(uuid4(), "dome filter", "Dome", State.FITTED)
+            sheet = build([Job(MACHINE, kind, (Chosen("dome", Action.INSPECT, dome),), frozenset(), features)], BOOK)
+            cap = next(step for step in sheet.steps if step.kind is StepKind.CLOSE)
+            self.assertEqual(any("disc" in one for one in cap.each), there)
+
+    def test_the_pack_goes_back_when_all_else_is_shut_and_its_screws_when_it_was_tried(self):
+        picks = [("battery", Action.WIPE), ("rear-ring", Action.WASH), ("bin", Action.EMPTY)]
+        keys = [step.key for step in self.sheet("cordless-two-filter", *picks).steps]
+        shut = [keys.index(key) for key in ("rear-cowl.close", "bin-off.close")]
+        self.assertLess(max(shut), keys.index("battery.wipe.fit"), "no hand is in there once the pack is in")
+        self.assertLess(keys.index("battery.wipe.fit"), keys.index("power"))
+        self.assertLess(keys.index("power"), keys.index("rear-cowl.last"))
+        last = self.sheet("cordless-two-filter", *picks).step("rear-cowl.last")
+        self.assertEqual((last.counts, last.kind), ("rear-cowl.open", StepKind.CLOSE))
+
+    def test_a_robot_that_was_switched_off_is_switched_on_again_also_after_a_wipe(self):
+        self.assertEqual(self.kinds(self.sheet("robot-belt", ("contacts", Action.WIPE)), StepKind.POWER), ["power"])
+        self.assertEqual(self.kinds(self.sheet("upright-belt", ("whole", Action.CLEAN)), StepKind.POWER), [])
+
+    kinds = OtherKinds.kinds
+
+    def test_what_is_thrown_away_says_where_it_goes(self):
+        pack = self.sheet("cordless-one-filter", ("battery", Action.REPLACE)).step("battery.replace.do")
+        self.assertIn("never loose in household waste", " ".join(pack.text))
+
+    def test_what_is_only_handed_over_asks_for_no_tools(self):
+        kind = BOOK.archetypes["cordless-two-filter"]
+        ring = Item(uuid4(), "ring foam", "Ring", State.FITTED)
+        job = Job(MACHINE, kind, (Chosen("rear-ring", Action.WASH, ring),))
+        self.assertEqual((build([job], BOOK, AtTheBench(Skill.SCREWS)).tools), ())
+
+
+class Besides(SimpleTestCase):
+    """Something extra becomes a step of an open sheet, while what it lies behind is open."""
+
+    def setUp(self):
+        self.task = chosen("bristle-roller", Action.DE_HAIR)
+        self.sheet, self.items = sheet_of([self.task]), items_of([self.task])
+        self.extra = chosen("guard", Action.CLEAN)
+        self.job = Job(MACHINE, ROBOT, (self.extra,))
+
+    def answered(self, upto):
+        keys = [step.key for step in self.sheet.steps]
+        return keys[: keys.index(upto) + 1]
+
+    def test_before_it_closes_and_after_what_was_answered(self):
+        made = with_extra(self.sheet, self.job, self.answered("bristle-roller.de_hair.fit"))
+        keys = [step.key for step in made.steps]
+        self.assertEqual(keys.index("guard.clean.extra") + 1, keys.index("brush-cover.close"))
+        self.assertEqual(made.minutes, self.sheet.minutes + 1)
+        _, end = work(made, {**self.items, self.extra.item.id: self.extra.item}, yes)
+        self.assertIn(Action.CLEAN, [done.action for done in end.done])
+
+    def test_not_twice_and_not_once_it_is_shut(self):
+        made = with_extra(self.sheet, self.job, ())
+        for sheet, answered in ((made, ()), (self.sheet, self.answered("brush-cover.close"))):
+            with self.assertRaises(InvalidValue):
+                with_extra(sheet, self.job, answered)
 
 
 class ForThisHousehold(SimpleTestCase):

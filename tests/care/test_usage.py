@@ -1,17 +1,34 @@
 """Meters from runs, and the usual week."""
 
-from datetime import date, timedelta
+from datetime import date, time, timedelta
 
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due.usage import FILLS_A_RUN, Reading, Schedule, UsageLog, pace, weekly, weeks_to_use
+from care.due.usage import FILLS_A_RUN, AtDock, Reading, Schedule, UsageLog, pace, weekly, weeks_to_use
 from care.errors import InvalidValue
 from care.kinds import Consequence, Meter, School
 from care.model import Clock
 from tests.care.test_loads import by_itself
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, WASHABLE, context, one_state, runs
+
+
+class WhatADockIsSetTo(SimpleTestCase):
+    EVENING = START.replace(hour=21, minute=15)
+
+    def test_counts_emptyings_on_the_way_and_none_in_quiet_hours(self):
+        half_hourly, night = AtDock(30), AtDock(30, (time(22), time(7)))
+        self.assertEqual(half_hourly.emptyings(90 * 60, self.EVENING), 3)
+        self.assertEqual(AtDock().emptyings(90 * 60, self.EVENING), 1)
+        self.assertEqual(night.emptyings(90 * 60, self.EVENING), 1, "at 21:45 alone")
+        self.assertEqual(night.emptyings(90 * 60, None), 3, "where nobody knows when it began, as without them")
+        self.assertEqual(AtDock(None, (time(22), time(7))).emptyings(60 * 60, self.EVENING), 0)
+
+    def test_refuses_what_no_dock_does(self):
+        for told in ({"return_min": 2}, {"quiet": (time(7), time(7))}, {"dry_h": 0}, {"dry_h": 30}):
+            with self.subTest(told), self.assertRaises(InvalidValue):
+                AtDock(**told)
 
 
 class WorkedNumbers(SimpleTestCase):

@@ -108,6 +108,23 @@ def photo(size=(2400, 1200), kind="JPEG", **more):
     return out.getvalue()
 
 
+class Reminders(DutyTestCase):
+    def test_stand_on_round_from_their_day_on_until_they_are_done(self):
+        today = NOON.date()
+        later = add_note(**self.on, text="Are the mops dry?", remind_on=today + timedelta(days=1))
+        add_note(**self.on, text="The spot by the door, by hand", remind_on=today)
+        add_note(**self.on, text="Only a note")
+        self.assertEqual([one.text for one in round_of(self.member).reminders], ["The spot by the door, by hand"])
+        with clock.at(NOON + DAY):
+            listed = round_of(self.member).reminders
+            self.assertEqual([one.on for one in listed], [today, today + timedelta(days=1)])
+            undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=later.pk)
+            self.assertEqual([one.on for one in round_of(self.member).reminders], [today])
+        self.assertEqual(round_of(household("Other 2", "other")).reminders, [], "nobody else's")
+        with self.assertRaises(InvalidValue):
+            add_note(**self.on, text=" ", remind_on=today)
+
+
 class Notes(DutyTestCase):
     def test_of_a_picture_are_small_upright_and_without_metadata(self):
         exif = Image.Exif()

@@ -2,17 +2,32 @@
 
 from uuid import uuid4
 
+from care.bench import StepKind
 from care.due.usage import weekly
 from care.errors import IllegalMove, InvalidValue
-from care.kinds import Action, Meter, School, Silence
+from care.kinds import Action, Found, Meter, School, Silence
 from care.own import Place
 from care.water import Mark, Trait
-from server.bench.services import Pick, open_sheet, put_away, replace_machine, take_off
+from server.bench.services import (
+    Given,
+    Pick,
+    add_extra,
+    answer,
+    change_feature,
+    drop,
+    extras_of,
+    finish,
+    open_sheet,
+    put_away,
+    replace_machine,
+    take_off,
+)
 from server.config import clock
 from server.config.problems import Conflict
 from server.logbook.services import undo
-from server.machines import own, records
-from server.machines.models import Item, Machine
+from server.machines import own, records, rounds
+from server.machines.bookparts import catch_up
+from server.machines.models import Fitting, Item, Machine, Move, Service
 from server.machines.setup import New, Spare, set_up
 from server.machines.standing import stands
 from server.machines.state import machine_states
@@ -196,3 +211,111 @@ class NotInUse(OwnTestCase):
         self.assertEqual(Item.objects.of(self.member.household_id).get(pk=spare).home_machine_id, new.id)
         self.assertEqual(len(self.state().runs), 1)
         self.assertEqual([s.machine.name for s in machine_states(self.member)], ["Robot"])
+
+
+class InOneGo(OwnTestCase):
+    """A round that is taken up makes its tasks due together; undone as one; figures of one's own stay."""
+
+    def figures(self, machine_id=None):
+        return {
+            (slot.key, rule.action): rule.own.trigger.high
+            for slot in records.archetype_of(self.row(machine_id)).slots
+            for rule in slot.rules
+            if rule.own
+        }
+
+    def test_is_taken_up_left_again_and_undone_as_one(self):
+        own.own_figure(**self.on, slot="caster", action=Action.DE_HAIR, meter=Meter.DAYS, figure=2, why="it jams")
+        taken = rounds.keep_round(**self.on, key="robot-week", days=7)
+        figures = self.figures()
+        self.assertEqual(figures["bristle-roller", Action.DE_HAIR], 7)
+        self.assertEqual(figures["caster", Action.DE_HAIR], 2, "a figure with a reason of its own stays")
+        week = next(o for o in rounds.in_one_go(self.member.household_id, self.row()) if o.key == "robot-week")
+        self.assertEqual(week.days, 7)
+        self.take_back(taken)
+        self.assertEqual(self.figures(), {("caster", Action.DE_HAIR): 2})
+        rounds.keep_round(**self.on, key="robot-week", days=9)
+        rounds.keep_round(**self.on, key="robot-week", days=None)
+        self.assertEqual(self.figures(), {("caster", Action.DE_HAIR): 2})
+
+    def test_takes_in_the_dock_and_refuses_what_there_is_not(self):
+        [dock] = set_up(member=self.member, machines=[New(uuid4(), "Dock", "dock-bag", serves=self.machine.pk)])
+        rounds.keep_round(**self.on, key="eyes", days=20)
+        self.assertEqual(self.figures(dock.pk), {("contacts", Action.WIPE): 20})
+        for told in ({"key": "month", "days": 30}, {"key": "smell", "days": 30}, {"key": "eyes", "days": 0}):
+            with self.subTest(told), self.assertRaises(InvalidValue):
+                rounds.keep_round(**self.on, **told)
+
+    def test_of_a_kit_is_an_interval_for_all_its_parts(self):
+        rounds.keep_round(**self.on, key="kit-brushes", days=200)
+        self.assertEqual(set(self.figures().values()), {200})
+        self.assertEqual({action for _, action in self.figures()}, {Action.REPLACE})
+
+
+class AtEachSitting(OwnTestCase):
+    """A habit, or a thorough machine, brings what is extra onto each sheet that lays it open."""
+
+    def tasks(self):
+        picks = [Pick(self.machine.pk, "bristle-roller", Action.DE_HAIR)]
+        state = open_sheet(member=self.member, sheet_id=uuid4(), picks=picks)
+        drop(member=self.member, sheet_id=state.row.pk)
+        return {(step.slot, step.action) for step in state.sheet.steps}
+
+    def test_what_is_extra_is_done_where_it_is_a_habit(self):
+        self.assertNotIn(("guard", Action.CLEAN), self.tasks())
+        kept = rounds.keep_habit(**self.on, slot="guard", action=Action.CLEAN, kept=True)
+        self.assertIn(("guard", Action.CLEAN), self.tasks())
+        self.take_back(kept)
+        rounds.keep_level(**self.on, level="thorough")
+        self.assertIn(("guard", Action.CLEAN), self.tasks())
+        self.assertNotIn(("bumper", Action.REPLACE), self.tasks(), "a new strip is no cleaning")
+        with self.assertRaises(InvalidValue):
+            rounds.keep_habit(**self.on, slot="guard", action=Action.WIPE, kept=True)
+
+    def test_it_is_offered_and_added_while_it_lies_open(self):
+        sheet_id, at = uuid4(), {"member": self.member}
+        picks = [Pick(self.machine.pk, "bristle-roller", Action.DE_HAIR)]
+        state = open_sheet(**at, sheet_id=sheet_id, picks=picks)
+        self.assertEqual([slot.key for _, slot, _ in extras_of(self.member, state)], [], "nothing is open yet")
+        for value in ("done", "done"):
+            state = answer(**at, sheet_id=sheet_id, given=Given(uuid4(), state.progress.current.key, value))
+        self.assertEqual([slot.key for _, slot, _ in extras_of(self.member, state)], ["guard"])
+        state = add_extra(**at, sheet_id=sheet_id, pick=Pick(self.machine.pk, "guard", Action.CLEAN))
+        self.assertIn("guard.clean.extra", [step.key for step in state.sheet.steps])
+        self.assertEqual(extras_of(self.member, state), [])
+        while (step := state.progress.current) is not None:
+            value = Found.DUE if step.kind is StepKind.LOOK else step.answers[0]
+            state = answer(**at, sheet_id=sheet_id, given=Given(uuid4(), step.key, value))
+        finish(**at, sheet_id=sheet_id)
+        done = Service.objects.of(self.member.household_id).filter(slot="guard", action=Action.CLEAN)
+        self.assertEqual(done.count(), 1)
+
+
+class FeaturesAndParts(OwnTestCase):
+    def fitted(self):
+        [state] = machine_states(self.member, self.machine.pk)
+        return set(state.machine.fitted)
+
+    def test_told_later_brings_parts_of_unknown_age_and_takes_them_again(self):
+        self.assertNotIn("filter-mesh", self.fitted())
+        told = change_feature(**self.on, feature="layered-filter", has=True)
+        self.assertLessEqual({"filter-mesh", "filter-foam"}, self.fitted())
+        [state] = machine_states(self.member, self.machine.pk)
+        self.assertTrue(all(due.unsure for due in state.due if due.slot == "filter-mesh" and due.action == "clean"))
+        self.take_back(told)
+        self.assertNotIn("filter-mesh", self.fitted())
+        change_feature(**self.on, feature="layered-filter", has=True)
+        change_feature(**self.on, feature="layered-filter", has=False)
+        self.assertNotIn("filter-mesh", self.fitted())
+        with self.assertRaises(InvalidValue):
+            change_feature(**self.on, feature="wings", has=True)
+
+    def test_of_the_book_come_to_machines_that_were_set_up_before_it_knew_them(self):
+        gone = Item.objects.of(self.member.household_id).filter(home_slot__in=("bumper", "guard"))
+        Fitting.objects.of(self.member.household_id).filter(item__in=gone).delete()
+        Move.objects.of(self.member.household_id).filter(item__in=gone).delete()
+        gone.delete()
+        self.assertEqual(catch_up(), [("Robot", "guard"), ("Robot", "bumper")])
+        self.assertLessEqual({"bumper", "guard"}, self.fitted())
+        own.remove_part(**self.on, slot="bumper")
+        self.assertEqual(catch_up(), [], "what somebody took off stays off, and nothing comes twice")

@@ -198,6 +198,19 @@ class NewPartsInMachines(ShelfTestCase):
         self.undo(entry)
         self.assertEqual(self.there(), 2)
 
+    def test_is_told_to_fit_or_not_and_then_counts_or_does_not(self):
+        place = Place(self.machine.pk, "filter")
+        before = records.kinds_of(self.member)[self.filter].numbers
+        told = services.tell_fit(member=self.member, place=place, number="X-77", check=Check.DIFFERS, note="wider tab")
+        self.assertEqual(records.kinds_of(self.member)[self.filter].number("x-77").check, Check.DIFFERS)
+        self.undo(told)
+        self.assertEqual(records.kinds_of(self.member)[self.filter].numbers, before)
+        with self.assertRaises(NotFound):
+            other = Place(self.machine.pk, "caster")
+            services.tell_fit(member=self.member, place=other, number="C-1", check=Check.FITS)
+        with self.assertRaises(InvalidValue):
+            services.tell_fit(member=self.member, place=place, number="X-77", check=Check.NO)
+
     def test_with_none_on_the_shelf_it_came_from_elsewhere(self):
         self.count(0)
         self.replaced()

@@ -73,6 +73,16 @@ class Counters(HouseTestCase):
         self.read("side-brush", 40, trusted=True)
         self.assertEqual(hours_of(self.due("side-brush", Action.REPLACE)), 120)
 
+    def test_of_an_earlier_day_is_held_against_what_was_counted_then(self):
+        for days_ago in range(4):
+            self.ran(minutes=300, days_ago=days_ago)
+        on = {"member": self.member, "machine_id": self.machine.pk, "slot_key": "side-brush"}
+        on["day"] = NOON.date() - 2 * DAY
+        with self.assertRaises(Conflict) as refused:
+            read_counter(**on, value=40, unit="percent", sense="left")
+        self.assertEqual(refused.exception.values["counter_h"], 120)
+        self.assertLess(refused.exception.values["ours_h"], 20, "what ran since then counts for no part of it")
+
     def test_beyond_reason_is_refused(self):
         with self.assertRaises(InvalidValue) as refused:
             self.read("side-brush", 50_000, unit="hours", sense="used")

@@ -303,12 +303,17 @@
               {/each}
             </ul>
           {/if}
-        {:else if step.text.length + extra(step).length > 1}
-          <ol class="how">
-            {#each [...step.text, ...extra(step)] as text (text)}<li>{text}</li>{/each}
-          </ol>
         {:else}
-          {#each [...step.text, ...extra(step)] as text (text)}<p class="say">{text}</p>{/each}
+          <div class={['told', step.drawing && 'drawn']}>
+            {#if step.text.length + extra(step).length > 1}
+              <ol class="how">
+                {#each [...step.text, ...extra(step)] as text (text)}<li>{text}</li>{/each}
+              </ol>
+            {:else}
+              {#each [...step.text, ...extra(step)] as text (text)}<p class="say">{text}</p>{/each}
+            {/if}
+            {#if step.drawing}<HowTo name={step.drawing} />{/if}
+          </div>
         {/if}
         {#if step.kind === 'retire' && step.slot}<Numbers machine={step.machine_id} slot={step.slot} />{/if}
         {#if step.each.length}
@@ -320,7 +325,6 @@
             </ul>
           {/key}
         {/if}
-        {#if step.drawing}<HowTo name={step.drawing} />{/if}
         {#if step.wait_min}<Timer key={`${bench.id}/${step.key}`} minutes={step.wait_min} />{/if}
         {#if step.picture && ['fit', 'take_out', 'open', 'close'].includes(step.kind)}
           <button class="zoom" onclick={() => (zoomed = true)} title="Larger">
@@ -596,6 +600,17 @@
     padding-left: 1.2em;
     margin-block: 0.5rem;
     list-style: disc;
+  }
+  .drawn {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 15rem;
+    align-items: start;
+    gap: 1rem 1.5rem;
+  }
+  @media (max-width: 1023px) {
+    .drawn {
+      grid-template-columns: minmax(0, 1fr);
+    }
   }
   .say,
   .how {

@@ -23,20 +23,18 @@
 <style>
   figure {
     display: grid;
-    grid-template-columns: auto minmax(0, 1fr);
-    align-items: center;
-    gap: 0.5rem 1.25rem;
-    margin-block: 1rem;
-    padding: 0.5rem 0.75rem;
+    justify-items: center;
+    gap: 0.25rem;
+    padding: 0.6rem 0.75rem;
     border-radius: var(--radius-box);
     background: var(--color-base-200);
   }
   svg {
-    width: min(16rem, 55vw);
+    width: min(13.5rem, 60vw);
   }
   figcaption {
     min-width: 0;
-    font-size: 1.05rem;
+    font-size: 0.95rem;
   }
   path {
     fill: none;
@@ -60,11 +58,5 @@
     fill: currentColor;
     font-size: 13px;
     font-weight: 700;
-  }
-  @media (max-width: 639px) {
-    figure {
-      grid-template-columns: minmax(0, 1fr);
-      justify-items: center;
-    }
   }
 </style>
