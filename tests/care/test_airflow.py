@@ -12,6 +12,7 @@ from care.faults import Effect, Fan, Sign
 from care.kinds import Column
 from care.trace import AirPath, At, air_path, sign, solve
 from care.trace.airflow import Air, Place, orifice, pitch
+from care.trace.lab import can_block
 from tests.effort import examples
 
 KINDS = [a for a in load_book().archetypes.values() if a.fan]
@@ -123,6 +124,12 @@ kinds = st.sampled_from([a.key for a in KINDS])
 
 
 class AnyMachine(SimpleTestCase):
+    def test_something_blocks_any_place_before_the_fan_but_a_filter_which_fills(self):
+        for kind in KINDS:
+            ducts = {one.key for one in kind.stations if one.air and one.column not in (Column.FILTER, Column.MOTOR)}
+            self.assertLessEqual(set(can_block(clean(kind.key))), ducts, kind.key)
+            self.assertTrue(can_block(clean(kind.key)), kind.key)
+
     @given(kinds, st.data())
     @examples(60)
     def test_more_blockage_never_gives_more_air(self, kind: str, data: st.DataObject):

@@ -1,6 +1,7 @@
 """The household's answers: loads, what each answer changes, what keeping a machine takes, how a place dries."""
 
 from dataclasses import replace
+from math import log
 from uuid import UUID
 
 from django.test import SimpleTestCase
@@ -85,6 +86,15 @@ class WhatAnAnswerChanges(SimpleTestCase):
             [found] = effects(Load(hair=0.0), Load(hair=1.0), [roller], school)
             self.assertEqual((found.before, found.after), (14, 7))
         self.assertEqual(effects(Load(dust=0.0), Load(dust=1.0), [roller], School.WORKSHOP), [])
+
+    def test_stands_by_its_size_whatever_way_it_goes(self):
+        sizes = {Action.WASH: (6, 7), Action.REPLACE: (5, 20), Action.CLEAN: (7, 14)}
+        made = [rule(action, usual_days_trigger(*days), moved_by=LoadKind.HAIR) for action, days in sizes.items()]
+        kind = replace(self.machine(made[0]).archetype, slots=(slot(*made),))
+        for before, after in ((0.0, 1.0), (1.0, 0.0)):
+            told = effects(Load(hair=before), Load(hair=after), [Machine(UUID(int=1), "Robot", kind, {})], School.LABEL)
+            self.assertEqual([one.action for one in told], [Action.REPLACE, Action.CLEAN, Action.WASH])
+            self.assertAlmostEqual(told[0].size, log(4))
 
     def test_only_answers_that_say_something_are_held_against_none(self):
         self.assertEqual([name for name, _ in held_against(Profile(long_haired=0, carpet=0.0, area_m2=50))], [])

@@ -111,6 +111,14 @@ class TheUsualWeek(SimpleTestCase):
         self.assertEqual(plain, general)
         self.assertEqual(plain[:2], [date(2026, 1, 7), date(2026, 1, 12)])
 
+    def test_a_weekday_of_a_month_is_no_weekday_of_every_week(self):
+        monthly = Schedule("RRULE:FREQ=MONTHLY;BYDAY=1MO", 10)
+        self.assertEqual(list(monthly.days(date(2026, 3, 1), date(2026, 5, 1))), [date(2026, 3, 2), date(2026, 4, 6)])
+        every = Schedule("RRULE:FREQ=MONTHLY;BYDAY=MO", 10)
+        other_weeks = Schedule("RRULE:FREQ=WEEKLY;INTERVAL=2;BYDAY=MO", 10)
+        march = (date(2026, 3, 2), date(2026, 3, 30))
+        self.assertEqual((len(every.days(*march)), len(other_weeks.days(*march))), (4, 2))
+
     def test_a_rule_that_ends_has_no_run_after_its_end(self):
         week = Schedule("RRULE:FREQ=DAILY;COUNT=2", 30)
         self.assertEqual(len(week.days(date(2026, 1, 6), date(2026, 2, 1))), 2)
