@@ -329,7 +329,7 @@ class CaseRecord(Detail):
 class Note(Detail):
     """A note about a machine or one of its parts, with a picture or without. The picture is a clean JPEG.
 
-    From `remind_on` on Round reminds of it, until it is voided.
+    From `remind_on` on Round reminds of it, until a note says that it is `done`.
     """
 
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
@@ -337,6 +337,7 @@ class Note(Detail):
     text = models.CharField(max_length=1000, blank=True)
     picture = models.BinaryField(null=True)
     remind_on = models.DateField(null=True)
+    done = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="closings")
     width = models.PositiveIntegerField(default=0)
     height = models.PositiveIntegerField(default=0)
 

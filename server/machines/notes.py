@@ -123,7 +123,7 @@ def add_note(
 
 @dataclass(frozen=True, slots=True)
 class Reminder:
-    """Something that somebody wanted to be reminded of; voiding its entry says that it is done."""
+    """Something that somebody wanted to be reminded of."""
 
     entry_id: UUID
     machine_id: UUID
@@ -132,9 +132,33 @@ class Reminder:
     on: date
 
 
+@transaction.atomic
+def reminded(*, member: Member, entry_id: UUID) -> Entry:
+    """What somebody wanted to be reminded of is done; undoing the entry brings it back.
+
+    Raises `NotFound` where nobody is to be reminded of it, done by somebody else meanwhile.
+    """
+    require_writer(member)
+    asked = next((one for one in reminders(member) if one.entry_id == entry_id), None)
+    if asked is None:
+        raise NotFound("reminder: it is done, or taken back", field="id", fix="Load the page again.")
+    journal = Journal(member.household_id, by_id=member.pk, subject_id=asked.machine_id)
+    entry = journal.write(Entry.Kind.NOTE, journal.entered_at)
+    Note.everything.create(
+        entry=entry,
+        household_id=member.household_id,
+        machine_id=asked.machine_id,
+        text=f"Done: {asked.text}"[:1000],
+        done_id=entry_id,
+    )
+    return entry
+
+
 def reminders(member: Member) -> list[Reminder]:
     """What the household is reminded of today: what stands since today or an earlier day, the oldest first."""
-    rows = standing(Note.objects.of(member.household_id).filter(remind_on__lte=today_of(member)))
+    mine = Note.objects.of(member.household_id)
+    done = standing(mine.filter(done__isnull=False)).values("done")
+    rows = standing(mine.filter(remind_on__lte=today_of(member)).exclude(pk__in=done))
     rows = rows.select_related("machine").defer("picture").order_by("remind_on", "entry__sequence")
     return [Reminder(row.pk, row.machine_id, row.machine.name, row.text, row.remind_on) for row in rows]
 

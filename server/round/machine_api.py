@@ -265,6 +265,13 @@ def add_note(
     return written(member, entry.pk)
 
 
+@router.post("/reminders/{entry_id}/done", response=WRITTEN, operation_id="reminders_done")
+def reminded(request: HttpRequest, entry_id: UUID) -> HttpResponse:
+    """What somebody wanted to be reminded of is done."""
+    member = asking(request)
+    return written(member, notes.reminded(member=member, entry_id=entry_id).pk)
+
+
 @router.get("/notes/{entry_id}/picture", operation_id="notes_picture", include_in_schema=False)
 def picture(request: HttpRequest, entry_id: UUID) -> HttpResponse:
     """The picture of a note."""

@@ -49,7 +49,7 @@ class MachineAtFaultOut(Schema):
 
 
 class ReminderOut(Schema):
-    """Something that somebody wanted to be reminded of; undoing its entry says that it is done."""
+    """Something that somebody wanted to be reminded of, until it is told that it is done."""
 
     entry_id: UUID
     machine_id: UUID

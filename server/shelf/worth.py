@@ -136,14 +136,14 @@ def prices_of(member: Member, machine_id: UUID) -> tuple[str, dict[str, int]]:
 def numbers_of(member: Member, machine_id: UUID) -> dict[str, list[str]]:
     """The numbers under which a part of each place of a machine is sold, by its slot, those left out that do not fit.
 
-    Raises `NotFound`.
+    A place of which no kind is kept is not among them. Raises `NotFound`.
     """
     machine_of(member, machine_id)
     found: dict[str, list[str]] = {}
     for kind in kinds_of(member).values():
         numbers = [one.number for one in kind.numbers if one.check is not Check.NO]
         for place in kind.places:
-            if numbers and place.machine_id == machine_id:
+            if place.machine_id == machine_id:
                 found[place.slot] = [*found.get(place.slot, ()), *numbers]
     return found
 

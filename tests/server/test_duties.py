@@ -14,7 +14,7 @@ from server.config.problems import Conflict, NotFound
 from server.household.models import Member
 from server.logbook.services import undo
 from server.machines.duties import put_off, take_on
-from server.machines.notes import LONG_SIDE_PX, add_note, clean_picture, notes, picture_of
+from server.machines.notes import LONG_SIDE_PX, add_note, clean_picture, notes, picture_of, reminded
 from server.machines.usage import mishap
 from server.machines.work import already_done
 from server.round.board import round_of
@@ -120,7 +120,18 @@ class Reminders(DutyTestCase):
             self.assertEqual([one.on for one in listed], [today, today + timedelta(days=1)])
             undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=later.pk)
             self.assertEqual([one.on for one in round_of(self.member).reminders], [today])
-        self.assertEqual(round_of(household("Other 2", "other")).reminders, [], "nobody else's")
+        done = reminded(member=self.member, entry_id=round_of(self.member).reminders[0].entry_id)
+        self.assertEqual(round_of(self.member).reminders, [])
+        self.assertEqual(notes(self.member, self.machine.pk)[0].text, "Done: The spot by the door, by hand")
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=done.pk)
+        [back] = round_of(self.member).reminders
+        other = household("Other 2", "other")
+        self.assertEqual(round_of(other).reminders, [], "nobody else's")
+        with self.assertRaises(NotFound):
+            reminded(member=other, entry_id=back.entry_id)
+        reminded(member=self.member, entry_id=back.entry_id)
+        with self.assertRaises(NotFound):
+            reminded(member=self.member, entry_id=back.entry_id)
         with self.assertRaises(InvalidValue):
             add_note(**self.on, text=" ", remind_on=today)
 

@@ -3,7 +3,7 @@ import { describe, expect, it, vi } from 'vitest';
 
 import { boardOrder, usedColumns, type Chamber } from '../src/lib/airpath/layout';
 import { ENTRY } from '../src/lib/words/entries';
-import { ago, daysBetween, figure, percent, plural, when } from '../src/lib/words/format';
+import { ago, daysBetween, daysWords, figure, percent, plural, when } from '../src/lib/words/format';
 import { moved } from '../src/lib/words/moved';
 
 const TODAY = '2026-11-24';
@@ -36,6 +36,14 @@ describe('a date to come', () => {
     [on('2025-01-01', '2025-01-01', '2025-01-01', true), 'today'],
   ])('%j is told as %s', (due, words) => {
     expect(when(due, TODAY)).toBe(words);
+  });
+  it('has an interval in days or months', () => {
+    expect([daysWords(7, 7), daysWords(14, 30), daysWords(91, 182), daysWords(365, 365)]).toEqual([
+      '7 days',
+      '14 to 30 days',
+      '3 to 6 months',
+      '12 months',
+    ]);
   });
   it('counts days over a change of the clock', () => {
     expect(daysBetween('2026-03-28', '2026-03-30')).toBe(2);

@@ -73,7 +73,7 @@
     const told = (floor.data.brings_forward[kind] ?? []).map(
       ({ part, action }) => `${part} ${didWord(action)}`,
     );
-    return told.join(', ').toLowerCase();
+    return told.join('; ').toLowerCase();
   }
   async function happened(kind: Schemas['Mishap']) {
     if (!machine) return;

@@ -34,8 +34,8 @@
   const LEFT_UNDONE: Record<string, string> = {
     due: 'Each task by its own date; what is optional is offered while it lies open.',
     good_enough:
-      'A little dust or smell stays longer; filters, seals, brushes and what keeps you safe come as ever.',
-    thorough: 'Nothing is left undone; a sitting takes a few minutes more.',
+      'What only smells or looks is let go half as long again; filters, seals, brushes and what keeps you safe come as ever.',
+    thorough: 'What is optional is done in each sitting that lays it open, a few minutes more.',
   };
 
   /** Whatever was recorded, undone too, shows here. */
@@ -127,8 +127,8 @@
         legend="How far it is cleaned"
         options={[
           ['due', 'as its tasks fall due'],
-          ['good_enough', 'good enough: smell and looks half as long again'],
-          ['thorough', 'thorough: what is optional, too'],
+          ['good_enough', 'good enough'],
+          ['thorough', 'thorough'],
         ]}
         value={data.level ?? 'due'}
         small

@@ -197,7 +197,7 @@ class HouseState {
   async reminded(one: Schemas['ReminderOut']): Promise<void> {
     const params = { path: { entry_id: one.entry_id } };
     await this.record(
-      client.POST('/api/entries/{entry_id}/undo', { params }),
+      client.POST('/api/reminders/{entry_id}/done', { params }),
       'Done; nobody is reminded of it any more.',
     );
   }

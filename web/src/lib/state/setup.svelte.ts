@@ -87,7 +87,9 @@ export class SetUpState {
   /** Filters that may be washed as far as is told, while which dry the machine would wait. */
   waits = $derived(
     this.filters
-      .filter((part) => part.stops && (!part.asks.includes('marked') || this.seen.marked[part.slot] === 'yes'))
+      .filter(
+        (part) => part.stops && (!part.asks.includes('marked') || this.seen.marked[part.slot] === 'yes'),
+      )
       .map((part) => part.name),
   );
 

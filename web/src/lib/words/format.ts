@@ -113,6 +113,13 @@ function unit(days: number): { of: number; name: string } {
   return days < 120 ? { of: 7, name: 'week' } : { of: 30.4, name: 'month' };
 }
 
+/** "7 days", "3 to 6 months": an interval of so many days, from the least to the most. */
+export function daysWords(low: number, high: number): string {
+  const { of, name } = high < 60 ? { of: 1, name: 'day' } : { of: 30.4, name: 'month' };
+  const [least, most] = [Math.round(low / of), Math.round(high / of)];
+  return least === most ? plural(most, name) : `${least} to ${plural(most, name)}`;
+}
+
 /**
  * "in about 9 days (6-14)", "now or within 5 days", "in about 9 weeks (now to 60 weeks)", "in 4 weeks" for a plain
  * calendar date, "not while unused".

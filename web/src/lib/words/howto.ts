@@ -24,8 +24,7 @@ export const HOW_TO: Record<string, HowTo> = {
   },
   'keyed-end': {
     says: 'The square end goes in first and comes out last; the round end is pressed down after it.',
-    lines:
-      'M40 48h140v24h-140zM26 53h14v14h-14zM10 46h10v28h-10M180 60a8 8 0 1 0 16 0 8 8 0 1 0-16 0',
+    lines: 'M40 48h140v24h-140zM26 53h14v14h-14zM10 46h10v28h-10M180 60a8 8 0 1 0 16 0 8 8 0 1 0-16 0',
     solid: 'M26 53h14v14h-14z',
     way: 'M60 92h-30l7-6M30 92l7 6M188 20v22l-6-7M188 42l6-7',
     marks: [

@@ -9,7 +9,8 @@
 
   let { machine_id, slot, name }: { machine_id: string; slot: string; name: string } = $props();
 
-  let numbers = $state.raw<string[]>([]);
+  /** Null where the Shelf keeps no kind of part for this place: nobody is asked then. */
+  let numbers = $state.raw<string[] | null>(null);
   let number = $state('');
   let note = $state('');
   let told = $state(false);
@@ -20,8 +21,8 @@
     untrack(
       () =>
         void ask(client.GET('/api/machines/{machine_id}/prices', { params })).then((answer) => {
-          numbers = answer.ok ? (answer.data.numbers[slot] ?? []) : [];
-          number = numbers.length === 1 ? (numbers[0] ?? '') : '';
+          numbers = answer.ok ? (answer.data.numbers[slot] ?? null) : null;
+          number = numbers?.length === 1 ? (numbers[0] ?? '') : '';
         }),
     );
   });
@@ -41,7 +42,7 @@
   const locked = $derived(busy || !session.mayWrite || !number.trim());
 </script>
 
-{#if !told}
+{#if numbers && !told}
   <section class="panel mt-4 grid gap-3 p-4" aria-label={`Did it fit: ${name}`}>
     <h2 class="text-lg font-extrabold">{name}: does the new one fit as the old one did?</h2>
     <label class="grid gap-1"

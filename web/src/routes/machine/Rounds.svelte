@@ -5,7 +5,7 @@
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
-  import { figure, plural } from '../../lib/words/format';
+  import { daysWords, plural } from '../../lib/words/format';
 
   let {
     machine_id,
@@ -32,8 +32,6 @@
     const text = `${taking.name}: together every ${plural(days, 'day')}.`;
     if (await house.keepRound(machine_id, taking.key, days, text)) taking = null;
   }
-  const often = (one: Schemas['OneGoOut']) =>
-    one.low === one.high ? plural(one.high, 'day') : `${figure(one.low)} to ${plural(one.high, 'day')}`;
 </script>
 
 {#if shown.length}
@@ -47,7 +45,8 @@
             {#if one.days}<span class="ink-drying font-bold"
                 >every {plural(one.days, 'day')} of usual use</span
               >
-            {:else}<span class="soft">usually every {often(one)}; here each by itself</span>{/if}
+            {:else}<span class="soft">usually every {daysWords(one.low, one.high)}; here each by itself</span
+              >{/if}
           </p>
           <p class="soft text-sm">
             {one.is_kit ? `Renews ${one.parts.join(', ').toLowerCase()}; one undo takes it back.` : one.why}

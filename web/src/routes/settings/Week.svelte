@@ -114,7 +114,7 @@
             that packs with hair every 30 minutes is usual.
           </p>
         {/if}
-        <div class="grid grid-cols-2 gap-3">
+        <div class="grid grid-cols-2 items-end gap-3">
           <label class="grid gap-1"
             >Not emptied from, if it has quiet hours <input
               class="input w-full"

@@ -940,6 +940,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reminders/{entry_id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reminded
+         * @description What somebody wanted to be reminded of is done.
+         */
+        post: operations["reminders_done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor": {
         parameters: {
             query?: never;
@@ -2300,7 +2320,7 @@ export interface components {
         };
         /**
          * ReminderOut
-         * @description Something that somebody wanted to be reminded of; undoing its entry says that it is done.
+         * @description Something that somebody wanted to be reminded of, until it is told that it is done.
          */
         ReminderOut: {
             /**
@@ -8435,6 +8455,42 @@ export interface operations {
                 };
             };
         };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    reminders_done: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Created */
             201: {
