@@ -70,6 +70,10 @@ class KeepGoing:
         """The parts of a year [cents]."""
         return sum(part.cost for part in self.parts)
 
+    def share_of_new(self, told: Told) -> float | None:
+        """The parts of a year against what a new machine costs [-]; None where nobody told that."""
+        return None if told.price_new is None else self.parts_cost / told.price_new
+
     @property
     def cost(self) -> int:
         """Parts and minutes of a year [cents]."""

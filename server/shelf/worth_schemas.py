@@ -92,6 +92,7 @@ class WorthOut(Schema):
     under_guarantee: bool
     age_years: float
     parts_cost: int
+    share_of_new: float | None
     minutes: float
     minutes_worth: int
     cost: int
@@ -117,6 +118,7 @@ def worth_out(worth: Worth) -> WorthOut:
         under_guarantee=worth.under_guarantee,
         age_years=round(worth.age_years, 1),
         parts_cost=going.parts_cost,
+        share_of_new=going.share_of_new(told),
         minutes=round(going.minutes),
         minutes_worth=going.minutes_worth,
         cost=going.cost,

@@ -23,6 +23,8 @@ class AYear(SimpleTestCase):
         self.assertEqual((found.parts_cost, found.cost), (3 * 690 + 4 * 350, 3470 + 12_000))
         self.assertEqual(found.unpriced, ("Caster",))
         self.assertEqual(keep_going(parts, minutes=600, hour_value=0).cost, 3470)
+        self.assertEqual(found.share_of_new(Told(price_new=347_00)), 0.1)
+        self.assertIsNone(found.share_of_new(Told()))
 
 
 class Washing(SimpleTestCase):

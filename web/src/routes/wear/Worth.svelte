@@ -8,7 +8,7 @@
   import { startOf } from '../../lib/state/trace.svelte';
   import { WorthState } from '../../lib/state/worth.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
-  import { figure, fullDay, minutesWords, plural } from '../../lib/words/format';
+  import { figure, fullDay, minutesWords, percent, plural } from '../../lib/words/format';
   import { money } from '../../lib/words/shelf';
   import CheapFirst from '../trace/CheapFirst.svelte';
 
@@ -137,6 +137,14 @@
             ? `, ${price(worth.minutes_worth)}`
             : ''}.
         </p>
+        {#if worth.share_of_new !== null && worth.parts_cost}
+          <p>
+            The parts of a year are {percent(worth.share_of_new)} of what a new machine costs{worth.unpriced
+              .length
+              ? ', without the parts that have no price'
+              : ''}.
+          </p>
+        {/if}
         {#if worth.unpriced.length}
           <p class="soft">
             Without a price: {worth.unpriced.join(', ').toLowerCase()}. A number on the shelf finds one.
@@ -242,7 +250,8 @@
               The repair {price(weighed.repair_a_year)} a year, a new one {price(weighed.new_a_year)}. At {figure(
                 worth.age_years,
               )} years it is still worth {price(weighed.worth_left)}; {figure(weighed.years_left)} years are to
-              be expected. Hidden dirt often is the only cause.
+              be expected. Hidden dirt often is the only cause. A new one also throws this one away whole, which
+              no figure here counts.
             </p>
             <CheapFirst {machine_id} {cheap} />
           {/if}

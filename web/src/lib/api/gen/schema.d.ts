@@ -6446,6 +6446,8 @@ export interface components {
             age_years: number;
             /** Parts Cost */
             parts_cost: number;
+            /** Share Of New */
+            share_of_new: number | null;
             /** Minutes */
             minutes: number;
             /** Minutes Worth */
