@@ -176,6 +176,10 @@ class AtTheBench:
         """Whether this household undoes an opening itself: asked by sheets, tasks, the fault finder and its cures."""
         return opening is None or self.skill.reaches(opening.skill)
 
+    def has(self, tool: str) -> bool:
+        """Whether a tool is there (a key of the book): all are, where nobody said."""
+        return self.tools is None or tool in self.tools
+
     def caution(self, key: str) -> str:
         """The caution to show for `key`: one that says more where somebody is allergic (keys of the book)."""
         return SENSITIVE.get(key, key) if self.allergy else key

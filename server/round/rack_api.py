@@ -10,6 +10,7 @@ from server.bench.schemas import HangingIn
 from server.config import clock
 from server.config.http import REFUSALS, Problem
 from server.household.auth import asking
+from server.household.services import answers_at
 from server.machines import drying
 from server.machines.rack import places_for, rack_page
 from server.machines.services import item_of
@@ -19,12 +20,17 @@ from server.round.schemas import Written
 
 router = Router(tags=["rack"])
 
+SCALE = "scale"
+"""The book's key of kitchen scales."""
+
 
 @router.get("/rack", response=schemas.RackPageOut, operation_id="rack_get")
 def get_rack(request: HttpRequest) -> schemas.RackPageOut:
     """What dries, until when and why, and what could be done about it."""
-    jobs = [schemas.job_out(one) for one in rack_page(asking(request))]
-    return schemas.RackPageOut(now=clock.now(), jobs=jobs)
+    member = asking(request)
+    jobs = [schemas.job_out(one) for one in rack_page(member)]
+    home = answers_at(member.household_id, clock.now()).at_the_bench
+    return schemas.RackPageOut(now=clock.now(), has_scale=home.has(SCALE), jobs=jobs)
 
 
 @router.get(

@@ -109,9 +109,10 @@ class RackJobOut(Schema):
 
 
 class RackPageOut(Schema):
-    """All that dries now."""
+    """All that dries now, and whether the household has scales to weigh it."""
 
     now: datetime
+    has_scale: bool
     jobs: list[RackJobOut]
 
 

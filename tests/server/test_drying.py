@@ -226,6 +226,9 @@ class OverHttp(ApiTestCase):
         [job] = self.client.get("/api/rack").json()["jobs"]
         self.assertEqual((job["place"], job["better"]["name"], len(job["weighings"])), ("Cellar", "Loft", 1))
         self.assertEqual(self.client.get(f"/api/items/{uuid4()}/places").status_code, 404)
+        for tools, has in ((None, True), (["torch"], False), (["torch", "scale"], True)):
+            self.post("/household", **home, school="workshop", places=places, tools=tools)
+            self.assertIs(self.client.get("/api/rack").json()["has_scale"], has)
 
     def test_another_household_s_part_is_not_there(self):
         self.post(f"/machines/{self.machine.pk}/services", slot="filter", action="wash")

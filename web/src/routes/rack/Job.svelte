@@ -119,7 +119,9 @@
     <button class="btn" aria-expanded={opened === 'hang'} onclick={() => toggle('hang')}
       >Where it hangs</button
     >
-    <button class="btn" aria-expanded={opened === 'scale'} onclick={() => toggle('scale')}>Weigh it</button>
+    {#if rack.load.status === 'ok' && rack.load.data.has_scale}
+      <button class="btn" aria-expanded={opened === 'scale'} onclick={() => toggle('scale')}>Weigh it</button>
+    {/if}
     {#if job.slot_empty && !job.rested}
       <button class="btn btn-ghost" disabled={!may} onclick={() => (early = true)}>Fit it early…</button>
     {/if}

@@ -4290,7 +4290,7 @@ export interface components {
         };
         /**
          * RackPageOut
-         * @description All that dries now.
+         * @description All that dries now, and whether the household has scales to weigh it.
          */
         RackPageOut: {
             /**
@@ -4298,6 +4298,8 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            /** Has Scale */
+            has_scale: boolean;
             /** Jobs */
             jobs: components["schemas"]["RackJobOut"][];
         };
