@@ -365,6 +365,7 @@ def refit(piece: Piece, untouched: tuple[str, ...] = ()) -> Iterator[Step]:
 
 
 COUNT_OUT = "Count the screws out into the tray, and note which came from where."
+NOT_ON = "Nothing is switched on before that is back."
 COUNT_IN = "As many screws in as came out: an empty tray."
 
 
@@ -396,6 +397,15 @@ NO_CLICK = (
 def opening_words(way: Opening) -> tuple[str, ...]:
     """How an opening is undone, its screws counted out."""
     return (way.undo, COUNT_OUT) if way.screws else (way.undo,)
+
+
+def without_words(way: Opening, names: Sequence[str]) -> tuple[str, ...]:
+    """How an opening is closed while a part that belongs behind it is away."""
+    away = f"Still away{', all or some' if len(names) > 1 else ''}: {', '.join(names)}."
+    words = (f"Shut it as it is, so that nothing falls in or gets lost. {away}", NOT_ON)
+    if way.last:
+        return (*words, "Its own screws go in; those of the pack wait in the closed tray.")
+    return (*words, COUNT_IN) if way.screws else words
 
 
 def closing_words(way: Opening) -> tuple[str, ...]:

@@ -26,6 +26,7 @@ from care.bench.pieces import (
     refit,
     sink_work,
     wet,
+    without_words,
 )
 from care.bench.steps import DANGER, DONE, SITTINGS, SKIP, Chosen, Job, Sheet, Step, StepKind, danger_in, make
 from care.errors import require
@@ -267,7 +268,24 @@ def _shut(stand: _Stand, group: _Group) -> Iterator[Step]:
         way = stand.kind.opening(group.opening)
         key, opened = f"{stand.prefix}{way.key}.close", f"{stand.prefix}{way.key}.open"
         words, told = closing_words(way), closing(way, opened, _untouched(stand, group))
-        yield make(key, StepKind.CLOSE, stand.job.machine_id, words, opening=way.key, **told)
+        away = _away(stand, group)
+        gaps = tuple(place for _, place in away)
+        yield make(key, StepKind.CLOSE, stand.job.machine_id, words, opening=way.key, whole=gaps, **told)
+        if away:
+            words = without_words(way, [name for name, _ in away])
+            told = {**closing(way, opened, ()), "opening": way.key, "missing": gaps}
+            yield make(f"{key}-without", StepKind.CLOSE, stand.job.machine_id, words, **told)
+
+
+def _away(stand: _Stand, group: _Group) -> list[tuple[str, tuple[str, ...]]]:
+    """The parts behind an opening that may be away when it is closed, washed, on the rack or lost: names and places."""
+    off, back = stand.job.off, {part.slot.key: (f"{part.at}.fit",) for part in group.parts}
+    washed = [part for part in group.parts if part.drying and part.slot.key not in off]
+    behind = (slot for slot in stand.kind.slots if slot.opening == group.opening and slot.needed_to_run)
+    return [
+        *((part.slot.name, place) for part in washed for place in places(part)),
+        *((slot.name, ("", *back.get(slot.key, ()))) for slot in behind if slot.key in off),
+    ]
 
 
 def _last(stand: _Stand) -> Iterator[Step]:
@@ -277,7 +295,9 @@ def _last(stand: _Stand) -> Iterator[Step]:
         if way and way.last and not _stands_open(stand, group):
             key, opened = f"{stand.prefix}{way.key}.last", f"{stand.prefix}{way.key}.open"
             told = {**counted(way, opened), "seat": way.seat or NO_CLICK}
-            yield make(key, StepKind.CLOSE, stand.job.machine_id, (way.last, COUNT_IN), opening=way.key, **told)
+            gaps = tuple(place for _, place in _away(stand, group))
+            words = (way.last, COUNT_IN)
+            yield make(key, StepKind.CLOSE, stand.job.machine_id, words, opening=way.key, whole=gaps, **told)
 
 
 def _stands_open(stand: _Stand, group: _Group) -> bool:

@@ -133,7 +133,8 @@ class Step:
     """One step: who it concerns, the words of the book, its cautions (keys) and the answers it takes.
 
     It applies when all steps in `needs` were done and, if `only_if` is set, that step got that answer; `whole` names
-    the places that must not stand empty: of each, the step that takes the part out, then those that put one in.
+    the places that must not stand empty: of each, the step that takes the part out (none where it is away already),
+    then those that put one in; of those in `missing` one must.
     `is_task` marks the step that by itself completes a task which has no step of work: a look, a change of sides. A
     look tells of its `action` and of those in `also`. A part replaced by somebody else brings `new_item_id`. On an
     opening, `item_id` is the part that comes off with it. `drying` and `floor_h` [h] say how what is wetted dries;
@@ -163,6 +164,7 @@ class Step:
     needs: tuple[str, ...] = ()
     only_if: tuple[str, str] | None = None
     whole: tuple[tuple[str, ...], ...] = ()
+    missing: tuple[tuple[str, ...], ...] = ()
     is_task: bool = False
     new_item_id: UUID | None = None
     halted_by: tuple[str, ...] = ()
@@ -226,7 +228,14 @@ def applies(step: Step, answers: Mapping[str, str]) -> bool:
         return False
     if any(danger_in(answers.get(key, "")) for key in step.halted_by):
         return False
-    return all(not _done(out, answers) or any(_done(key, answers) for key in back) for out, *back in step.whole)
+    if step.missing and all(_is_filled(place, answers) for place in step.missing):
+        return False
+    return all(_is_filled(place, answers) for place in step.whole)
+
+
+def _is_filled(place: tuple[str, ...], answers: Mapping[str, str]) -> bool:
+    out, *back = place
+    return (bool(out) and not _done(out, answers)) or any(_done(key, answers) for key in back)
 
 
 def _done(key: str, answers: Mapping[str, str]) -> bool:

@@ -115,8 +115,9 @@ class DangerSaidOut(Schema):
 
 
 class StepOut(Schema):
-    """A step of a sheet, with its answer if it has one; when it applies follows from `needs`, `only_if` and `whole`.
+    """A step of a sheet, with its answer if it has one.
 
+    When it applies follows from `needs`, `only_if`, `whole`, `missing`.
     Where `counts` names a step, it is answered by a number of screws: `screws:` and how many.
     """
 
@@ -144,6 +145,7 @@ class StepOut(Schema):
     needs: list[str]
     only_if: list[str] | None
     whole: list[list[str]]
+    missing: list[list[str]]
     halted_by: list[str]
     counts: str
     seat: list[str]
@@ -270,6 +272,7 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         needs=list(step.needs),
         only_if=list(step.only_if) if step.only_if else None,
         whole=[list(place) for place in step.whole],
+        missing=[list(place) for place in step.missing],
         halted_by=list(step.halted_by),
         counts=step.counts,
         seat=list(step.seat),

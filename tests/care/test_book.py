@@ -21,7 +21,7 @@ from care.errors import BookError
 from care.items import Fitting, Item, State
 from care.kinds import Action, Figure, Found, Meter, School
 from care.model import Inspection, Level, Load, Machine
-from tests.care.world import BOOK, DAY, MACHINE, ROBOT, START, context, runs
+from tests.care.world import BOOK, DAY, MACHINE, ROBOT, START, WASHABLE, context, runs
 
 
 def robot(now, done=(), without=()):
@@ -250,7 +250,7 @@ class Drawings(SimpleTestCase):
         named = {way.drawing for kind in BOOK.archetypes.values() for way in kind.openings}
         for kind in BOOK.archetypes.values():
             named |= {slot.drawing for slot in kind.slots}
-            named |= {rule.card.drawing for slot in kind.slots for rule in slot.rules}
+            named |= {rule.card.drawing for slot in WASHABLE[kind.key].slots for rule in slot.rules}
         self.assertEqual(named - {""}, drawn)
 
 

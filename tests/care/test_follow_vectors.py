@@ -50,6 +50,7 @@ def _visit(kinds, chance, say, tasks=None):
             "needs": list(step.needs),
             "only_if": list(step.only_if) if step.only_if else None,
             "whole": [list(place) for place in step.whole],
+            "missing": [list(place) for place in step.missing],
             "halted_by": list(step.halted_by),
         }
         for step in sheet.steps

@@ -8,7 +8,7 @@ from django.test import SimpleTestCase
 from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow, with_extra
 from care.bench.progress import ahead
 from care.bench.sheets import EVERYTHING
-from care.bench.steps import AGAIN, ANSWERS, DAMP, EFFECTS, SKIP, UNSURE
+from care.bench.steps import AGAIN, ANSWERS, DAMP, EFFECTS, SKIP, UNSURE, applies
 from care.errors import InvalidValue
 from care.household import AtTheBench
 from care.items import Item, MoveKind, State
@@ -355,6 +355,31 @@ class WhatLiesBehind(SimpleTestCase):
         self.assertLess(keys.index("power"), keys.index("rear-cowl.last"))
         last = self.sheet("cordless-two-filter", *picks).step("rear-cowl.last")
         self.assertEqual((last.counts, last.kind), ("rear-cowl.open", StepKind.CLOSE))
+
+    def shut_after(self, sheet, **said):
+        """The steps that close something or try it, as they are met with these answers and else a yes."""
+        answers, met = {}, []
+        for step in sheet.steps:
+            if applies(step, answers):
+                answers[step.key] = said.get(step.key.replace(".", "_").replace("-", "_"), step.answers[0])
+                met += [step] if step.kind in (StepKind.CLOSE, StepKind.POWER) else []
+        return [step.key for step in met], " ".join(met[0].text)
+
+    def test_nothing_says_that_a_part_is_in_while_it_dries(self):
+        ring = self.sheet("cordless-two-filter", ("rear-ring", Action.WASH))
+        keys, words = self.shut_after(ring)
+        self.assertEqual(keys, ["rear-cowl.close-without"], "no last screws, no try")
+        self.assertIn("Still away: Ring foam.", words)
+        keys, words = self.shut_after(ring, rear_ring_wash_do=SKIP)
+        self.assertEqual(keys, ["rear-cowl.close", "power", "rear-cowl.last"])
+        self.assertIn("Foams seen through every vent", words)
+
+    def test_what_was_away_before_is_away_still(self):
+        dome = Chosen("dome", Action.INSPECT, Item(uuid4(), "dome filter", "Dome", State.FITTED))
+        off = frozenset({"cloth"})
+        keys, words = self.shut_after(sheet_of([dome], WASHABLE["canister-layered"], off=off))
+        self.assertEqual(keys, ["cap.close-without"])
+        self.assertIn("Still away: Cloth filter.", words)
 
     def test_a_robot_that_was_switched_off_is_switched_on_again_also_after_a_wipe(self):
         self.assertEqual(self.kinds(self.sheet("robot-belt", ("contacts", Action.WIPE)), StepKind.POWER), ["power"])

@@ -14,7 +14,15 @@ vi.mock('../src/lib/api/client', () => ({ ask: vi.fn(), client: {} }));
 
 const { BenchState } = await import('../src/lib/state/bench.svelte');
 
-const step = { key: 'one', answer: 'done', answers: ['done'], needs: [], only_if: null, whole: [] };
+const step = {
+  key: 'one',
+  answer: 'done',
+  answers: ['done'],
+  needs: [],
+  only_if: null,
+  whole: [],
+  missing: [],
+};
 const sheet = { steps: [step], answered: ['one'], current: 'one', taken: [] };
 
 function opened() {

@@ -13,7 +13,13 @@ export interface Given {
 
 function isDone(answers: Map<string, string>, key: string | undefined): boolean {
   const said = key === undefined ? undefined : answers.get(key);
-  return said !== undefined && said !== 'skip' && said !== 'damp' && !said.startsWith('danger:');
+  return (
+    said !== undefined &&
+    said !== 'skip' &&
+    said !== 'damp' &&
+    said !== 'again' &&
+    !said.startsWith('danger:')
+  );
 }
 
 /** As `applies` of `care.bench.steps`; a browser test walks whole sheets by both. */
@@ -22,9 +28,10 @@ function applies(step: Step, answers: Map<string, string>): boolean {
   if (key !== undefined && answers.get(key) !== value) return false;
   if (!step.needs.every((need) => isDone(answers, need))) return false;
   if (step.halted_by.some((look) => answers.get(look)?.startsWith('danger:'))) return false;
-  return step.whole.every(
-    ([out, ...back]) => !isDone(answers, out) || back.some((fit) => isDone(answers, fit)),
-  );
+  const isFilled = ([out, ...back]: string[]) =>
+    (out && !isDone(answers, out)) || back.some((fit) => isDone(answers, fit));
+  if (step.missing.length && step.missing.every(isFilled)) return false;
+  return step.whole.every(isFilled);
 }
 
 const values = (steps: Step[]): Map<string, string> =>

@@ -81,7 +81,7 @@
     >
     {machine.empties_robot
       ? 'Switch off emptying at this dock, on the robot or in its app, until it is back: it must never empty without its bag and filters.'
-      : 'Pause its schedule; never let it run without its filter.'}
+      : `Pause its schedule: it must not run without ${machine.parts.length === 1 ? 'it' : 'them'}.`}
   </p>
 {/each}
 {#if ending.on_rack.length}

@@ -4541,8 +4541,9 @@ export interface components {
         StepKind: "gate" | "open" | "take_out" | "look" | "clean" | "clean_in_place" | "wash" | "rack" | "retire" | "dry_check" | "fit" | "test" | "close" | "counter" | "power" | "hand_over";
         /**
          * StepOut
-         * @description A step of a sheet, with its answer if it has one; when it applies follows from `needs`, `only_if` and `whole`.
+         * @description A step of a sheet, with its answer if it has one.
          *
+         *     When it applies follows from `needs`, `only_if`, `whole`, `missing`.
          *     Where `counts` names a step, it is answered by a number of screws: `screws:` and how many.
          */
         StepOut: {
@@ -4598,6 +4599,8 @@ export interface components {
             only_if: string[] | null;
             /** Whole */
             whole: string[][];
+            /** Missing */
+            missing: string[][];
             /** Halted By */
             halted_by: string[];
             /** Counts */
