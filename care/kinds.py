@@ -772,14 +772,15 @@ class Danger:
 class Caution:
     """A short warning shown before a step; a gate must be acknowledged before the sheet goes on.
 
-    `power` says, of one that makes a machine safe, how it is proven once all is dry and closed; with `on_again` also
-    where nothing was opened, since it was switched off. `dangers` are what may be told at a gate instead (keys of the
+    `power` says, of one that makes a machine safe, how it is proven once all is `ready`; with `on_again` also where
+    nothing was opened, since it was switched off. `dangers` are what may be told at a gate instead (keys of the
     book).
     """
 
     key: str
     text: str
     gate: bool = False
+    ready: str = ""
     power: str = ""
     on_again: bool = False
     dangers: tuple[str, ...] = ()
@@ -787,6 +788,7 @@ class Caution:
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
+        require(bool(self.ready) == bool(self.power), "ready", self.ready, "said where power is, and only there")
         require(self.gate or not self.dangers, "dangers", self.dangers, "none where it is no gate")
 
 

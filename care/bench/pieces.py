@@ -353,7 +353,17 @@ def places(piece: Piece) -> Iterator[tuple[str, ...]]:
         yield (piece.out, f"{at}.fit", f"{at}.fit-back")
         yield (theirs, f"{at}.fit-other", *([f"{piece.other.at}.fit"] if piece.other else []))
     elif piece.other is None and piece.slot.needed_to_run:
-        yield (piece.out, f"{at}.fit", f"{at}.fit-dry", f"{at}.fit-other")
+        yield rests(piece)
+
+
+def rests(piece: Piece) -> tuple[str, ...]:
+    """The place of a part that goes to the sink: the step that empties it, then those that fill it."""
+    return (piece.out, *(f"{piece.at}.{tail}" for tail in ("fit", "fit-dry", "fit-other")))
+
+
+def refits(piece: Piece | None) -> tuple[str, ...]:
+    """The place of a part that is away already: nothing, then the step that puts it back if this sheet does."""
+    return ("", f"{piece.at}.fit") if piece else ("",)
 
 
 def refit(piece: Piece, untouched: tuple[str, ...] = ()) -> Iterator[Step]:

@@ -24,6 +24,8 @@ from care.bench.pieces import (
     places,
     put_back,
     refit,
+    refits,
+    rests,
     sink_work,
     wet,
     without_words,
@@ -31,7 +33,7 @@ from care.bench.pieces import (
 from care.bench.steps import DANGER, DONE, SITTINGS, SKIP, Chosen, Job, Sheet, Step, StepKind, danger_in, make
 from care.errors import require
 from care.household import AtTheBench
-from care.kinds import Action, Archetype, Book
+from care.kinds import Action, Archetype, Book, Caution
 
 EVERYTHING = AtTheBench()
 """A household that does everything itself and of which nothing is known."""
@@ -279,12 +281,12 @@ def _shut(stand: _Stand, group: _Group) -> Iterator[Step]:
 
 def _away(stand: _Stand, group: _Group) -> list[tuple[str, tuple[str, ...]]]:
     """The parts behind an opening that may be away when it is closed, washed, on the rack or lost: names and places."""
-    off, back = stand.job.off, {part.slot.key: (f"{part.at}.fit",) for part in group.parts}
+    off, parts = stand.job.off, {part.slot.key: part for part in group.parts}
     washed = [part for part in group.parts if part.drying and part.slot.key not in off]
     behind = (slot for slot in stand.kind.slots if slot.opening == group.opening and slot.needed_to_run)
     return [
         *((part.slot.name, place) for part in washed for place in places(part)),
-        *((slot.name, ("", *back.get(slot.key, ()))) for slot in behind if slot.key in off),
+        *((slot.name, refits(parts.get(slot.key))) for slot in behind if slot.key in off),
     ]
 
 
@@ -308,12 +310,23 @@ def _stands_open(stand: _Stand, group: _Group) -> bool:
 def _proof(stand: _Stand, book: Book) -> Iterator[Step]:
     """Power again, where something was opened or out: only once every part it needs is in."""
     safe, parts = book.cautions[stand.kind.make_safe], stand.parts
-    words = safe.power
     opened = safe.on_again or any(part.comes_out or part.slot.opening for part in parts)
     lacks = stand.job.off & {slot.key for slot in stand.kind.slots if slot.needed_to_run}
-    whole = tuple(place for part in parts for place in places(part))
-    if parts and opened and words and not lacks:
-        yield make(f"{stand.prefix}power", StepKind.POWER, stand.job.machine_id, (words,), whole=whole)
+    if parts and opened and safe.power and not lacks:
+        yield from _tried(stand, safe, tuple(place for part in parts for place in places(part)))
+
+
+def _tried(stand: _Stand, safe: Caution, needed: tuple[tuple[str, ...], ...]) -> Iterator[Step]:
+    """Power once all is back; also once only that is away which it runs without: then that is said."""
+    parts, off = {part.slot.key: part for part in stand.parts if not part.slot.needed_to_run}, stand.job.off
+    away = [(part.slot.name, rests(part)) for part in parts.values() if part.drying and part.slot.key not in off]
+    away += [(stand.kind.slot(key).name, refits(parts.get(key))) for key in sorted(off)]
+    gaps = tuple(place for _, place in away)
+    key, at = f"{stand.prefix}power", stand.job.machine_id
+    yield make(key, StepKind.POWER, at, (f"{safe.ready}.", safe.power), whole=(*needed, *gaps))
+    if away:
+        still = f"Closed, but still away: {', '.join(name for name, _ in away)}. What needs that waits."
+        yield make(f"{key}-without", StepKind.POWER, at, (still, safe.power), whole=needed, missing=gaps)
 
 
 SHARP_TOOL = "blade"
@@ -461,9 +474,8 @@ def _refitted(stand: _Stand, group: _Group) -> Iterator[Step]:
 
 def _refit_proof(stand: _Stand, book: Book) -> Iterator[Step]:
     """Power again only when every part it needs is back in."""
-    words = book.cautions[stand.kind.make_safe].power
+    safe = book.cautions[stand.kind.make_safe]
     needed = {slot.key for slot in stand.kind.slots if slot.needed_to_run}
     lacks = stand.job.off & needed - {part.slot.key for part in stand.parts}
-    fits = tuple(f"{part.at}.fit" for part in stand.parts if part.slot.key in needed)
-    if words and not lacks:
-        yield make(f"{stand.prefix}power", StepKind.POWER, stand.job.machine_id, (words,), needs=fits)
+    if safe.power and not lacks:
+        yield from _tried(stand, safe, tuple(refits(part) for part in stand.parts if part.slot.key in needed))

@@ -174,7 +174,8 @@ class ToolOut(Schema):
 
 
 class SheetMachineOut(Schema):
-    """A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts.
+    """A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts;
+    `pulls`: no dock, and so felt at the floor.
 
     `dangers` are why it is out of use, told on this sheet or elsewhere.
     """
@@ -182,6 +183,7 @@ class SheetMachineOut(Schema):
     id: UUID
     name: str
     empties_robot: bool
+    pulls: bool
     pull_before: int | None
     pull_after: int | None
     dangers: list[DangerOut] = []
@@ -315,6 +317,7 @@ def _machines_out(state: SheetState, dangers: Mapping[UUID, Sequence[Stands]] = 
             id=machine_id,
             name=on.name,
             empties_robot=on.archetype.empties_robot,
+            pulls=not on.archetype.serves,
             pull_before=state.pulls.get((machine_id, "before")),
             pull_after=state.pulls.get((machine_id, "after")),
             dangers=[danger_out(one) for one in dangers.get(machine_id, ())],

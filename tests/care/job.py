@@ -151,7 +151,7 @@ VERBS = {
     "screen": screen,
     "dries": lambda name: f"{BOOK.drying[name].floor_h:g} h at least, {BOOK.drying[name].reference_h:g} h",
     "symptom": lambda name: _of(BOOK.faults.symptoms, name, "name", "feel", "danger", "first"),
-    "caution": lambda name: _said(BOOK.cautions[name], "text", "power", "gate", "dangers"),
+    "caution": lambda name: _said(BOOK.cautions[name], "text", "ready", "power", "gate", "dangers"),
     "danger": lambda name: _said(BOOK.dangers[name], "seen", "now", "who", "over"),
     "tool": lambda name: _said(BOOK.tools[name], "name", "mind", "instead"),
     "pickup": lambda name: _of(BOOK.pickups, name, "name", "also", "verdict", "why", "instead", "mishap"),

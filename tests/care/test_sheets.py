@@ -381,6 +381,15 @@ class WhatLiesBehind(SimpleTestCase):
         self.assertEqual(keys, ["cap.close-without"])
         self.assertIn("Still away: Cloth filter.", words)
 
+    def test_a_dock_is_plugged_in_again_and_told_what_waits_while_its_tanks_dry(self):
+        keys, words = self.shut_after(self.sheet("dock-wash", ("dirty-tank", Action.WASH)))
+        self.assertEqual(keys, ["power-without"])
+        self.assertIn("Closed, but still away: Dirty tank. What needs that waits.", words)
+        keys, words = self.shut_after(self.sheet("dock-wash", ("dirty-tank", Action.WASH)), dirty_tank_wash_do=SKIP)
+        self.assertEqual(keys, ["power"])
+        self.assertIn("All dry and closed.", words)
+        self.assertEqual(self.kinds(self.sheet("dock-bin", ("bin", Action.EMPTY)), StepKind.POWER), ["power"])
+
     def test_a_robot_that_was_switched_off_is_switched_on_again_also_after_a_wipe(self):
         self.assertEqual(self.kinds(self.sheet("robot-belt", ("contacts", Action.WIPE)), StepKind.POWER), ["power"])
         self.assertEqual(self.kinds(self.sheet("upright-belt", ("whole", Action.CLEAN)), StepKind.POWER), [])

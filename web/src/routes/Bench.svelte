@@ -72,7 +72,7 @@
   const mine = $derived(sheet?.machines.find(({ id }) => id === step?.machine_id) ?? null);
   /** Suction is felt before a machine is made safe, and when it runs again. */
   const pullAt = $derived.by((): 'before' | 'after' | null => {
-    if (!step || mine?.empties_robot) return null;
+    if (!step || !mine?.pulls) return null;
     if (step.kind === 'power') return 'after';
     const first = sheet?.steps.find((one) => one.machine_id === step.machine_id);
     return sheet?.sitting === 'clean_and_rack' && first?.key === step.key ? 'before' : null;

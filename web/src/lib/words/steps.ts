@@ -1,7 +1,7 @@
 /** The steps of a sheet in words: what the step is called, and what each answer says. */
 import type { Schemas } from '../api/client';
 import { capital } from './format';
-import { doWord, follows, FOUND, GONE } from './tasks';
+import { didWord, doWord, follows, FOUND, GONE } from './tasks';
 
 type Step = Schemas['StepOut'];
 
@@ -108,13 +108,18 @@ const DONE: Partial<Record<Step['kind'], string>> = {
   take_out: 'It is out',
   clean: 'Done',
   clean_in_place: 'Done',
-  wash: 'It is washed',
   rack: 'It is on the rack',
   retire: 'The new one fits',
   fit: 'It is in',
   close: 'It is closed',
   counter: 'It is set back',
 };
+
+/** "It is washed", "It is wiped": of work with water by what was done. */
+function doneWord(step: Step): string {
+  if (step.kind === 'wash' && step.action) return `It is ${didWord(step.action)}`;
+  return DONE[step.kind] ?? 'Done';
+}
 
 /** What is tapped at a gate that asks something. */
 const GO_ON: Partial<Record<string, string>> = {
@@ -175,7 +180,7 @@ export function choices(step: Step): Choice[] {
         return { value, text: danger.seen, more: 'The work on it ends; it is out of use', main: false };
       if (step.kind === 'gate' && value === 'skip') return { value, ...notNow(step), main: false };
       const text: Record<string, string> = {
-        done: GO_ON[gateOf(step)] ?? DONE[step.kind] ?? 'Done',
+        done: GO_ON[gateOf(step)] ?? doneWord(step),
         unsure: 'Cannot tell',
         dry: step.kind === 'rack' ? 'It is wiped dry: back in now' : 'Bone dry',
         damp: 'Still damp',

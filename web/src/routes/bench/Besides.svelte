@@ -10,7 +10,7 @@
 
   /** Offered where something is about to be closed or tried: there it would be missed. */
   const here = $derived(
-    ['close', 'power', 'test', 'fit'].includes(bench.step?.kind ?? '') && !bench.waiting.length
+    ['close', 'power', 'fit'].includes(bench.step?.kind ?? '') && !bench.waiting.length
       ? (bench.sheet?.extras ?? []).filter((one) => one.machine_id === bench.step?.machine_id)
       : [],
   );

@@ -72,7 +72,9 @@
   }
 </script>
 
-<h1 class="text-3xl font-extrabold">Recorded. The clocks have moved.</h1>
+<h1 class="text-3xl font-extrabold">
+  Recorded.{ending.changes.length ? ' The clocks have moved.' : ''}
+</h1>
 {#each out as machine (machine.id)}
   <p class="panel mt-4 border-l-4 border-l-error p-4">
     <b

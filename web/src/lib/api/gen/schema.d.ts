@@ -2395,7 +2395,8 @@ export interface components {
         };
         /**
          * SheetMachineOut
-         * @description A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts.
+         * @description A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts;
+         *     `pulls`: no dock, and so felt at the floor.
          *
          *     `dangers` are why it is out of use, told on this sheet or elsewhere.
          */
@@ -2409,6 +2410,8 @@ export interface components {
             name: string;
             /** Empties Robot */
             empties_robot: boolean;
+            /** Pulls */
+            pulls: boolean;
             /** Pull Before */
             pull_before: number | null;
             /** Pull After */
