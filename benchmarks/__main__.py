@@ -16,7 +16,7 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import big_house, due, learning, screens, sheets, shelf, trace
+    from benchmarks import big_house, due, learning, pages, screens, sheets, shelf, trace
 
     parts: tuple[tuple[str, Callable[[], Iterable[str]]], ...] = (
         ("Core, one robot with two rollers, all its rules", due.measure),
@@ -26,6 +26,7 @@ def main() -> int:
         ("Learning, simulated parts of other forms than the core's", learning.measure),
         ("Spare parts, bags and buying, simulated years of another form than the core's", shelf.measure),
         ("A household larger than any", big_house.measure),
+        ("Pages of the demo, the server's part", pages.measure),
         ("Screens, in Chromium", screens.measure),
         ("First page, gzip", first_page),
         ("Lines that are not blank", lines),
@@ -55,7 +56,7 @@ def lines() -> list[str]:
         inside = path.relative_to(ROOT)
         skip = {"migrations", "node_modules", "dist", ".venv", "gen", "var"} & set(inside.parts)
         if path.suffix in {".py", ".ts", ".svelte", ".js"} and not skip and path.is_file():
-            kind = "tests" if inside.parts[0] == "tests" else "code"
+            kind = "tests" if "tests" in inside.parts[:2] else "code"
             count[kind] += sum(1 for line in path.read_text().splitlines() if line.strip())
     share = 100 * count["tests"] / (count["code"] + count["tests"])
     return [f"{count['code']} code, {count['tests']} tests ({share:.0f} % of both)"]
