@@ -63,7 +63,7 @@ class ItRan(BrowserTestCase):
         expect(self.page.locator('form[data-machine="Ground robot"]')).to_contain_text("50 min today")
         expect(rows.first).to_contain_text("6.6 h of running")
         dock = self.page.get_by_role("group", name="Ground dock, air path")
-        expect(dock.get_by_role("button", name="bag 70 % used, fresh")).to_be_visible()
+        expect(dock.get_by_role("button", name="bag 83 % used, wearing")).to_be_visible()
         self.assertNotEqual(self.page.get_by_role("region", name="Today").inner_text(), sentence)
         self.page.get_by_role("button", name="Undo").click()
         expect(self.page.get_by_text("Undone.")).to_be_visible()
