@@ -318,9 +318,10 @@ def _proof(stand: _Stand, book: Book) -> Iterator[Step]:
 
 def _tried(stand: _Stand, safe: Caution, needed: tuple[tuple[str, ...], ...]) -> Iterator[Step]:
     """Power once all is back; also once only that is away which it runs without: then that is said."""
-    parts, off = {part.slot.key: part for part in stand.parts if not part.slot.needed_to_run}, stand.job.off
-    away = [(part.slot.name, rests(part)) for part in parts.values() if part.drying and part.slot.key not in off]
-    away += [(stand.kind.slot(key).name, refits(parts.get(key))) for key in sorted(off)]
+    parts = {part.slot.key: part for part in stand.parts if not part.slot.needed_to_run}
+    off = [slot for slot in stand.kind.slots if slot.key in stand.job.off and not slot.needed_to_run]
+    away = [(p.slot.name, rests(p)) for p in parts.values() if p.drying and p.slot.key not in stand.job.off]
+    away += [(slot.name, refits(parts.get(slot.key))) for slot in off]
     gaps = tuple(place for _, place in away)
     key, at = f"{stand.prefix}power", stand.job.machine_id
     yield make(key, StepKind.POWER, at, (f"{safe.ready}.", safe.power), whole=(*needed, *gaps))
@@ -380,7 +381,8 @@ def with_extra(sheet: Sheet, job: Job, answered: Collection[str]) -> Sheet:
     prefix = next((step.key.split("gate.")[0] for step in mine if step.kind is StepKind.GATE), "")
     key = f"{prefix}{piece.slot.key}.{action}.extra"
     require(all(step.key != key for step in mine), "action", action, "something that is not on this sheet yet")
-    ends = [sheet.steps.index(s) for s in mine if s.key not in answered and _ends(s, opening)]
+    shuts = [step for step in mine if _ends(step, opening)]
+    ends = [] if any(step.key in answered for step in shuts) else [sheet.steps.index(step) for step in shuts]
     if opening is None and not any(step.kind is StepKind.POWER for step in mine):
         ends = [sheet.steps.index(mine[-1]) + 1]
     require(bool(ends), "slot", piece.slot.name, "a part that still lies open")

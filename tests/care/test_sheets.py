@@ -374,6 +374,18 @@ class WhatLiesBehind(SimpleTestCase):
         self.assertEqual(keys, ["rear-cowl.close", "power", "rear-cowl.last"])
         self.assertIn("Foams seen through every vent", words)
 
+    def test_back_from_the_rack_it_is_closed_as_the_book_says_tried_and_screwed_shut(self):
+        kind = WASHABLE["cordless-two-filter"]
+        ring = Item(uuid4(), "ring foam", "Ring", State.DRYING, START, damp_until=START)
+        task = Chosen("rear-ring", Action.WASH, ring)
+        sheet = build_refit([Job(MACHINE, kind, (task,), frozenset({"rear-ring"}))], BOOK)
+        keys, words = self.shut_after(sheet)
+        self.assertEqual(keys, ["rear-cowl.close", "power", "rear-cowl.last"])
+        self.assertIn("Foams seen through every vent", words)
+        dry = next(step.key for step in sheet.steps if step.kind is StepKind.DRY_CHECK)
+        keys, words = self.shut_after(sheet, **{dry.replace(".", "_").replace("-", "_"): DAMP})
+        self.assertEqual(keys, ["rear-cowl.close-without"], "felt damp, it stays away")
+
     def test_what_was_away_before_is_away_still(self):
         dome = Chosen("dome", Action.INSPECT, Item(uuid4(), "dome filter", "Dome", State.FITTED))
         off = frozenset({"cloth"})
@@ -433,6 +445,12 @@ class Besides(SimpleTestCase):
         for sheet, answered in ((made, ()), (self.sheet, self.answered("brush-cover.close"))):
             with self.assertRaises(InvalidValue):
                 with_extra(sheet, self.job, answered)
+
+    def test_not_once_it_is_shut_without_what_dries(self):
+        wet = sheet_of([chosen("rubber-roller", Action.WASH)])
+        self.assertTrue(with_extra(wet, self.job, ()))
+        with self.assertRaises(InvalidValue):
+            with_extra(wet, self.job, ["brush-cover.close-without"])
 
 
 class ForThisHousehold(SimpleTestCase):
