@@ -324,7 +324,8 @@ def _tried(stand: _Stand, safe: Caution, needed: tuple[tuple[str, ...], ...]) ->
     away += [(slot.name, refits(parts.get(slot.key))) for slot in off]
     gaps = tuple(place for _, place in away)
     key, at = f"{stand.prefix}power", stand.job.machine_id
-    yield make(key, StepKind.POWER, at, (f"{safe.ready}.", safe.power), whole=(*needed, *gaps))
+    words = f"{safe.ready}: {safe.power[0].lower()}{safe.power[1:]}"
+    yield make(key, StepKind.POWER, at, (words,), whole=(*needed, *gaps))
     if away:
         still = f"Closed, but still away: {', '.join(name for name, _ in away)}. What needs that waits."
         yield make(f"{key}-without", StepKind.POWER, at, (still, safe.power), whole=needed, missing=gaps)

@@ -399,7 +399,7 @@ class WhatLiesBehind(SimpleTestCase):
         self.assertIn("Closed, but still away: Dirty tank. What needs that waits.", words)
         keys, words = self.shut_after(self.sheet("dock-wash", ("dirty-tank", Action.WASH)), dirty_tank_wash_do=SKIP)
         self.assertEqual(keys, ["power"])
-        self.assertIn("All dry and closed.", words)
+        self.assertIn("All dry and closed: plug the dock in", words)
         self.assertEqual(self.kinds(self.sheet("dock-bin", ("bin", Action.EMPTY)), StepKind.POWER), ["power"])
 
     def test_a_robot_that_was_switched_off_is_switched_on_again_also_after_a_wipe(self):
