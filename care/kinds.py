@@ -353,6 +353,8 @@ class Rule:
         require(self.consequence in names, "consequence", self.consequence, "one of " + ", ".join(names))
         bare = all(trigger.meter is Meter.CONDITION for trigger in self.triggers)
         require(bare or not self.extra, "extra", self.extra, "no figures for what is never due")
+        gated = self.card.cautions if self.extra else ()  # it joins a running sheet, whose gates were passed before it
+        require(not gated, "cautions", gated, "none for what is done besides")
         looks = self.action is Action.INSPECT
         require(looks == (self.about is not None), "about", self.about, "an action for an inspection, none otherwise")
         if self.as_found is not None:

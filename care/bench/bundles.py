@@ -63,8 +63,6 @@ def rhythm(name: str, chosen: list[tuple[Slot, Action]], archetype: Archetype, d
     What nobody stretches (a filter that guards a motor, sensors, a battery) keeps the book's longest figure where that
     is shorter, and is left as it is where the book counts it otherwise than in days.
     """
-    robot = archetype.traits.get("moves") in ("itself", "stays")
-    reference = ROBOT_H if robot else OTHER_H
     made = []
     for slot, action in chosen:
         rule = slot.rule(action)
@@ -73,18 +71,18 @@ def rhythm(name: str, chosen: list[tuple[Slot, Action]], archetype: Archetype, d
         if guarded and book is None:
             continue
         figure = min(days, book.high) if guarded and book else days
-        trigger = own_trigger(rule, Meter.DAYS, figure) if guarded else _stands_for_use(figure, reference)
+        trigger = own_trigger(rule, Meter.DAYS, figure) if guarded else _stands_for_use(figure, archetype)
         made.append(Kept(slot.key, action, OwnFigure(name, trigger), figure, days))
     return made
 
 
-def _stands_for_use(days: float, reference_h: float) -> Trigger:
+def _stands_for_use(days: float, archetype: Archetype) -> Trigger:
+    reference_h = ROBOT_H if archetype.traits.get("moves") in ("itself", "stays") else OTHER_H
     return Trigger(Meter.DAYS, days, days, Calendar.STANDS_FOR_USE, reference_h)
 
 
 def renewal(archetype: Archetype, slots: tuple[str, ...], name: str, days: float) -> list[Kept]:
     """The parts of a kit, renewed together every so many days of usual use [days]."""
-    reference = ROBOT_H if archetype.traits.get("moves") == "itself" else OTHER_H
-    figure = OwnFigure(name, _stands_for_use(days, reference))
+    figure = OwnFigure(name, _stands_for_use(days, archetype))
     have = [slot for slot in archetype.slots if slot.key in slots and slot.is_renewed]
     return [Kept(slot.key, Action.REPLACE, figure, days, days) for slot in have]

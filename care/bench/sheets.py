@@ -391,7 +391,10 @@ def with_extra(sheet: Sheet, job: Job, answered: Collection[str]) -> Sheet:
     card = piece.slot.rule(action).card
     way = f"{prefix}{opening}.open" if opening else ""
     about: dict[str, object] = {**piece.about, "action": action, "cautions": card.cautions, "each": card.each}
-    needs = (way,) if way in {step.key for step in mine} else ()
+    beside = shuts[0] if shuts else mine[-1]  # whatever keeps that from being done keeps this, too
+    gates = tuple(one for one in beside.needs if one.startswith(f"{prefix}gate."))
+    needs = (*gates, *((way,) if way in {step.key for step in mine} else ()))
+    about["halted_by"] = beside.halted_by
     step = make(key, StepKind.CLEAN_IN_PLACE, machine, card.how, needs=needs, **about)
     at = max(last + 1, ends[0])
     minutes = sheet.minutes + card.effort_min

@@ -446,6 +446,14 @@ class Besides(SimpleTestCase):
             with self.assertRaises(InvalidValue):
                 with_extra(sheet, self.job, answered)
 
+    def test_not_where_a_gate_was_not_passed(self):
+        made = with_extra(self.sheet, self.job, ())
+        step, gates = made.step("guard.clean.extra"), [s.key for s in made.steps if s.kind is StepKind.GATE]
+        opened = dict.fromkeys([*gates, "brush-cover.open"], "done")
+        self.assertTrue(applies(step, opened))
+        for gate in gates:
+            self.assertFalse(applies(step, {**opened, gate: SKIP}), "a step back to the gate takes it away")
+
     def test_not_once_it_is_shut_without_what_dries(self):
         wet = sheet_of([chosen("rubber-roller", Action.WASH)])
         self.assertTrue(with_extra(wet, self.job, ()))
