@@ -92,7 +92,7 @@ class AtTheBench(BenchCase):
         besides.get_by_role("button", name="Always").click()
         expect(self.step()).to_have_attribute("data-step", "guard.clean.extra")
         self.page.keyboard.press("Enter")
-        self.until("brush-cover.close")
+        expect(self.step()).to_have_attribute("data-step", "brush-cover.close")
         expect(besides).to_have_count(0)
         self.page.goto(f"/#/machines/{self.machine_id('Ground robot')}/set-up")
         expect(self.page.get_by_label("Guard and roller bay: clean")).to_be_checked()
