@@ -6,7 +6,7 @@ from django.contrib.auth import get_user_model
 
 from server.household.services import create_household
 from server.machines.models import Machine
-from server.machines.state import machine_states
+from server.due.state import machine_states
 from tests.web.browser import PHONE, BrowserTestCase, expect
 
 
@@ -110,6 +110,7 @@ class WhatIsKnown(NewHouseholdTestCase):
         self.press("Add it")
         expect(self.page.get_by_text("Nobody knows how far", exact=False).first).to_be_visible()
         self.press("Look round", "link")
+        expect(self.page.get_by_role("heading", level=1)).to_contain_text("Look round")
         heading = self.page.get_by_role("heading", level=2)
         expect(heading).to_contain_text("Brush roll")
         self.page.get_by_role("button", name="A few hairs").first.click()
@@ -117,7 +118,7 @@ class WhatIsKnown(NewHouseholdTestCase):
         self.assertFalse(next(d for d in self.state().due if (d.slot, d.action) == ("roll", "de_hair")).unsure)
         before = heading.inner_text()
         self.press("Skip: I cannot see it now")
-        self.assertNotEqual(heading.inner_text(), before)
+        expect(heading).not_to_have_text(before)
         for _ in range(40):
             if self.page.get_by_role("button", name="Skip").count() == 0:
                 break
