@@ -90,10 +90,10 @@ def make(years: int) -> None:
     from django.core.management import call_command
     from django.db import transaction
 
-    from server.config import clock
+    from server.base import clock
     from server.household.services import create_household
     from server.machines.models import Item
-    from server.machines.setup import add_machine
+    from server.setup.services import add_machine
 
     call_command("migrate", interactive=False, verbosity=0)
     since = NOW - 365 * years * DAY

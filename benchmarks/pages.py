@@ -57,7 +57,7 @@ def _main() -> None:
     from django.test import Client
 
     from demo.quillgate import load
-    from server.config import clock
+    from server.base import clock
     from server.machines.models import Machine
 
     call_command("migrate", interactive=False, verbosity=0)

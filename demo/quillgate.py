@@ -17,15 +17,15 @@ from care.units import Quantity
 from care.water import Mark
 from demo import shelf
 from demo.story import Event, Habit, Story
-from server.config import clock
+from server.base import clock
 from server.household.models import Member
 from server.household.services import answer_profile, create_household, more_load
-from server.machines.notes import add_note
-from server.machines.own import own_figure
-from server.machines.readings import Figure
-from server.machines.setup import Spare, add_machine
-from server.machines.usage import rest
-from server.machines.work import read_counter, renew_kit
+from server.notes.readings import Figure
+from server.notes.services import add_note
+from server.setup.own import own_figure
+from server.setup.services import Spare, add_machine
+from server.use.services import rest
+from server.work.services import read_counter, renew_kit
 
 SET_UP = 427
 """Days ago on which the house began: fourteen months."""

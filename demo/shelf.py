@@ -10,7 +10,7 @@ from server.machines.containers import Size, tell_size
 from server.shelf import prices, records
 from server.shelf.services import count, keep_kind, propose
 from server.shelf.told import tell_worth
-from server.shelf.wear import measure, wear_of
+from server.wear.services import measure, wear_of
 from standins import shop
 
 ROBOT_FILTER = (

@@ -11,16 +11,16 @@ from care.bench.drying import Hanging
 from care.due.usage import Schedule
 from care.kinds import Action, Found, Gone
 from care.model import Provenance
+from server.base import clock
 from server.bench.services import Given, Pick, SheetState, answer, finish, open_sheet
-from server.config import clock
+from server.drying.services import check_dry, hang
+from server.due.state import machine_states
 from server.household.models import Member
 from server.household.services import zone_of
-from server.machines.drying import check_dry, hang
-from server.machines.readings import Figure, take
-from server.machines.state import machine_states
-from server.machines.usage import log_run
-from server.machines.work import already_done, fit_item, look
+from server.notes.readings import Figure, take
 from server.trace.services import Told, open_case, tell
+from server.use.services import log_run
+from server.work.services import already_done, fit_item, look
 
 Task = tuple[str, Action]
 """A slot and what is done to it."""

@@ -12,10 +12,10 @@ from django.db import connection, transaction
 
 from demo.quillgate import load
 from demo.story import ANCHOR
-from server.config import build, clock
+from server.base import build, clock
+from server.due.stored import stands
 from server.household.models import Household, Member
 from server.household.services import keeper_of
-from server.machines.standing import stands
 
 NOW = datetime.combine(ANCHOR, time(9), UTC)
 """A Tuesday at nine, before the robot's usual run."""

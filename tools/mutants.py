@@ -93,7 +93,7 @@ def _compiles(mutant: Mutant) -> bool:
 
 def covered() -> dict[str, list[str]]:
     """The tests that run each line, by "path:line"; measured once for each state of the code."""
-    from server.config import build
+    from server.base import build
 
     path = COVERED / f"lines-{build.code()}.json"
     if not path.exists():

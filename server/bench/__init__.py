@@ -1,0 +1,1 @@
+"""Sittings: what one would take, sheets, their answers and their end."""

@@ -12,13 +12,13 @@ from care.bench.rotation import missed_runs, stands_still
 from care.book import load_book
 from care.items import Item
 from care.kinds import Action, Drying, Slot
+from server.base import clock
 from server.bench.services import Pick, jobs_of
-from server.config import clock
+from server.drying.services import places_of, ready_at
+from server.due.state import MachineState
 from server.household.models import Member
 from server.household.services import zone_of
-from server.machines.drying import places_of, ready_at
 from server.machines.services import item_of
-from server.machines.state import MachineState
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,10 +4,10 @@ from datetime import datetime
 from uuid import UUID
 
 from care.kinds import Action
+from server.base import bounds
+from server.base.schema import Schema
 from server.bench.plan import Dries, Plan, PlannedMachine, PlannedPart
 from server.bench.schemas import PickIn, ToolOut, tools_out
-from server.config import bounds
-from server.config.schema import Schema
 
 
 class PlanIn(Schema):

@@ -10,11 +10,11 @@ from care.bench.progress import ahead
 from care.bench.steps import Effect, Sheet, Step, StepKind, danger_in
 from care.book import load_book
 from care.kinds import Action, Archetype, Rule, Slot, Tool
+from server.base import bounds
+from server.base.schema import Schema
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
-from server.config import bounds
-from server.config.schema import Schema
-from server.machines.dangers import Stands, dangers_beside, dangers_of
-from server.machines.schemas import DangerOut, ItemOut, StateOut, danger_out, item_out, state_out
+from server.due.dangers import Stands, dangers_beside, dangers_of
+from server.due.schemas import DangerOut, ItemOut, StateOut, danger_out, item_out, state_out
 
 NO_DANGERS: Mapping[UUID, Sequence[Stands]] = MappingProxyType({})
 

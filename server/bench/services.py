@@ -1,12 +1,13 @@
 """Use cases at the bench: open a sheet, answer its steps, end its sitting."""
 
-from collections.abc import Callable, Iterable, Iterator
-from dataclasses import asdict, dataclass, replace
+from collections.abc import Iterable, Iterator
+from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any, cast
 from uuid import UUID, uuid4
 
 from django.db import transaction
+from django.dispatch import receiver
 
 from care.bench import Chosen, Job, Progress, StepKind, build, build_refit, follow, with_extra
 from care.bench import Sheet as CoreSheet
@@ -20,24 +21,23 @@ from care.items import Item, State
 from care.kinds import Action, Archetype, Rule, Slot
 from care.model import DueState
 from care.own import Aspect, HowFar, habits, key_of
+from server.base import clock
+from server.base.problems import Conflict, NotFound
 from server.bench import records
 from server.bench.models import Sheet, SheetEvent
-from server.config import clock
-from server.config.problems import Conflict, NotFound
+from server.bench.signals import finished, opening_for_case
+from server.drying.services import refuse_place, still_there
+from server.due.dangers import refuse_in_danger, tell
+from server.due.state import MachineState, machine_states
 from server.household.models import Member
-from server.household.services import answers_at, require_writer, today_of
+from server.household.services import answers_at, require_writer
 from server.logbook.models import Entry
-from server.machines.bookparts import tell_feature
-from server.machines.dangers import refuse_in_danger, tell
-from server.machines.drying import refuse_place, still_there
-from server.machines.notes import newest_pictures
-from server.machines.own import free_name, remove_part, rename_machine, set_status, stand_in_for
-from server.machines.readings import feel_pull, pulls_of
 from server.machines.records import archetype_of
 from server.machines.services import fitted_slots, item_of, last_moves, machine_of, machines_of
-from server.machines.setup import New, set_up
-from server.machines.state import MachineState, machine_states
-from server.machines.work import SheetRecords, move_item, record_sheet
+from server.machines.signals import changing
+from server.notes.readings import feel_pull, pulls_of
+from server.notes.services import newest_pictures
+from server.work.services import SheetRecords, record_sheet
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,26 +101,6 @@ class Ending:
     on_rack: list[Item]
 
 
-Finished = Callable[[Member, SheetState], None]
-_after_finish: list[Finished] = []
-
-
-def on_finish(told: Finished) -> Finished:
-    """Register who is told of a sitting that ended, inside its transaction."""
-    _after_finish.append(told)
-    return told
-
-
-Opening = Callable[[Member, UUID, frozenset[UUID]], None]
-_before_open: list[Opening] = []
-
-
-def on_open(check: Opening) -> Opening:
-    """Register who refuses a sheet that puts right a case: told of the case's id and the machines of the sheet."""
-    _before_open.append(check)
-    return check
-
-
 @transaction.atomic
 def open_sheet(*, member: Member, sheet_id: UUID, picks: Iterable[Pick], case_id: UUID | None = None) -> SheetState:
     """A sheet for the picked tasks, of one machine or several. The same `sheet_id` again gives it as it stands.
@@ -134,9 +114,10 @@ def open_sheet(*, member: Member, sheet_id: UUID, picks: Iterable[Pick], case_id
     if known is not None:
         return sheet_state(member, sheet_id)
     jobs, home, _ = jobs_of(member, picks)
-    _refuse_open_sheet(member, [job.machine_id for job in jobs], "machine_id")
-    for check in _before_open if case_id else ():
-        check(member, cast(UUID, case_id), frozenset(job.machine_id for job in jobs))
+    _refuse_open_sheet(member.household_id, [job.machine_id for job in jobs], "machine_id")
+    if case_id is not None:
+        machines = frozenset(job.machine_id for job in jobs)
+        opening_for_case.send(sender=Sheet, member=member, case_id=case_id, machines=machines)
     sheet = build(jobs, load_book(), home)
     chosen = [task for job in jobs for task in job.chosen]
     items = {task.item.id: task.item for task in chosen}
@@ -268,7 +249,7 @@ def open_refit(*, member: Member, sheet_id: UUID, item_id: UUID) -> SheetState:
             field="item_id",
             fix="Check this one dry on the rack and keep it as the spare.",
         )
-    _refuse_open_sheet(member, [state.machine.id], "machine_id")
+    _refuse_open_sheet(member.household_id, [state.machine.id], "machine_id")
     refuse_in_danger(member, [machine_of(member, state.machine.id)])
     kind = state.machine.archetype
     task = Chosen(slot, next(iter(kind.slot(slot).wetting), Action.CLEAN), item)
@@ -446,8 +427,7 @@ def finish(*, member: Member, sheet_id: UUID) -> Ending:
     ]
     wet = [item for item in state.progress.items.values() if item.state in (State.WASHED, State.DRYING)]
     ended = sheet_state(member, sheet_id)
-    for told in _after_finish:
-        told(member, ended)
+    finished.send(sender=Sheet, member=member, sheet=ended)
     return Ending(ended, changes, wet)
 
 
@@ -527,10 +507,10 @@ def drop(*, member: Member, sheet_id: UUID) -> None:
     Sheet.objects.of(member.household_id).filter(pk=sheet_id).update(status=Sheet.Status.DROPPED, ended_at=clock.now())
 
 
-def _refuse_open_sheet(member: Member, machine_ids: Iterable[UUID], field: str) -> None:
+@receiver(changing)
+def _refuse_open_sheet(household_id: UUID, machine_ids: list[UUID], field: str, **_: object) -> None:
     """Refuse while somebody works on one of these machines."""
-    ids = list(machine_ids)
-    sheet = Sheet.objects.of(member.household_id).filter(machines__in=ids, status=Sheet.Status.OPEN).first()
+    sheet = Sheet.objects.of(household_id).filter(machines__in=machine_ids, status=Sheet.Status.OPEN).first()
     if sheet is not None:
         names = ", ".join(sheet.machines.order_by("name").values_list("name", flat=True))
         raise Conflict(
@@ -548,48 +528,3 @@ def pull(*, member: Member, machine_id: UUID, felt: int, moment: str, sheet_id: 
         if not sheet.machines.filter(pk=machine_id).exists():
             raise NotFound("sheet: it is not for this machine", field="sheet_id", fix="Load the sheet again.")
     return feel_pull(member=member, machine_id=machine_id, felt=felt, moment=moment, sheet_id=sheet_id)
-
-
-@transaction.atomic
-def put_away(*, member: Member, machine_id: UUID, status: str, keep: Iterable[UUID] = ()) -> Entry:
-    """As `set_status`; refused while a sheet is open at the machine."""
-    _refuse_open_sheet(member, [machine_id], "machine_id")
-    return set_status(member=member, machine_id=machine_id, status=status, keep=keep)
-
-
-@transaction.atomic
-def take_off(*, member: Member, machine_id: UUID, slot: str) -> Entry:
-    """As `remove_part`; refused while a sheet is open at the machine."""
-    _refuse_open_sheet(member, [machine_id], "slot")
-    return remove_part(member=member, machine_id=machine_id, slot=slot)
-
-
-@transaction.atomic
-def change_feature(*, member: Member, machine_id: UUID, feature: str, has: bool) -> Entry:
-    """As `tell_feature`; refused while a sheet is open at the machine."""
-    _refuse_open_sheet(member, [machine_id], "feature")
-    return tell_feature(member=member, machine_id=machine_id, feature=feature, has=has)
-
-
-@transaction.atomic
-def replace_machine(*, member: Member, old_id: UUID, machines: list[New], keep: list[UUID], same_name: bool) -> Entry:
-    """A new machine (with its dock, if any) stands in for an old one, whose history stays under its own page.
-
-    With `same_name` the new one takes the old one's name. Raises as `set_up` and `set_status` do.
-    """
-    _refuse_open_sheet(member, [old_id], "replaces")
-    old = machine_of(member, old_id)
-    if same_name:
-        name, today = old.name, today_of(member)
-        rename_machine(member=member, machine_id=old_id, name=free_name(member, old, today))
-        machines = [replace(machines[0], name=name), *machines[1:]]
-    new = set_up(member=member, machines=[replace(machines[0], replaces=old_id), *machines[1:]])
-    return stand_in_for(member=member, old_id=old_id, new=new[0], keep=keep)
-
-
-@transaction.atomic
-def move_part(*, member: Member, item_id: UUID, machine_id: UUID, slot: str) -> Entry:
-    """A part goes from one machine to another. Raises `Conflict` while a sheet is open at either of them."""
-    item = item_of(member, item_id)
-    _refuse_open_sheet(member, {machine_id, item.machine_id or item.home_machine_id}, "item_id")
-    return move_item(member=member, item_id=item_id, machine_id=machine_id, slot_key=slot)

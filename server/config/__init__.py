@@ -1,0 +1,1 @@
+"""How the app is put together: settings, addresses, the one API."""

@@ -1,18 +1,24 @@
-"""The one HTTP interface: all routers under /api."""
+"""The one HTTP interface: the routers of all rooms under /api."""
 
+from server.base.http import Api, sent_as_made, tell_problems
 from server.bench.api import router as bench
-from server.config.http import Api, sent_as_made, tell_problems
+from server.costs.api import router as costs
+from server.drying.api import router as drying
+from server.due.api import router as due
+from server.dust.api import router as dust
 from server.household.api import router as household
 from server.household.auth import MemberAuth
 from server.household.writes import one_write
+from server.labels.api import router as labels
+from server.logbook.api import router as logbook
+from server.notes.api import router as notes
 from server.round.api import router as round_
-from server.round.household_api import router as answers
-from server.round.labels_api import router as labels
-from server.round.machine_api import router as machines
-from server.round.rack_api import router as rack
+from server.setup.api import router as setup
 from server.shelf.api import router as shelf
-from server.shelf.parts_api import router as parts
 from server.trace.api import router as trace
+from server.use.api import router as use
+from server.wear.api import router as wear
+from server.work.api import router as work
 
 api = Api(
     title="Yperon",
@@ -25,5 +31,8 @@ api = Api(
 tell_problems(api)
 api.add_decorator(one_write, mode="view")
 api.add_decorator(sent_as_made)
-for router in (household, round_, machines, answers, rack, labels, bench, trace, shelf, parts):
+ROOMS = (
+    household, round_, setup, use, due, work, drying, notes, bench, trace, shelf, dust, wear, costs, logbook, labels,
+)  # fmt: skip
+for router in ROOMS:
     api.add_router("", router)

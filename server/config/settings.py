@@ -26,10 +26,12 @@ INSTALLED_APPS = [
     "axes",
     "csp",
     "ninja",
-    "server.config",
+    "server.base",
     "server.logbook",
     "server.household",
     "server.machines",
+    "server.due",
+    "server.setup",
     "server.bench",
     "server.shelf",
     "server.trace",
@@ -45,7 +47,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "server.config.middleware.fresh_answers",
+    "server.base.middleware.fresh_answers",
     "axes.middleware.AxesMiddleware",
 ]
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
@@ -82,7 +84,7 @@ AXES_RESET_ON_SUCCESS = True
 AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 AXES_DISABLE_ACCESS_LOG = True
 AXES_VERBOSE = False
-AXES_CLIENT_IP_CALLABLE = "server.config.middleware.address_of"
+AXES_CLIENT_IP_CALLABLE = "server.base.middleware.address_of"
 AXES_LOCKOUT_CALLABLE = "server.household.auth.throttled"
 HTTPS_ONLY = env.flag("HTTPS", default=False)
 """Whether it is served over https alone: cookies are then sent over nothing else. `serve --lan` sets it."""

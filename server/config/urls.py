@@ -5,9 +5,9 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.cache import never_cache
 
-from server.config import lan
+from server.base import lan
+from server.base.http import server_error
 from server.config.api import api
-from server.config.http import server_error
 
 FIRST_ASKED = ("/api/session", "/api/round")
 """What the page asks first; the browser may fetch it while it still reads the scripts."""

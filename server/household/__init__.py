@@ -1,0 +1,1 @@
+"""Who lives here: members, sign-in, dated answers; a write and its answer as one."""

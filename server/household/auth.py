@@ -7,7 +7,7 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja.security import APIKeyCookie
 
-from server.config.http import problem
+from server.base.http import problem
 from server.household.models import Member
 from server.household.services import member_of
 

@@ -2,8 +2,9 @@
 
 from uuid import UUID
 
-from server.config import bounds
-from server.config.schema import Schema
+from care.kinds import LoadKind
+from server.base import bounds
+from server.base.schema import Schema
 
 
 class SignIn(Schema):
@@ -44,3 +45,13 @@ class SessionOut(Schema):
 
     member: MemberOut | None
     demo: DemoSignIn | None = None
+
+
+class MoreLoadIn(Schema):
+    """A time of more load than usual."""
+
+    kind: LoadKind
+    first: bounds.Day
+    last: bounds.Day
+    level: bounds.Share
+    note: bounds.Remark = ""

@@ -17,8 +17,8 @@ from care.errors import InvalidValue, require
 from care.household import AtTheBench, Profile, load_of
 from care.kinds import LoadKind, School
 from care.model import Load, LoadEvent
-from server.config import clock
-from server.config.problems import Conflict, NotAllowed
+from server.base import clock
+from server.base.problems import Conflict, NotAllowed
 from server.household.models import Household, Member, MoreLoad, Settings
 from server.logbook.memo import latest, remembered
 from server.logbook.models import Entry

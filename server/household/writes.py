@@ -19,8 +19,8 @@ from django.db import DatabaseError, transaction
 from django.http import HttpRequest, HttpResponse
 from django.http.multipartparser import MultiPartParserError
 
-from server.config import clock
-from server.config.http import failure, problem, unreadable
+from server.base import clock
+from server.base.http import failure, problem, unreadable
 from server.household.models import Member, Sent
 from server.household.services import member_of
 

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from django.db import models
 
-from server.config.problems import NotFound
+from server.base.problems import NotFound
 
 M = TypeVar("M", bound=models.Model)
 

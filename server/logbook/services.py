@@ -1,6 +1,5 @@
 """Writing entries and voiding them. Everything else builds on these few functions."""
 
-from collections.abc import Callable
 from datetime import datetime
 from typing import TypeVar
 from uuid import UUID, uuid4
@@ -8,13 +7,12 @@ from uuid import UUID, uuid4
 from django.db import models, transaction
 
 from care.errors import CareError
-from server.config import clock
-from server.config.problems import Conflict, NotFound
+from server.base import clock
+from server.base.problems import Conflict, NotFound
 from server.logbook.models import Detail, Entry, Revision
+from server.logbook.signals import voided
 
 D = TypeVar("D", bound=Detail)
-Refresh = Callable[[UUID, list[Entry]], None]
-_after_void: list[Refresh] = []
 
 
 class Journal:
@@ -90,12 +88,6 @@ def standing(rows: models.QuerySet[D]) -> models.QuerySet[D]:
     return rows.filter(entry__voided_by=None).select_related("entry").order_by("entry__happened_at", "entry__sequence")
 
 
-def on_void(refresh: Refresh) -> Refresh:
-    """Register what brings derived state up to date after a void; it refuses by raising `CareError`."""
-    _after_void.append(refresh)
-    return refresh
-
-
 @transaction.atomic
 def undo(*, household_id: UUID, by_id: UUID | None, entry_id: UUID, reason: str = "undone") -> list[Entry]:
     """Void all entries of the action that wrote `entry_id`.
@@ -109,11 +101,10 @@ def undo(*, household_id: UUID, by_id: UUID | None, entry_id: UUID, reason: str 
     if not action:
         raise Conflict("This is undone already.", field="id", fix="Nothing is left to do.")
     journal = Journal(household_id, by_id=by_id)
-    for voided in action:
-        journal.write(Entry.Kind.VOID, journal.entered_at, voids=voided, reason=reason)
+    for entry in action:
+        journal.write(Entry.Kind.VOID, journal.entered_at, voids=entry, reason=reason)
     try:
-        for refresh in _after_void:
-            refresh(household_id, action)
+        voided.send(sender=undo, household_id=household_id, action=action)
     except Conflict:
         raise
     except CareError as error:

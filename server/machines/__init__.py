@@ -1,0 +1,1 @@
+"""Machines and parts as rows, finding them, and the moves of parts."""

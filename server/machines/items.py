@@ -1,18 +1,21 @@
 """Writing moves, services and inspections of items, and keeping their derived state equal to the replay."""
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID, uuid4
 
 from django.db.models import Q
+from django.dispatch import receiver
 
 from care import items as core_items
 from care.kinds import Action, Found
-from server.config.problems import Conflict
+from server.base.problems import Conflict
 from server.logbook.models import Entry
-from server.logbook.services import Journal, on_void, standing
+from server.logbook.services import Journal, standing
+from server.logbook.signals import voided
 from server.machines import models, records
+from server.machines.signals import renewed
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,21 +28,11 @@ class NewPart:
     at: datetime
 
 
-Renewed = Callable[[Journal, NewPart], None]
-_after_renewal: list[Renewed] = []
-
-
-def on_renewal(told: Renewed) -> Renewed:
-    """Register who is told of a new part that went into its place, inside the transaction of the action."""
-    _after_renewal.append(told)
-    return told
-
-
 def tell_renewed(journal: Journal, item_ids: Iterable[UUID], at: datetime) -> None:
     """Tell of new parts in their places: the last thing of an action, since others write entries of their own."""
     for row in models.Item.objects.of(journal.household_id).filter(pk__in=list(item_ids)).order_by("home_slot"):
-        for told in _after_renewal:
-            told(journal, NewPart(row.pk, row.home_machine_id, row.home_slot, at))
+        part = NewPart(row.pk, row.home_machine_id, row.home_slot, at)
+        renewed.send(sender=NewPart, journal=journal, part=part)
 
 
 def create_item(
@@ -191,8 +184,8 @@ def _check_slots(household_id: UUID, made: Sequence[core_items.Fitting]) -> None
     core_items.check_slots(fittings, dict(items.values_list("pk", "name")))
 
 
-@on_void
-def _refresh_after_void(household_id: UUID, action: list[Entry]) -> None:
+@receiver(voided)
+def _refresh_after_void(household_id: UUID, action: list[Entry], **_: object) -> None:
     if any(entry.kind == Entry.Kind.MACHINE for entry in action):
         raise Conflict("a machine that was set up stays", field="id", fix="Change its name, or leave it unused.")
     moved = models.Move.objects.of(household_id).filter(entry__in=action).values_list("item_id", flat=True)

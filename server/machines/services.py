@@ -8,13 +8,14 @@ from uuid import UUID
 from care import model as core
 from care.errors import InvalidValue
 from care.kinds import Slot
-from server.config import clock
-from server.config.problems import Conflict
+from server.base import clock
+from server.base.problems import Conflict
 from server.household.models import Member
 from server.household.services import today_of, zone_of
 from server.logbook.services import standing
 from server.machines import records
 from server.machines.models import Fitting, Item, Machine, NotKnown, StatusChange
+from server.machines.signals import changing
 
 
 def machine_of(member: Member, machine_id: UUID) -> Machine:
@@ -50,6 +51,11 @@ def with_dock(member: Member, machine_id: UUID) -> tuple[core.Machine, ...]:
         raise Conflict(f"machine: {row.name} is not in use", field="machine_id", fix="Take it back into use first.")
     docks = list(in_use.filter(serves=mine).order_by("name")[:1])
     return (records.to_machine(mine, [], docks), *(records.to_machine(dock, [], []) for dock in docks))
+
+
+def about_to_change(member: Member, machine_ids: Iterable[UUID], field: str) -> None:
+    """Ask whether these machines may change now otherwise than on a sheet. Raises `Conflict`, which names `field`."""
+    changing.send(sender=Machine, household_id=member.household_id, machine_ids=list(machine_ids), field=field)
 
 
 def item_of(member: Member, item_id: UUID) -> Item:

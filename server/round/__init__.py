@@ -1,0 +1,1 @@
+"""The whole household in one answer, and a machine on its page."""

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from server.bench.services import SheetState, open_sheets
+from server.drying.rack import OnRack, rack
+from server.due.state import MachineState
+from server.due.stored import Stand, stands
 from server.household.models import Member
-from server.machines.notes import Reminder, reminders
-from server.machines.rack import OnRack, rack
-from server.machines.standing import Stand, stands
-from server.machines.state import MachineState
+from server.notes.services import Reminder, reminders
 
 COMING_SHOWN = 6
 """How many tasks to come the answer carries; the rest is on the machines' pages."""

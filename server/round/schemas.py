@@ -2,22 +2,18 @@
 
 import json
 from datetime import date, datetime
-from typing import Any, Literal
 from uuid import UUID
 
-from care.due.usage import AtDock, Schedule, every_so_many_days, weekly
-from care.errors import require
-from care.kinds import Action, Found, Gone, LoadKind, Mishap, Silence
-from care.model import Why
+from server.base import clock
+from server.base.schema import Schema
 from server.bench.schemas import OpenSheetOut, open_sheet_out
-from server.config import bounds, clock
-from server.config.schema import Schema
+from server.drying.rack import OnRack
+from server.due.schemas import ItemOut, StripOut, TaskOut, item_out
 from server.household.models import Member
 from server.household.services import today_of
-from server.machines.notes import Reminder
-from server.machines.rack import OnRack
-from server.machines.schemas import ItemOut, MachineOut, StripOut, TaskOut, item_out
+from server.notes.services import Reminder
 from server.round.board import Round
+from server.round.page_schemas import MachineOut
 
 
 class RackOut(Schema):
@@ -119,163 +115,3 @@ class Written(Schema):
     entry_id: UUID | None
     round: RoundOut
     machine: MachineOut | None = None
-
-
-class WeekIn(Schema):
-    """A usual week. `days` are two-letter weekdays (MO..SU), or it runs once in `every` so many days from today on;
-    neither for no usual week.
-    """
-
-    days: bounds.Few[bounds.Weekday] = []
-    every: bounds.DaysApart | None = None
-    minutes: bounds.Minutes
-    starts: bounds.Clock | None = None
-    mops: bool = False
-    silence: Silence = Silence.RESTED
-    return_min: bounds.ReturnMinutes | None = None
-    quiet_from: bounds.Clock | None = None
-    quiet_until: bounds.Clock | None = None
-    dry_h: bounds.DryHours | None = None
-
-    def at_dock(self) -> AtDock:
-        """What the robot and its dock are set to. Raises `InvalidValue` for quiet hours without an end."""
-        both = (self.quiet_from is None) == (self.quiet_until is None)
-        require(both, "quiet_until", self.quiet_until, "both ends of the quiet hours, or neither")
-        quiet = (self.quiet_from, self.quiet_until) if self.quiet_from and self.quiet_until else None
-        return AtDock(self.return_min, quiet, self.dry_h)
-
-    def schedule(self, today: date) -> Schedule | None:
-        """The usual week as the core has it, days apart counted from `today`. Raises `InvalidValue` where both are."""
-        require(not (self.days and self.every), "every", self.every, "weekdays or days between two runs, not both")
-        more: dict[str, Any] = {"mops": self.mops, "silence": self.silence}
-        if self.every:
-            return every_so_many_days(self.every, today, self.minutes, self.starts, **more)
-        return weekly(self.days, self.minutes, self.starts, **more) if self.days else None
-
-
-class RunIn(Schema):
-    """A run to log; the id is the client's. Without a day it is today; the start, if known, is the household's time.
-
-    `part_was_out` says that it ran although a part that it needs is out by the records.
-    """
-
-    id: UUID
-    minutes: bounds.Minutes
-    day: bounds.Day | None = None
-    started: bounds.Clock | None = None
-    mopped: bool | None = None
-    part_was_out: bool = False
-
-
-class DangerIn(Schema):
-    """A danger of the book that somebody found at a machine, or with `over` that what ends it was done."""
-
-    danger: bounds.Key
-    over: bool = False
-
-
-class RestIn(Schema):
-    """Days off, of one machine or of the whole house."""
-
-    machine_id: UUID | None = None
-    why: Why
-    first: bounds.Day
-    last: bounds.Day | None = None
-
-
-class LookIn(Schema):
-    """What was found on a part, nothing done."""
-
-    slot: bounds.Key
-    about: Action
-    found: Found
-    day: bounds.Day | None = None
-
-
-class CounterIn(Schema):
-    """What the machine's own counter says of a part.
-
-    `trusted` tells which counts on where it is far from our own count: the machine's figure, or ours.
-    """
-
-    slot: bounds.Key
-    value: bounds.Amount
-    unit: Literal["percent", "hours"]
-    sense: Literal["left", "used"]
-    day: bounds.Day | None = None
-    trusted: bool | None = None
-
-
-class HomeChangedIn(Schema):
-    """Whether something changed at home, asked where looks contradict what was believed of a task."""
-
-    slot: bounds.Key
-    action: Action
-    changed: bool
-
-
-class KitIn(Schema):
-    """A kit renewed."""
-
-    kit: bounds.Key
-    day: bounds.Day | None = None
-
-
-class MoveIn(Schema):
-    """Where a part goes."""
-
-    machine_id: UUID
-    slot: bounds.Key
-
-
-class ClaimIn(Schema):
-    """A task to take on."""
-
-    slot: bounds.Key
-    action: Action
-
-
-class WaitIn(ClaimIn):
-    """A task to put off."""
-
-    until: bounds.Day
-    reason: bounds.Line
-
-
-class MishapIn(Schema):
-    """What a machine ran over or took in."""
-
-    kind: Mishap
-    day: bounds.Day | None = None
-
-
-class MoreLoadIn(Schema):
-    """A time of more load than usual."""
-
-    kind: LoadKind
-    first: bounds.Day
-    last: bounds.Day
-    level: bounds.Share
-    note: bounds.Remark = ""
-
-
-class ServiceIn(Schema):
-    """A task that is done already; of a part that was replaced, why it went."""
-
-    slot: bounds.Key
-    action: Action
-    day: bounds.Day | None = None
-    found: Found | None = None
-    gone: Gone | None = None
-
-
-class DryIn(Schema):
-    """What the check on the rack said."""
-
-    dry: bool
-
-
-class FitIn(Schema):
-    """Putting a part back; before it is dry only with a reason."""
-
-    early_reason: bounds.Line = ""

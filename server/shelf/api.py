@@ -7,17 +7,34 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from care.errors import require
+from care.shelf import Place
 from care.shelf.offers import MOST_BYTES
-from server.config import bounds
-from server.config.csv_out import csv_file
-from server.config.http import REFUSALS, Problem
+from server.base import bounds
+from server.base.csv_out import csv_file
+from server.base.http import REFUSALS, Problem
 from server.household.auth import asking
 from server.household.models import Member
 from server.household.writes import in_its_own_time, once
 from server.logbook.models import Entry
-from server.round.answers import as_json
-from server.shelf import buying, orders, prices, records, schemas, services
-from server.shelf.schemas import ShelfOut, WrittenOut
+from server.round.answer import as_json
+from server.shelf import buying, orders, prices, records, services
+from server.shelf.schemas import (
+    ArrivedIn,
+    CountIn,
+    FitFoundIn,
+    FitFoundOut,
+    OrderIn,
+    ShelfOut,
+    SparePartIn,
+    StockMovedOut,
+    StockMoveIn,
+    ToOrderOut,
+    TurnIn,
+    WrittenOut,
+    moved_out,
+    shelf_out,
+    to_order_out,
+)
 from server.shelf.ways_schemas import WaysOut, ways_out
 
 router = Router(tags=["shelf"])
@@ -25,7 +42,7 @@ WRITTEN = {200: WrittenOut, **REFUSALS}
 
 
 def _shelf(member: Member, horizon: int = 365) -> ShelfOut:
-    return schemas.shelf_out(buying.shelf(member, horizon), has_shop=bool(settings.SHOP))
+    return shelf_out(buying.shelf(member, horizon), has_shop=bool(settings.SHOP))
 
 
 def _written(member: Member, *entries: Entry) -> WrittenOut:
@@ -38,10 +55,10 @@ def get_shelf(request: HttpRequest, horizon: int = 365) -> ShelfOut:
     return _shelf(asking(request), horizon)
 
 
-@router.get("/shelf/to_order", response=list[schemas.ToOrderOut], operation_id="shelf_to_order")
-def to_order(request: HttpRequest) -> list[schemas.ToOrderOut]:
+@router.get("/shelf/to_order", response=list[ToOrderOut], operation_id="shelf_to_order")
+def to_order(request: HttpRequest) -> list[ToOrderOut]:
     """The kinds of part that want ordering soon."""
-    return schemas.to_order_out(buying.shelf(asking(request)))
+    return to_order_out(buying.shelf(asking(request)))
 
 
 @router.get("/shelf/ways", response={200: WaysOut, 422: Problem}, operation_id="shelf_ways")
@@ -68,7 +85,7 @@ def propose(request: HttpRequest) -> WrittenOut:
 
 
 @router.put("/shelf/kinds/{spare_id}", response=WRITTEN, operation_id="spares_keep")
-def keep(request: HttpRequest, spare_id: UUID, data: schemas.SparePartIn) -> WrittenOut:
+def keep(request: HttpRequest, spare_id: UUID, data: SparePartIn) -> WrittenOut:
     """Keep a kind of part, or change it; the id is the client's."""
     member = asking(request)
     return _written(member, services.keep_kind(member=member, spare_id=spare_id, part=data.part()))
@@ -82,28 +99,28 @@ def drop(request: HttpRequest, spare_id: UUID) -> WrittenOut:
 
 
 @router.post("/shelf/kinds/{spare_id}/count", response=WRITTEN, operation_id="spares_count")
-def count(request: HttpRequest, spare_id: UUID, data: schemas.CountIn) -> WrittenOut:
+def count(request: HttpRequest, spare_id: UUID, data: CountIn) -> WrittenOut:
     """Somebody counted what is there."""
     member = asking(request)
     return _written(member, services.count(member=member, spare_id=spare_id, there=data.on_hand))
 
 
 @router.post("/shelf/kinds/{spare_id}/moves", response=WRITTEN, operation_id="spares_move")
-def move(request: HttpRequest, spare_id: UUID, data: schemas.StockMoveIn) -> WrittenOut:
+def move(request: HttpRequest, spare_id: UUID, data: StockMoveIn) -> WrittenOut:
     """Some were bought elsewhere, or are gone."""
     member = asking(request)
     return _written(member, services.move(member=member, spare_id=spare_id, **data.model_dump()))
 
 
-@router.get("/shelf/kinds/{spare_id}/moves", response=list[schemas.StockMovedOut], operation_id="spares_moves")
-def moves(request: HttpRequest, spare_id: UUID) -> list[schemas.StockMovedOut]:
+@router.get("/shelf/kinds/{spare_id}/moves", response=list[StockMovedOut], operation_id="spares_moves")
+def moves(request: HttpRequest, spare_id: UUID) -> list[StockMovedOut]:
     """What came in and went out of a kind of part, newest first."""
     rows = [row for row in records.movements_of(asking(request)) if row.spare_id == spare_id]
-    return [schemas.moved_out(row) for row in reversed(rows)]
+    return [moved_out(row) for row in reversed(rows)]
 
 
 @router.post("/shelf/kinds/{spare_id}/turn", response=WRITTEN, operation_id="spares_turn")
-def turn(request: HttpRequest, spare_id: UUID, data: schemas.TurnIn) -> WrittenOut:
+def turn(request: HttpRequest, spare_id: UUID, data: TurnIn) -> WrittenOut:
     """One from the shelf takes turns at a place from now on."""
     member = asking(request)
     entry = services.take_turn(member=member, spare_id=spare_id, place=data.place.place(), name=data.name)
@@ -111,14 +128,14 @@ def turn(request: HttpRequest, spare_id: UUID, data: schemas.TurnIn) -> WrittenO
 
 
 @router.post("/shelf/orders", response=WRITTEN, operation_id="orders_create")
-def order(request: HttpRequest, data: schemas.OrderIn) -> WrittenOut:
+def order(request: HttpRequest, data: OrderIn) -> WrittenOut:
     """Something was ordered."""
     member = asking(request)
     return _written(member, *orders.order(member=member, lines=[one.line() for one in data.lines]))
 
 
 @router.post("/shelf/orders/{order_id}/arrived", response=WRITTEN, operation_id="orders_arrived")
-def arrived(request: HttpRequest, order_id: UUID, data: schemas.ArrivedIn) -> WrittenOut:
+def arrived(request: HttpRequest, order_id: UUID, data: ArrivedIn) -> WrittenOut:
     """An order came, or part of it."""
     member = asking(request)
     entry = orders.arrived(
@@ -164,3 +181,12 @@ def drop_prices(request: HttpRequest, supplier: bounds.Name) -> WrittenOut:
     """Use a supplier's list no longer."""
     member = asking(request)
     return _written(member, prices.drop_list(member=member, supplier=supplier))
+
+
+@router.post(
+    "/machines/{machine_id}/parts/{slot}/fit", response={201: FitFoundOut, **REFUSALS}, operation_id="parts_fit"
+)
+def fit(request: HttpRequest, machine_id: UUID, slot: str, data: FitFoundIn) -> tuple[int, FitFoundOut]:
+    """Whether the part that went in fits as the old one did."""
+    told = services.tell_fit(member=asking(request), place=Place(machine_id, slot), **data.model_dump())
+    return 201, FitFoundOut(entry_id=told.pk)

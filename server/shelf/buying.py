@@ -27,19 +27,19 @@ from care.shelf import (
 )
 from care.shelf.buying import Sold, not_sold
 from care.shelf.supply import to_buy
-from server.config import clock
+from server.base import clock
+from server.drying.services import hours_to_dry
+from server.due.renewals import Renewing
+from server.due.stored import renewing
 from server.household.models import Member
 from server.household.services import answers_at, today_of
 from server.logbook.memo import of_all, remembered
-from server.machines.drying import hours_to_dry
-from server.machines.looks import gone_by_chance
-from server.machines.renewals import Renewing
-from server.machines.standing import renewing
 from server.shelf import records
 from server.shelf.records import OnTheWay
 from server.shelf.sales import Sale, currency_of, sales_of
 from server.shelf.services import on_hand, place_of
 from server.shelf.told import guarantees
+from server.work.looks import gone_by_chance
 
 USUAL_LEAD_DAYS = 5
 """How long a part takes to come where no list tells [days]. Ours."""

@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db import transaction
 
 from care.errors import require
-from server.config.problems import Conflict
+from server.base.problems import Conflict
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry

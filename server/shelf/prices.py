@@ -11,7 +11,7 @@ from django.db import transaction
 from care.errors import require
 from care.shelf import PriceList, read_csv, read_json
 from care.shelf.offers import MOST_BYTES, cents
-from server.config.problems import Conflict, NotFound
+from server.base.problems import Conflict, NotFound
 from server.household.models import Member
 from server.household.services import require_writer
 from server.logbook.models import Entry

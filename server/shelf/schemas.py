@@ -8,10 +8,10 @@ from typing import Literal
 from uuid import UUID
 
 from care.shelf import Check, PartNumber, Place, SparePart, Spread, Supply
-from server.config import bounds
-from server.config.schema import Schema
-from server.machines.renewals import Renewing
-from server.machines.schemas import BecauseOut, DueOut, because_out, due_out
+from server.base import bounds
+from server.base.schema import Schema
+from server.due.renewals import Renewing
+from server.due.schemas import BecauseOut, DueOut, because_out, due_out
 from server.shelf.buying import OnShelf, Shelf
 from server.shelf.models import Movement
 from server.shelf.orders import Line

@@ -7,21 +7,23 @@ from datetime import datetime
 from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
+from django.dispatch import receiver
 
 from care.errors import require
 from care.kinds import Slot
 from care.shelf import Check, PartNumber, Place, SparePart
-from server.config.problems import Conflict, NotFound
+from server.base.problems import Conflict, NotFound
+from server.due.renewals import Renewing
+from server.due.stored import renewing
 from server.household.models import Member
 from server.household.services import require_writer
 from server.logbook.models import Entry
-from server.logbook.services import Journal, on_void, standing
-from server.machines.items import NewPart, on_renewal
-from server.machines.own import add_spare
-from server.machines.renewals import Renewing
+from server.logbook.services import Journal, standing
+from server.logbook.signals import voided
+from server.machines.items import NewPart
 from server.machines.services import machine_of
-from server.machines.setup import on_boxed
-from server.machines.standing import renewing
+from server.machines.signals import boxed, renewed
+from server.setup.own import add_spare
 from server.shelf import records
 from server.shelf.models import Movement, Order, SpareVersion
 
@@ -227,21 +229,21 @@ def take_turn(*, member: Member, spare_id: UUID, place: Place, name: str) -> Ent
     return entry
 
 
-@on_renewal
-def _took_from_shelf(journal: Journal, new: NewPart) -> None:
+@receiver(renewed)
+def _took_from_shelf(journal: Journal, part: NewPart, **_: object) -> None:
     """A new part went into its place: where the shelf has one that fits, it was that."""
     member = Member.objects.of(journal.household_id).filter(pk=journal.by_id).first()
     if member is None:
         return
-    place = Place(new.machine_id, new.slot)
-    spare_id = next((key for key, part in records.kinds_of(member).items() if place in part.places), None)
+    place = Place(part.machine_id, part.slot)
+    spare_id = next((key for key, kind in records.kinds_of(member).items() if place in kind.places), None)
     if spare_id is not None and on_hand(member).get(spare_id, 0) > 0:
         own = journal_of(journal.household_id, journal.by_id, journal.action_id)
-        write_movement(own, spare_id, -1, Why.FITTED, item_id=new.item_id, at=new.at)
+        write_movement(own, spare_id, -1, Why.FITTED, item_id=part.item_id, at=part.at)
 
 
-@on_boxed
-def _from_the_box(journal: Journal, machine_id: UUID, machine: str, spares: Sequence[Slot]) -> None:
+@receiver(boxed)
+def _from_the_box(journal: Journal, machine_id: UUID, machine: str, spares: Sequence[Slot], **_: object) -> None:
     """Spares that came with a machine go on the shelf; alike ones are one kind of part."""
     own = journal_of(journal.household_id, journal.by_id, journal.action_id)
     by_part: dict[str, list[Slot]] = defaultdict(list)
@@ -255,8 +257,8 @@ def _from_the_box(journal: Journal, machine_id: UUID, machine: str, spares: Sequ
         write_movement(own, spare_id, len(slots), Why.BOUGHT, note="came in the box")
 
 
-@on_void
-def _still_true(household_id: UUID, action: list[Entry]) -> None:
+@receiver(voided)
+def _still_true(household_id: UUID, action: list[Entry], **_: object) -> None:
     """What came in cannot be taken back once it went out, nor two kinds of part be kept for one place."""
     touched = Movement.objects.of(household_id).filter(entry__in=action).values_list("spare_id", flat=True)
     for spare_id in set(touched):

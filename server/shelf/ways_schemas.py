@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from uuid import UUID
 
 from care.shelf import Way, Weighed
-from server.config.schema import Schema
+from server.base.schema import Schema
 from server.shelf.buying import Ways
 from server.shelf.sales import Sale
 

@@ -5,10 +5,10 @@ from collections.abc import Mapping
 from care.kinds import Action, Meter
 from care.model import DueState
 from care.trace import Background, PartBackground
+from server.due.state import MachineState
 from server.household.models import Member
-from server.machines.cases import Earlier
-from server.machines.lately import Lately, lately
-from server.machines.state import MachineState
+from server.work.cases import Earlier
+from server.work.lately import Lately, lately
 
 
 def background_of(member: Member, states: Mapping[str, MachineState], earlier: Earlier) -> Background:

@@ -16,10 +16,10 @@ from care.trace.lab import Setting
 from care.trace.next_check import spent
 from care.trace.subject import DOCK
 from care.units import Quantity
-from server.config import bounds, clock
-from server.config.schema import Schema
-from server.machines.readings import Figure, Row
-from server.machines.schemas import ChamberOut, chamber_out
+from server.base import bounds, clock
+from server.base.schema import Schema
+from server.due.schemas import ChamberOut, chamber_out
+from server.notes.readings import Figure, Row
 from server.trace.lab import Lab
 from server.trace.models import Case
 from server.trace.schemas import AssessmentOut, SymptomOut, TickOut, assessment_out

@@ -8,11 +8,11 @@ from care.faults import Symptom, fits
 from care.kinds import Archetype
 from care.trace.airflow import AirPath, air_path
 from care.trace.lab import POWERS, Seen, Setting, can_block, fills, filters, see
-from server.config.problems import Conflict
+from server.base.problems import Conflict
+from server.due.state import machine_states
 from server.household.models import Member
 from server.machines.records import archetype_of
 from server.machines.services import machine_of
-from server.machines.state import machine_states
 
 
 @dataclass(frozen=True)

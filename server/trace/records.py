@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from care.trace import CANT_TELL, Answered, Case, Cured, Event, Influence, Noticed, Rests, Retested, Subject, answered
-from server.config import clock
+from server.base import clock
 from server.trace import models
 
 GONE, STILL = "gone", "still"

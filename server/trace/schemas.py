@@ -10,7 +10,7 @@ from care.kinds import Action, Column
 from care.trace import Answered, Assessment, Belief, Case, Cured, Hands, Next, Noticed, Probe, Rests, Stand, Suspect
 from care.trace.cure import cure_of
 from care.trace.subject import Heard, Subject
-from server.config.schema import Schema
+from server.base.schema import Schema
 
 LEAST_SHOWN = 0.01
 """A suspect below this is not worth a line [-]."""

@@ -7,6 +7,7 @@ from functools import cached_property
 from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
+from django.dispatch import receiver
 
 from care.book import load_book
 from care.errors import require
@@ -22,20 +23,22 @@ from care.trace.next_check import free_looks
 from care.trace.subject import DOCK, Probe
 from care.trace.verdict import assess_belief, danger_told
 from care.units import Quantity, from_si
-from server.bench.services import SheetState, cases_of_actions, on_finish, on_open, sheet_of_case
-from server.config import clock
-from server.config.problems import Conflict, NotFound
+from server.base import clock
+from server.base.problems import Conflict, NotFound
+from server.bench.services import SheetState, cases_of_actions, sheet_of_case
+from server.bench.signals import finished, opening_for_case
+from server.drying.rack import OnRack, rack
+from server.due.dangers import tell as tell_danger
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
-from server.logbook.services import on_void, undo
-from server.machines.cases import note_task, write_case
-from server.machines.dangers import tell as tell_danger
-from server.machines.rack import OnRack, rack
-from server.machines.readings import Figure, clean_suction, take
+from server.logbook.services import undo
+from server.logbook.signals import voided
+from server.notes.readings import Figure, clean_suction, take
 from server.trace import records
 from server.trace.models import Case, CaseEvent
 from server.trace.subjects import Known, known, on_record, records_of
+from server.work.cases import note_task, write_case
 
 
 @dataclass
@@ -320,16 +323,16 @@ def _unwrite(member: Member, state: CaseState) -> None:
         undo(household_id=member.household_id, by_id=member.pk, entry_id=entry.pk)
 
 
-@on_open
-def _refuse_a_case_of_others(member: Member, case_id: UUID, machines: frozenset[UUID]) -> None:
+@receiver(opening_for_case)
+def _refuse_a_case_of_others(member: Member, case_id: UUID, machines: frozenset[UUID], **_: object) -> None:
     """A sheet puts right a case of one of its own machines that is open."""
     row: Case = Case.objects.one(member.household_id, case_id, "case")
     if row.status != Case.Status.OPEN or not machines & {row.machine_id, row.dock_id}:
         raise Conflict("case_id: this case is closed, or of another machine", field="case_id", fix="Open it again.")
 
 
-@on_finish
-def _put_right_at_the_bench(member: Member, sheet: SheetState) -> None:
+@receiver(finished)
+def _put_right_at_the_bench(member: Member, sheet: SheetState, **_: object) -> None:
     """A sheet that was opened for a case and did the task it waits for: the case goes on to its try."""
     row = Case.objects.of(member.household_id).filter(pk=sheet.row.case_id, status=Case.Status.OPEN).first()
     if row is None:
@@ -343,8 +346,8 @@ def _put_right_at_the_bench(member: Member, sheet: SheetState) -> None:
         _keep(member, state, told, records.AT_THE_BENCH)
 
 
-@on_void
-def _no_longer_put_right(household_id: UUID, action: list[Entry]) -> None:
+@receiver(voided)
+def _no_longer_put_right(household_id: UUID, action: list[Entry], **_: object) -> None:
     """The sheet that put a case right was undone: the case waits for its cure again, unless it went on since."""
     ids = cases_of_actions(household_id, {entry.action_id for entry in action})
     for row in Case.objects.of(household_id).filter(pk__in=ids, status=Case.Status.OPEN):

@@ -8,14 +8,14 @@ from care.book import load_book
 from care.model import Machine
 from care.trace import Background, Hands, Subject, subject
 from care.trace.subject import DOCK
-from server.config import clock
+from server.base import clock
+from server.due.state import machine_states
 from server.household.models import Member
 from server.household.services import answers_at
-from server.machines.cases import earlier_causes
-from server.machines.lately import LATELY
 from server.machines.services import with_dock
-from server.machines.state import machine_states
 from server.trace.background import background_of
+from server.work.cases import earlier_causes
+from server.work.lately import LATELY
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,11 +9,11 @@ from care.due.usage import weekly
 from care.kinds import Meter, School
 from care.model import Load
 from care.water import Mark
-from server.config import clock
+from server.base import clock
+from server.due.state import machine_states
 from server.household.services import answer, create_household
-from server.machines.setup import Spare, add_machine
-from server.machines.state import machine_states
-from server.machines.usage import log_run
+from server.setup.services import Spare, add_machine
+from server.use.services import log_run
 
 NOON = datetime(2026, 3, 4, 12, 0, tzinfo=UTC)
 """A Wednesday."""

@@ -6,7 +6,7 @@ from care.household import Profile
 from care.kinds import School
 from server.household.services import answer_profile
 from server.logbook.models import Entry
-from server.machines.setup import Spare
+from server.setup.services import Spare
 from tests.server.house import household
 from tests.server.test_api import ApiTestCase
 

@@ -6,7 +6,7 @@ from uuid import uuid4
 from care.kinds import Action
 from server.logbook.models import Entry
 from server.machines.models import ScheduleVersion
-from server.machines.schemas import MachineOut
+from server.round.page_schemas import MachineOut
 from server.round.schemas import RoundOut, Written
 from tests.server.house import DAY, NOON
 from tests.server.test_api import ApiTestCase

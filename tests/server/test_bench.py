@@ -17,25 +17,25 @@ from care.items import State
 from care.kinds import Action, School
 from care.model import Level
 from care.water import Because, Mark, Ruling, Trait
+from server.base import clock
+from server.base.problems import Conflict, NotFound
 from server.bench import records, services
 from server.bench.models import Sheet, SheetEvent
 from server.bench.plan import plan as make_plan
 from server.bench.services import Given, Pick
-from server.config import clock
-from server.config.problems import Conflict, NotFound
+from server.drying.rack import rack_page
+from server.drying.services import answer_household
+from server.drying.wash import wash_card
+from server.due.history import history
 from server.logbook.models import Entry
 from server.logbook.services import undo
-from server.machines.drying import answer_household
-from server.machines.history import history
-from server.machines.looks import why_gone
 from server.machines.models import Inspection
-from server.machines.own import choose_school, mark_part
-from server.machines.rack import rack_page
-from server.machines.readings import feel_pull
-from server.machines.setup import Spare, add_machine
-from server.machines.wash import wash_card
-from server.machines.work import already_done
+from server.notes.readings import feel_pull
 from server.round.board import round_of
+from server.setup.own import choose_school, mark_part
+from server.setup.services import Spare, add_machine
+from server.work.looks import why_gone
+from server.work.services import already_done
 from tests.server.house import DAY, NOON, RESTED, HouseTestCase, household
 
 

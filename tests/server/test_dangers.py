@@ -5,20 +5,20 @@ from uuid import uuid4
 from care.book import load_book
 from care.errors import InvalidValue
 from care.kinds import Action, Mishap
+from server.base.problems import Conflict
 from server.bench import services as bench
 from server.bench.schemas import sheet_out
 from server.bench.services import Given, Pick
-from server.config.problems import Conflict
+from server.due.dangers import dangers_of, is_over, tell
 from server.logbook.services import undo
-from server.machines.dangers import dangers_of, is_over, tell
 from server.machines.models import Item
-from server.machines.setup import add_machine
-from server.machines.usage import log_run
-from server.machines.work import already_done, fit_item
 from server.round.board import round_of
-from server.round.machine_schemas import floor_out
+from server.setup.services import add_machine
 from server.trace import services as trace
 from server.trace.services import Told
+from server.use.schemas import floor_out
+from server.use.services import log_run
+from server.work.services import already_done, fit_item
 from tests.server.house import DAY, NOON, HouseTestCase
 
 CASTER = ("caster", Action.DE_HAIR)

@@ -7,12 +7,12 @@ from django.db import IntegrityError, connection, transaction
 from django.test import TestCase, TransactionTestCase
 
 from care.due.usage import weekly
+from server.due.state import machine_states
 from server.household.models import Member
 from server.logbook.models import Entry
 from server.machines.models import Fitting, Run
-from server.machines.setup import add_machine
-from server.machines.state import machine_states
-from server.machines.usage import log_run
+from server.setup.services import add_machine
+from server.use.services import log_run
 from tests.server.house import HouseTestCase, household
 
 

@@ -6,9 +6,9 @@ from django.test import TestCase, TransactionTestCase
 
 from care.model import Level, Provenance
 from demo.quillgate import load
-from server.config import clock
-from server.machines.rack import rack_page
-from server.machines.state import machine_states
+from server.base import clock
+from server.drying.rack import rack_page
+from server.due.state import machine_states
 from server.round.board import round_of
 from tests.demo_house import NOW, restore
 

@@ -9,15 +9,15 @@ from care.errors import IllegalMove, InvalidValue
 from care.household import DryingPlace, Profile
 from care.items import State
 from care.kinds import Action, School
+from server.base.problems import NotAllowed
 from server.bench import services as bench
-from server.config.problems import NotAllowed
+from server.drying.rack import places_for, rack_page
+from server.drying.services import answer_household, check_dry, hang, weigh
 from server.logbook.models import Entry
 from server.logbook.services import undo
-from server.machines.drying import answer_household, check_dry, hang, weigh
 from server.machines.models import Item
-from server.machines.rack import places_for, rack_page
-from server.machines.setup import Spare
-from server.machines.work import already_done, fit_item
+from server.setup.services import Spare
+from server.work.services import already_done, fit_item
 from tests.server.house import DAY, NOON, HouseTestCase, household
 from tests.server.test_api import ApiTestCase
 from tests.server.test_bench import BenchTestCase

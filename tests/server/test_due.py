@@ -8,7 +8,7 @@ from django.core.management import CommandError, call_command
 
 from care.kinds import Action, Found
 from server.logbook.services import undo
-from server.machines.work import already_done
+from server.work.services import already_done
 from tests.server.house import DAY, NOON, HouseTestCase, household
 
 

@@ -9,15 +9,15 @@ from PIL import Image
 
 from care.errors import InvalidValue
 from care.kinds import Action, Mishap
-from server.config import clock
-from server.config.problems import Conflict, NotFound
+from server.base import clock
+from server.base.problems import Conflict, NotFound
+from server.due.duties import put_off, take_on
 from server.household.models import Member
 from server.logbook.services import undo
-from server.machines.duties import put_off, take_on
-from server.machines.notes import LONG_SIDE_PX, add_note, clean_picture, notes, picture_of, reminded
-from server.machines.usage import mishap
-from server.machines.work import already_done
+from server.notes.services import LONG_SIDE_PX, add_note, clean_picture, notes, picture_of, reminded
 from server.round.board import round_of
+from server.use.services import mishap
+from server.work.services import already_done
 from tests.server.house import DAY, NOON, HouseTestCase, household
 
 

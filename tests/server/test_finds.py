@@ -4,14 +4,14 @@ from uuid import uuid4
 
 from care.errors import InvalidValue
 from care.kinds import Action, Found
-from server.config.problems import Conflict
+from server.base.problems import Conflict
+from server.due.changes import home_changed
+from server.due.dangers import dangers_of
+from server.due.state import machine_states
 from server.logbook.services import undo
-from server.machines.changes import home_changed
-from server.machines.dangers import dangers_of
-from server.machines.setup import add_machine
-from server.machines.state import machine_states
-from server.machines.usage import log_run
-from server.machines.work import already_done, look
+from server.setup.services import add_machine
+from server.use.services import log_run
+from server.work.services import already_done, look
 from tests.server.house import DAY, NOON, HouseTestCase
 
 

@@ -11,8 +11,8 @@ from django.test import TestCase
 from care.errors import InvalidValue
 from care.kinds import Action, School
 from care.model import Load
-from server.config import clock
-from server.config.problems import Conflict, NotAllowed
+from server.base import clock
+from server.base.problems import Conflict, NotAllowed
 from server.household.models import Household, Member
 from server.household.services import answer, answers_at, create_household, member_of, today_of
 from tests.server.house import DAY, NOON, HouseTestCase, household

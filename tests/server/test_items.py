@@ -11,16 +11,16 @@ from care.errors import CareError, IllegalMove, InvalidValue
 from care.items import State
 from care.kinds import Action, Found, Meter
 from care.model import Level
-from server.config import clock
-from server.config.problems import Conflict
+from server.base import clock
+from server.base.problems import Conflict
+from server.drying.services import Hanging, check_dry, hang, weigh
 from server.logbook.models import Entry
 from server.logbook.scoping import OfHousehold, UnscopedQueryError
 from server.logbook.services import standing, undo
 from server.machines import records
-from server.machines.drying import Hanging, check_dry, hang, weigh
 from server.machines.models import Fitting, Item, Move
-from server.machines.setup import Spare
-from server.machines.work import already_done, fit_item
+from server.setup.services import Spare
+from server.work.services import already_done, fit_item
 from tests.effort import examples
 from tests.server.house import DAY, NOON, RESTED, HouseTestCase, hours_of, move_in
 

@@ -6,7 +6,7 @@ from tempfile import TemporaryDirectory
 
 from django.test import Client, SimpleTestCase, override_settings
 
-from server.config import lan
+from server.base import lan
 
 
 class ACertificate(SimpleTestCase):

@@ -9,15 +9,16 @@ from hypothesis.extra.django import TestCase
 from care.due.usage import weekly
 from care.kinds import Action, Meter, School
 from care.own import Place
-from server.config import clock
-from server.config.problems import Conflict
+from server.base import clock
+from server.base.problems import Conflict
+from server.due.state import machine_states
+from server.due.stored import stands
 from server.logbook.services import undo
-from server.machines import own, records
+from server.machines import records
 from server.machines.models import Item, Machine
-from server.machines.setup import New, set_up
-from server.machines.standing import stands
-from server.machines.state import machine_states
 from server.round.board import round_of
+from server.setup import own
+from server.setup.services import New, set_up
 from tests.effort import examples
 from tests.server.house import NOON, household
 

@@ -16,8 +16,8 @@ from server.config.api import api
 from server.logbook import memo
 from server.logbook.models import Entry
 from server.machines.models import Item
-from server.machines.work import already_done
 from server.shelf.models import SpareVersion
+from server.work.services import already_done
 from tests.effort import DEEP
 from tests.server.house import NOON, household
 from tests.server.test_api import ApiTestCase

@@ -8,29 +8,26 @@ from care.errors import IllegalMove, InvalidValue
 from care.kinds import Action, Found, Meter, School, Silence
 from care.own import Place
 from care.water import Mark, Trait
+from server.base import clock
+from server.base.problems import Conflict
 from server.bench.services import (
     Given,
     Pick,
     add_extra,
     answer,
-    change_feature,
     drop,
     extras_of,
     finish,
     open_sheet,
-    put_away,
-    replace_machine,
-    take_off,
 )
-from server.config import clock
-from server.config.problems import Conflict
+from server.due.state import machine_states
+from server.due.stored import stands
 from server.logbook.services import undo
-from server.machines import own, records, rounds
-from server.machines.bookparts import catch_up
+from server.machines import records
 from server.machines.models import Fitting, Item, Machine, Move, Service
-from server.machines.setup import New, Spare, set_up
-from server.machines.standing import stands
-from server.machines.state import machine_states
+from server.setup import own, rounds
+from server.setup.bookparts import catch_up, tell_feature
+from server.setup.services import New, Spare, set_up
 from tests.server.house import DAY, NOON, HouseTestCase
 
 SLOT = {"slot": "filter"}
@@ -124,22 +121,22 @@ class Parts(OwnTestCase):
             self.assertEqual(refused.exception.field, field)
 
     def test_that_are_not_there_leave_the_lists_and_come_back(self):
-        gone = take_off(**self.on, slot="caster")
+        gone = own.remove_part(**self.on, slot="caster")
         self.assertNotIn("caster", self.slots())
         self.assertEqual(Item.objects.of(self.member.household_id).get(home_slot="caster").state, "retired")
         self.take_back(gone)
         self.assertIn("caster", self.slots())
         self.assertEqual(self.item("caster").state, "fitted")
-        take_off(**self.on, slot="caster")
+        own.remove_part(**self.on, slot="caster")
         own.bring_back_part(**self.on, slot="caster")
         self.assertTrue(self.due("caster", Action.REPLACE).unsure)
 
     def test_are_not_taken_off_under_an_open_sheet(self):
         open_sheet(member=self.member, sheet_id=uuid4(), picks=[Pick(self.machine.pk, "sensors", Action.WIPE)])
         with self.assertRaises(Conflict):
-            take_off(**self.on, slot="caster")
+            own.remove_part(**self.on, slot="caster")
         with self.assertRaises(Conflict):
-            put_away(**self.on, status="archived")
+            own.set_status(**self.on, status="archived")
 
     def test_that_are_spare_may_be_meant_for_another_machine_or_thrown_away(self):
         [other] = set_up(member=self.member, machines=[New(uuid4(), "Second", "robot-two-roller")])
@@ -166,10 +163,10 @@ class NotInUse(OwnTestCase):
     def test_a_machine_leaves_the_board_rests_and_comes_back_with_its_history(self):
         self.ran(days_ago=2)
         week = weekly(["MO", "TU", "WE", "TH", "FR"], 50, None, silence=Silence.RAN)
-        from server.machines.usage import set_schedule
+        from server.use.services import set_schedule
 
         set_schedule(**self.on, schedule=week)
-        entry = put_away(**self.on, status="lent")
+        entry = own.set_status(**self.on, status="lent")
         self.assertEqual((stands(self.member), [m.name for m in own.not_in_use(self.member)]), ([], ["Robot"]))
         with clock.at(NOON + 20 * DAY):
             own.set_status(**self.on, status="in_use")
@@ -182,22 +179,22 @@ class NotInUse(OwnTestCase):
 
     def test_a_dock_goes_and_comes_with_its_robot_and_serves_the_one_that_stands_in(self):
         [dock] = set_up(member=self.member, machines=[New(uuid4(), "Dock", "dock-bag", serves=self.machine.pk)])
-        away = put_away(**self.on, status="lent")
+        away = own.set_status(**self.on, status="lent")
         self.assertEqual((self.row().status, self.row(dock.pk).status), ("lent", "lent"))
         self.take_back(away)
         self.assertEqual((self.row().status, self.row(dock.pk).status), ("in_use", "in_use"))
         new = New(uuid4(), "Second", "robot-belt")
-        replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[], same_name=False)
+        own.replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[], same_name=False)
         self.assertEqual((self.row(dock.pk).status, self.row(dock.pk).serves_id), ("in_use", new.id))
 
     def test_undo_brings_it_back_as_if_nothing_had_been(self):
         before = self.state().due
-        self.take_back(put_away(**self.on, status="archived"))
+        self.take_back(own.set_status(**self.on, status="archived"))
         self.assertEqual((self.row().status, self.state().due), ("in_use", before))
 
     def test_what_is_sold_takes_its_spares_but_those_that_stay(self):
         own.add_spare(**self.on, slot="filter", name="Filter C")
-        put_away(**self.on, status="sold", keep=[self.spare("Filter C").id])
+        own.set_status(**self.on, status="sold", keep=[self.spare("Filter C").id])
         states = dict(Item.objects.of(self.member.household_id).filter(home_slot="filter").values_list("name", "state"))
         self.assertEqual(states, {"Filter A": "fitted", "Filter B": "retired", "Filter C": "ready"})
 
@@ -205,7 +202,7 @@ class NotInUse(OwnTestCase):
         self.ran(days_ago=2)
         spare = self.spare("Filter B").id
         new = New(uuid4(), "ignored", "robot-two-roller", weekly(["MO"], 50, None))
-        replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[spare], same_name=True)
+        own.replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[spare], same_name=True)
         self.assertEqual((self.row(new.id).name, self.row(new.id).replaces_id), ("Robot", self.machine.pk))
         self.assertEqual((self.row().name, self.row().status), ("Robot, until Mar 2026", "replaced"))
         self.assertEqual(Item.objects.of(self.member.household_id).get(pk=spare).home_machine_id, new.id)
@@ -298,17 +295,17 @@ class FeaturesAndParts(OwnTestCase):
 
     def test_told_later_brings_parts_of_unknown_age_and_takes_them_again(self):
         self.assertNotIn("filter-mesh", self.fitted())
-        told = change_feature(**self.on, feature="layered-filter", has=True)
+        told = tell_feature(**self.on, feature="layered-filter", has=True)
         self.assertLessEqual({"filter-mesh", "filter-foam"}, self.fitted())
         [state] = machine_states(self.member, self.machine.pk)
         self.assertTrue(all(due.unsure for due in state.due if due.slot == "filter-mesh" and due.action == "clean"))
         self.take_back(told)
         self.assertNotIn("filter-mesh", self.fitted())
-        change_feature(**self.on, feature="layered-filter", has=True)
-        change_feature(**self.on, feature="layered-filter", has=False)
+        tell_feature(**self.on, feature="layered-filter", has=True)
+        tell_feature(**self.on, feature="layered-filter", has=False)
         self.assertNotIn("filter-mesh", self.fitted())
         with self.assertRaises(InvalidValue):
-            change_feature(**self.on, feature="wings", has=True)
+            tell_feature(**self.on, feature="wings", has=True)
 
     def test_of_the_book_come_to_machines_that_were_set_up_before_it_knew_them(self):
         gone = Item.objects.of(self.member.household_id).filter(home_slot__in=("bumper", "guard"))

@@ -6,12 +6,12 @@ from uuid import uuid4
 from care.errors import InvalidValue
 from care.kinds import Action
 from care.model import Provenance
-from server.config.problems import Conflict, NotAllowed, NotFound
+from server.base.problems import Conflict, NotAllowed, NotFound
 from server.household.models import Member
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.models import Run
-from server.machines.usage import log_run
+from server.use.services import log_run
 from tests.server.house import DAY, NOON, HouseTestCase, hours_of, household
 
 
@@ -51,7 +51,7 @@ class Logging(HouseTestCase):
         self.assertEqual(self.bin_runs(), 1)
 
     def test_a_tap_after_a_service_today_counts_after_it(self):
-        from server.machines.work import already_done
+        from server.work.services import already_done
 
         self.at(NOON + timedelta(hours=1))
         already_done(member=self.member, machine_id=self.machine.pk, slot_key="bin", action=Action.EMPTY)

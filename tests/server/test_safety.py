@@ -13,11 +13,11 @@ from django.test.utils import CaptureQueriesContext
 from PIL import Image, PngImagePlugin
 
 from care.errors import InvalidValue
-from server.config import storage
+from server.base import storage
+from server.due.state import machine_states
 from server.household.services import create_household
-from server.machines.notes import clean_picture
-from server.machines.setup import add_machine
-from server.machines.state import machine_states
+from server.notes.services import clean_picture
+from server.setup.services import add_machine
 from tests.server.house import DAY, NOON, HouseTestCase
 from tests.server.test_api import ApiTestCase
 
@@ -90,21 +90,21 @@ class Pictures(SimpleTestCase):
 class TheDisk(HouseTestCase):
     def start(self, error):
         out = io.StringIO()
-        of = "server.config.management.commands.serve."
+        of = "server.base.management.commands.serve."
         with patch(f"{of}call_command", side_effect=error), patch(f"{of}checkpoint"):
             call_command("serve", port=1, stdout=io.StringIO(), stderr=out)
         return out.getvalue()
 
     def test_a_full_one_is_told_at_the_start_and_what_is_there_is_served(self):
         served = []
-        with patch("server.config.management.commands.serve.Command._here", return_value=lambda: served.append(1)):
+        with patch("server.base.management.commands.serve.Command._here", return_value=lambda: served.append(1)):
             told = self.start(OperationalError("database or disk is full"))
         self.assertIn(storage.FULL.fix, told)
         self.assertEqual(served, [1])
 
     def test_without_records_it_says_that_it_cannot_start(self):
         with (
-            patch("server.config.management.commands.serve.is_up_to_date", return_value=False),
+            patch("server.base.management.commands.serve.is_up_to_date", return_value=False),
             self.assertRaises(CommandError),
         ):
             self.start(OperationalError("attempt to write a readonly database"))

@@ -7,12 +7,12 @@ from care.due.usage import weekly
 from care.errors import InvalidValue
 from care.kinds import Action, Found, Silence
 from care.model import Level
-from server.config.problems import Conflict
+from server.base.problems import Conflict
+from server.due.state import machine_states
 from server.logbook.models import Entry
 from server.machines.models import Item, Machine
-from server.machines.setup import Earlier, New, Spare, set_up
-from server.machines.state import machine_states
-from server.machines.work import already_done, look
+from server.setup.services import Earlier, New, Spare, set_up
+from server.work.services import already_done, look
 from tests.server.house import DAY, NOON, HouseTestCase
 
 TODAY = NOON.date()

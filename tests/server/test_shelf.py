@@ -16,28 +16,31 @@ from care.model import Why
 from care.shelf import BadLines, Check, PartNumber, Place, SparePart, Supply
 from care.shelf.wear import Course
 from care.shelf.worth import Repair, Told
+from server.base import clock
+from server.base.problems import Conflict, NotFound
 from server.bench import services as bench
 from server.bench.services import Given, Pick
-from server.config import clock
-from server.config.problems import Conflict, NotFound
+from server.costs import services as worth
+from server.due.state import machine_states
+from server.due.stored import renewing
+from server.dust import services as dust
 from server.household.models import Member
 from server.household.services import more_load
 from server.logbook.services import undo
-from server.machines import work
 from server.machines.containers import Size, tell_size
 from server.machines.models import Inspection, Standing
-from server.machines.own import rename_machine
-from server.machines.readings import feel_pull
-from server.machines.setup import Spare, add_machine
-from server.machines.standing import renewing
-from server.machines.state import machine_states
-from server.machines.usage import log_run, rest, set_schedule
-from server.machines.work import already_done, renew_kit
+from server.notes.readings import feel_pull
 from server.round.board import round_of
-from server.shelf import buying, dust, orders, prices, records, services, wear, worth
+from server.setup.own import rename_machine
+from server.setup.services import Spare, add_machine
+from server.shelf import buying, orders, prices, records, services
 from server.shelf.models import Measured, Movement, PricesVersion, SpareVersion
 from server.shelf.orders import Line
 from server.shelf.told import tell_worth
+from server.use.services import log_run, rest, set_schedule
+from server.wear import services as wear
+from server.work import services as work
+from server.work.services import already_done, renew_kit
 from standins import shop
 from tests.server.house import DAY, NOON, WEEKDAYS, HouseTestCase, household
 

@@ -11,17 +11,17 @@ from hypothesis.extra.django import TestCase as HypothesisTestCase
 from care.errors import CareError
 from care.kinds import Action, Found, LoadKind, School
 from care.model import Load, Why
-from server.config import clock
+from server.base import clock
+from server.due.state import machine_states
+from server.due.stored import stand, stands
 from server.household.services import answer, more_load
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.models import Standing
-from server.machines.setup import add_machine
-from server.machines.standing import stand, stands
-from server.machines.state import machine_states
-from server.machines.usage import log_run, rest
-from server.machines.work import already_done, look, renew_kit
 from server.round.board import round_of
+from server.setup.services import add_machine
+from server.use.services import log_run, rest
+from server.work.services import already_done, look, renew_kit
 from tests.effort import examples
 from tests.server.house import DAY, NOON, HouseTestCase, household
 

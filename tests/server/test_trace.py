@@ -15,20 +15,19 @@ from care.kinds import Action, Found, Mishap, School, Silence
 from care.trace.lab import Setting
 from care.units import Quantity
 from care.water import Mark
+from server.base.problems import Conflict, NotFound
 from server.bench import services as bench
 from server.bench.services import Given, Pick
-from server.config.problems import Conflict, NotFound
+from server.drying.rack import rack
+from server.drying.services import answer_household, check_dry
+from server.due.dangers import dangers_of
 from server.logbook.models import Entry
 from server.logbook.services import standing, undo
-from server.machines import readings, work
-from server.machines.dangers import dangers_of
-from server.machines.drying import answer_household, check_dry
 from server.machines.models import CaseRecord, Reading, Service
-from server.machines.own import set_status
-from server.machines.rack import rack
-from server.machines.readings import Figure
-from server.machines.setup import add_machine
-from server.machines.usage import mishap
+from server.notes import readings
+from server.notes.readings import Figure
+from server.setup.own import set_status
+from server.setup.services import add_machine
 from server.trace import services
 from server.trace.case_schemas import case_out
 from server.trace.lab import lab
@@ -36,6 +35,8 @@ from server.trace.models import CaseEvent
 from server.trace.schemas import assessment_out
 from server.trace.services import Told
 from server.trace.subjects import known
+from server.use.services import mishap
+from server.work import services as work
 from tests.server.house import DAY, NOON, WEEKDAYS, HouseTestCase, household
 
 
@@ -391,8 +392,8 @@ class Readings(CaseTestCase):
         self.assertLessEqual({Entry.Kind.READING, Entry.Kind.CASE}, kinds)
 
     def history(self):
-        from server.machines.history import history
-        from server.machines.state import machine_states
+        from server.due.history import history
+        from server.due.state import machine_states
 
         [state] = machine_states(self.member, self.stick.pk)
         return history(self.member, state)

@@ -7,16 +7,16 @@ from care.due.usage import AtDock, weekly
 from care.errors import InvalidValue
 from care.kinds import Action, LoadKind, Silence
 from care.model import Provenance, Why
-from server.config import clock
-from server.config.problems import Conflict
+from server.base import clock
+from server.base.problems import Conflict
+from server.due.state import machine_states
 from server.household.services import more_load, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.services import last_time
-from server.machines.setup import add_machine
-from server.machines.state import machine_states
-from server.machines.usage import log_run, rest, set_schedule
-from server.machines.work import already_done
+from server.setup.services import add_machine
+from server.use.services import log_run, rest, set_schedule
+from server.work.services import already_done
 from tests.server.house import DAY, NOON, HouseTestCase
 
 TODAY = NOON.date()

@@ -4,16 +4,16 @@ from uuid import uuid4
 
 from care.errors import IllegalMove, InvalidValue
 from care.kinds import Action, Found
-from server.bench.services import Given, Pick, answer, drop, finish, move_part, open_sheet
-from server.config import clock
-from server.config.problems import Conflict
+from server.base import clock
+from server.base.problems import Conflict
+from server.bench.services import Given, Pick, answer, drop, finish, open_sheet
+from server.due.state import machine_states
 from server.household.services import answer as answer_household
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.models import Fitting
-from server.machines.setup import add_machine
-from server.machines.state import machine_states
-from server.machines.work import already_done, look, read_counter, renew_kit
+from server.setup.services import add_machine
+from server.work.services import already_done, look, move_item, read_counter, renew_kit
 from tests.server.house import DAY, NOON, HouseTestCase, Load, School, hours_of
 
 
@@ -177,7 +177,7 @@ class TwoSideBrushes(HouseTestCase):
         other, brush = self.add("Other"), self.item("side-left")
 
         def go(slot="side-left"):
-            return move_part(member=self.member, item_id=brush.id, machine_id=other.pk, slot=slot)
+            return move_item(member=self.member, item_id=brush.id, machine_id=other.pk, slot_key=slot)
 
         with self.assertRaises(IllegalMove):
             go()
@@ -199,6 +199,6 @@ class TwoSideBrushes(HouseTestCase):
         open_sheet(member=self.member, sheet_id=sheet, picks=[Pick(other.pk, "wheels", Action.WIPE)])
         brush = self.item("side-left")
         with self.assertRaises(Conflict) as refused:
-            move_part(member=self.member, item_id=brush.id, machine_id=other.pk, slot="side-left")
+            move_item(member=self.member, item_id=brush.id, machine_id=other.pk, slot_key="side-left")
         self.assertIn("Finish or give up", refused.exception.fix)
         drop(member=self.member, sheet_id=sheet)

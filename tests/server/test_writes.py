@@ -9,7 +9,8 @@ from django.db import OperationalError
 from django.test import Client
 
 from care.due.usage import weekly
-from server.config import storage
+from server.base import storage
+from server.due.stored import stands
 from server.household.models import Sent
 from server.household.services import answers_at
 from server.household.writes import KEPT
@@ -17,10 +18,9 @@ from server.logbook import memo
 from server.logbook.models import Entry
 from server.logbook.services import Journal
 from server.machines.models import Run, ScheduleVersion
-from server.machines.own import set_status
-from server.machines.standing import stands
-from server.machines.usage import set_schedule
-from server.round import answers
+from server.round import answer as answers
+from server.setup.own import set_status
+from server.use.services import set_schedule
 from tests.server.house import DAY, NOON
 from tests.server.test_api import ApiTestCase
 from tests.server.test_duties import photo
@@ -57,7 +57,7 @@ class BothOrNeither(WritesTestCase):
 
     def test_a_record_that_would_break_the_board_is_not_recorded(self):
         before = self.count()
-        with mock.patch("server.machines.state.assumed_runs", side_effect=OverflowError("date value out of range")):
+        with mock.patch("server.due.state.assumed_runs", side_effect=OverflowError("date value out of range")):
             answer = self.post("/rests", why="away", first="2026-03-04")
         self.assert_problem(answer, 500)
         self.assertEqual(self.count(), before)

@@ -13,11 +13,11 @@ from django.contrib.sessions.backends.db import SessionStore
 from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sync_playwright
 
-from server.config import clock
+from server.base import clock
 from server.household.models import Household
 from server.household.services import keeper_of
 from server.machines.models import Machine
-from server.machines.state import machine_states
+from server.due.state import machine_states
 from server.round.board import round_of
 from tests.demo_house import NOW, restore
 from tests.effort import LOSES_ANSWERS

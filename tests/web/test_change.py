@@ -5,8 +5,8 @@ from uuid import uuid4
 
 from server.household.models import Member
 from server.machines.models import Item, Machine, ScheduleVersion
-from server.machines.setup import Earlier, New, set_up
-from server.machines.state import machine_states
+from server.setup.services import Earlier, New, set_up
+from server.due.state import machine_states
 from tests.web.browser import BrowserTestCase, clock, expect
 from tests.web.browser import NOW as TODAY
 

@@ -2,7 +2,7 @@
 
 import re
 
-from server.machines.state import machine_states
+from server.due.state import machine_states
 from tests.web.browser import BrowserTestCase, expect
 
 

@@ -3,10 +3,10 @@
 import re
 
 from care.due.usage import weekly
-from server.config import clock
+from server.base import clock
 from server.logbook.models import Entry
 from server.machines.models import Run, ScheduleVersion
-from server.machines.usage import set_schedule
+from server.use.services import set_schedule
 from tests.server.test_duties import photo
 from tests.web.browser import LOST, NOW, BrowserTestCase, expect
 

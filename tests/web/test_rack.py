@@ -3,7 +3,7 @@
 from datetime import timedelta
 
 from server.machines.models import Item, Weight
-from server.machines.rack import rack_page
+from server.drying.rack import rack_page
 from tests.web.browser import NOW, PHONE, BrowserTestCase, expect
 from tests.web.test_bench import BenchCase
 
@@ -82,7 +82,7 @@ class TheRack(BrowserTestCase):
         self.press("Keep the reading")
 
     def know_dry(self, row, grams):
-        from server.machines.drying import weigh
+        from server.drying.services import weigh
 
         self.at(NOW + timedelta(minutes=5))
         weigh(member=self.member, item_id=row.pk, value=grams, dry=True)

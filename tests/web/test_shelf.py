@@ -4,7 +4,7 @@ import re
 
 from care.water import Mark, Trait
 from server.logbook.models import Entry
-from server.machines.own import mark_part
+from server.setup.own import mark_part
 from server.shelf import records, services
 from tests.web.browser import LAPTOP, PHONE, BrowserTestCase, expect
 

@@ -9,7 +9,7 @@ from care.kinds import Skill
 from server.bench import services as bench
 from server.bench.models import Sheet
 from server.household.services import answer_profile, answers_at
-from server.machines.setup import add_machine
+from server.setup.services import add_machine
 from server.trace.models import Case
 from tests.stories import HARD, STORIES
 from tests.web.browser import LAPTOP, NOW, PHONE, BrowserTestCase, expect

@@ -4,9 +4,9 @@ import re
 from datetime import timedelta
 
 from care.kinds import Action
-from server.config import clock
+from server.base import clock
 from server.machines.models import Machine
-from server.machines.work import already_done
+from server.work.services import already_done
 from tests.web.browser import LAPTOP, NOW, PHONE, BrowserTestCase, expect
 
 

@@ -8,7 +8,7 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from demo.quillgate import load
-from server.config import clock
+from server.base import clock
 
 
 class Command(BaseCommand):

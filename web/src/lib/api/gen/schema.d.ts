@@ -52,6 +52,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Load
+         * @description A time of more load than usual.
+         */
+        post: operations["loads_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Household
+         * @description The answers in force and how they came about.
+         */
+        get: operations["household_get"];
+        put?: never;
+        /**
+         * Put Household
+         * @description A new dated version of the answers.
+         */
+        post: operations["household_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description What these answers would change; nothing is kept.
+         */
+        post: operations["household_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Units
+         * @description How lengths, weights and temperatures are shown to this member.
+         */
+        put: operations["units_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/round": {
         parameters: {
             query?: never;
@@ -86,346 +170,6 @@ export interface paths {
         get: operations["machines_get"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/week": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Set Week
-         * @description A machine's usual week from now on.
-         */
-        post: operations["week_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rests": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Rest
-         * @description Days off: did not run, away, paused.
-         */
-        post: operations["rests_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/loads": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Load
-         * @description A time of more load than usual.
-         */
-        post: operations["loads_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/looks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Look
-         * @description Record what was found on a part.
-         */
-        post: operations["looks_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/counters": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Counter
-         * @description Record what the machine's own counter says.
-         */
-        post: operations["counters_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/changes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Home Changed
-         * @description Say whether something changed at home.
-         */
-        post: operations["changes_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/kits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Kit
-         * @description Record that a kit was renewed.
-         */
-        post: operations["kits_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/items/{item_id}/move": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Move
-         * @description Move a part to another machine.
-         */
-        post: operations["moves_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/runs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Log Run
-         * @description Log a run.
-         */
-        post: operations["runs_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/services": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Already Done
-         * @description Record a task that is done already.
-         */
-        post: operations["services_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/waits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Put Off
-         * @description Let a task wait until a day, with a reason.
-         */
-        post: operations["waits_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/claims": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Take On
-         * @description Say that oneself does a task.
-         */
-        post: operations["claims_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/mishaps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Mishap
-         * @description Tell what a machine ran over or took in that it is not made for.
-         */
-        post: operations["mishaps_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/dangers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Danger
-         * @description Tell of a danger at a machine, or that one is over.
-         */
-        post: operations["dangers_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/entries/{entry_id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Undo Entry
-         * @description Undo an entry and all that was recorded with it.
-         */
-        post: operations["entries_undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/items/{item_id}/dry-check": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Dry Check
-         * @description The check of a part on the rack.
-         */
-        post: operations["dry_check_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/items/{item_id}/fit": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Fit
-         * @description Put a part back into its empty slot.
-         */
-        post: operations["items_fit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -776,46 +520,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{machine_id}/parts/{slot}/wash": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Wash
-         * @description May I wash this? The card of a part, by what is seen of it now on top of what is kept.
-         */
-        get: operations["parts_wash"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/parts/{slot}/marks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Mark
-         * @description Keep what was seen of a part.
-         */
-        post: operations["parts_mark"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/machines/{machine_id}/parts/{slot}/figure": {
         parameters: {
             query?: never;
@@ -896,7 +600,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{machine_id}/pull": {
+    "/api/machines/{machine_id}/week": {
         parameters: {
             query?: never;
             header?: never;
@@ -906,41 +610,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Pull
-         * @description How a machine pulls, as somebody felt it.
+         * Set Week
+         * @description A machine's usual week from now on.
          */
-        post: operations["machines_pull"];
+        post: operations["week_create"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{machine_id}/notes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Notes
-         * @description Notes and photos of a machine.
-         */
-        get: operations["notes_list"];
-        put?: never;
-        /**
-         * Add Note
-         * @description A note or a photo of a machine or of one of its parts.
-         */
-        post: operations["notes_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/reminders/{entry_id}/done": {
+    "/api/rests": {
         parameters: {
             query?: never;
             header?: never;
@@ -950,10 +630,50 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Reminded
-         * @description What somebody wanted to be reminded of is done.
+         * Rest
+         * @description Days off: did not run, away, paused.
          */
-        post: operations["reminders_done"];
+        post: operations["rests_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Log Run
+         * @description Log a run.
+         */
+        post: operations["runs_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/mishaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mishap
+         * @description Tell what a machine ran over or took in that it is not made for.
+         */
+        post: operations["mishaps_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -980,31 +700,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/household": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Household
-         * @description The answers in force and how they came about.
-         */
-        get: operations["household_get"];
-        put?: never;
-        /**
-         * Put Household
-         * @description A new dated version of the answers.
-         */
-        post: operations["household_answer"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/household/preview": {
+    "/api/machines/{machine_id}/changes": {
         parameters: {
             query?: never;
             header?: never;
@@ -1014,17 +710,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Preview
-         * @description What these answers would change; nothing is kept.
+         * Home Changed
+         * @description Say whether something changed at home.
          */
-        post: operations["household_preview"];
+        post: operations["changes_create"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/units": {
+    "/api/machines/{machine_id}/waits": {
         parameters: {
             query?: never;
             header?: never;
@@ -1032,11 +728,211 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
         /**
-         * Units
-         * @description How lengths, weights and temperatures are shown to this member.
+         * Put Off
+         * @description Let a task wait until a day, with a reason.
          */
-        put: operations["units_set"];
+        post: operations["waits_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take On
+         * @description Say that oneself does a task.
+         */
+        post: operations["claims_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/dangers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Danger
+         * @description Tell of a danger at a machine, or that one is over.
+         */
+        post: operations["dangers_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description Record what was found on a part.
+         */
+        post: operations["looks_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/counters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Counter
+         * @description Record what the machine's own counter says.
+         */
+        post: operations["counters_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Kit
+         * @description Record that a kit was renewed.
+         */
+        post: operations["kits_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Move a part to another machine.
+         */
+        post: operations["moves_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/services": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Already Done
+         * @description Record a task that is done already.
+         */
+        post: operations["services_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description Put a part back into its empty slot.
+         */
+        post: operations["items_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/filters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Filters
+         * @description Each time a filter of a machine was cleaned or renewed, and what comes next.
+         */
+        get: operations["filters_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/filters.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Filters Csv
+         * @description The filter log as CSV, newest first.
+         */
+        get: operations["filters_csv"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1124,7 +1020,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/labels": {
+    "/api/items/{item_id}/dry-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dry Check
+         * @description The check of a part on the rack.
+         */
+        post: operations["dry_check_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/parts/{slot}/wash": {
         parameters: {
             query?: never;
             header?: never;
@@ -1132,12 +1048,96 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Labels
-         * @description A label for each machine, and for each part of which the household has several.
+         * Wash
+         * @description May I wash this? The card of a part, by what is seen of it now on top of what is kept.
          */
-        get: operations["labels_get"];
+        get: operations["parts_wash"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/parts/{slot}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark
+         * @description Keep what was seen of a part.
+         */
+        post: operations["parts_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pull
+         * @description How a machine pulls, as somebody felt it.
+         */
+        post: operations["machines_pull"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Notes
+         * @description Notes and photos of a machine.
+         */
+        get: operations["notes_list"];
+        put?: never;
+        /**
+         * Add Note
+         * @description A note or a photo of a machine or of one of its parts.
+         */
+        post: operations["notes_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reminders/{entry_id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reminded
+         * @description What somebody wanted to be reminded of is done.
+         */
+        post: operations["reminders_done"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1716,6 +1716,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/parts/{slot}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description Whether the part that went in fits as the old one did.
+         */
+        post: operations["parts_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/dust": {
         parameters: {
             query?: never;
@@ -1755,26 +1775,6 @@ export interface paths {
          * @description Forget what a bag or bin was told to hold.
          */
         delete: operations["dust_forget"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/parts/{slot}/fit": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Fit
-         * @description Whether the part that went in fits as the old one did.
-         */
-        post: operations["parts_fit"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1884,27 +1884,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{machine_id}/filters": {
+    "/api/entries/{entry_id}/undo": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * Filters
-         * @description Each time a filter of a machine was cleaned or renewed, and what comes next.
-         */
-        get: operations["filters_log"];
+        get?: never;
         put?: never;
-        post?: never;
+        /**
+         * Undo Entry
+         * @description Undo an entry and all that was recorded with it.
+         */
+        post: operations["entries_undo"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{machine_id}/filters.csv": {
+    "/api/labels": {
         parameters: {
             query?: never;
             header?: never;
@@ -1912,10 +1912,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Filters Csv
-         * @description The filter log as CSV, newest first.
+         * Labels
+         * @description A label for each machine, and for each part of which the household has several.
          */
-        get: operations["filters_csv"];
+        get: operations["labels_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2189,6 +2189,45 @@ export interface components {
          */
         Found: "clean" | "light" | "due" | "overdue";
         /**
+         * HistoryOut
+         * @description A line of a machine's history.
+         */
+        HistoryOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Slot */
+            slot: string;
+            /** Item */
+            item: string;
+            /** Action */
+            action: string;
+            /** Found */
+            found: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Provenance */
+            provenance: string;
+            /** Told */
+            told: string;
+        };
+        /**
          * ItemOut
          * @description A physical part.
          */
@@ -2236,11 +2275,81 @@ export interface components {
             entry: components["schemas"]["RecordAtFaultOut"] | null;
         };
         /**
+         * MachineOut
+         * @description A machine's page.
+         */
+        MachineOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            strip: components["schemas"]["StripOut"];
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** In One Go */
+            in_one_go: components["schemas"]["OneGoOut"][];
+            /** Weeks */
+            weeks: components["schemas"]["WeekOut"][];
+            /** History */
+            history: components["schemas"]["HistoryOut"][];
+        };
+        /**
          * Meter
          * @description What is counted. A trigger counts one of these.
          * @enum {string}
          */
         Meter: "run_hours" | "runs" | "mop_runs" | "evacuations" | "fills" | "charges" | "days" | "washes" | "mishaps" | "condition";
+        /**
+         * OneGoOut
+         * @description What is done in one go: against a complaint, as a round with an interval of its own, or a kit that is renewed.
+         *
+         *     `parts` are the names of its parts. A round or a kit comes every `low` to `high` days; `days` is what the household
+         *     took up, and `sooner` names parts that the book lets go no longer than their own figure.
+         */
+        OneGoOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+            /** Is Kit */
+            is_kit: boolean;
+            /** Is Round */
+            is_round: boolean;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Days */
+            days: number | null;
+            /** Sooner */
+            sooner: string[];
+            /** Parts */
+            parts: string[];
+            /** Tasks */
+            tasks: components["schemas"]["OneGoTaskOut"][];
+        };
+        /**
+         * OneGoTaskOut
+         * @description A task that is done in one go with others, here or at the dock.
+         */
+        OneGoTaskOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+        };
         /**
          * OpenSheetOut
          * @description An open sheet in one line.
@@ -2259,6 +2368,33 @@ export interface components {
             answered: number;
             /** Steps */
             steps: number;
+        };
+        /**
+         * PartOut
+         * @description A slot of a machine with what sits in it and how it stands.
+         */
+        PartOut: {
+            /** Slot */
+            slot: string;
+            /** Name */
+            name: string;
+            /** Station */
+            station: string;
+            item: components["schemas"]["ItemOut"] | null;
+            away: components["schemas"]["ItemOut"] | null;
+            /** Spares */
+            spares: components["schemas"]["ItemOut"][];
+            /** States */
+            states: components["schemas"]["StateOut"][];
+            /** Asked */
+            asked: {
+                [key: string]: components["schemas"]["AskedOut"];
+            };
+            /** Counted By Machine */
+            counted_by_machine: boolean;
+            school: components["schemas"]["School"] | null;
+            /** Material */
+            material: string;
         };
         /**
          * PutOffOut
@@ -2394,6 +2530,12 @@ export interface components {
             reminders: components["schemas"]["ReminderOut"][];
         };
         /**
+         * School
+         * @description How practitioners differ; a household picks one.
+         * @enum {string}
+         */
+        School: "label" | "workshop" | "thrifty";
+        /**
          * SheetMachineOut
          * @description A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts;
          *     `pulls`: no dock, and so felt at the floor.
@@ -2428,6 +2570,29 @@ export interface components {
          * @enum {string}
          */
         Silence: "ran" | "rested";
+        /**
+         * StateOut
+         * @description How one rule of one part stands.
+         */
+        StateOut: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+            about: components["schemas"]["Action"];
+            /** Is Life */
+            is_life: boolean;
+            level: components["schemas"]["Level"];
+            /** Share */
+            share: number;
+            /** Clocks */
+            clocks: components["schemas"]["ClockOut"][];
+            due: components["schemas"]["DueOut"] | null;
+            /** Effort Min */
+            effort_min: number;
+            because: components["schemas"]["BecauseOut"];
+            /** Unsure */
+            unsure: boolean;
+        };
         /**
          * StripOut
          * @description A machine as its air path; with `dangers` it is out of use.
@@ -2560,177 +2725,6 @@ export interface components {
             by_area_min: number | null;
         };
         /**
-         * Why
-         * @description Why a machine rests; or that it is back, which ends what was told before of rest on that day.
-         * @enum {string}
-         */
-        Why: "did_not_run" | "away" | "paused" | "back";
-        /**
-         * HistoryOut
-         * @description A line of a machine's history.
-         */
-        HistoryOut: {
-            /**
-             * Entry Id
-             * Format: uuid
-             */
-            entry_id: string;
-            /** Kind */
-            kind: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** By */
-            by: string;
-            /** Slot */
-            slot: string;
-            /** Item */
-            item: string;
-            /** Action */
-            action: string;
-            /** Found */
-            found: string;
-            /** Minutes */
-            minutes: number | null;
-            /** Provenance */
-            provenance: string;
-            /** Told */
-            told: string;
-        };
-        /**
-         * MachineOut
-         * @description A machine's page.
-         */
-        MachineOut: {
-            /**
-             * Now
-             * Format: date-time
-             */
-            now: string;
-            /**
-             * Today
-             * Format: date
-             */
-            today: string;
-            strip: components["schemas"]["StripOut"];
-            /** Parts */
-            parts: components["schemas"]["PartOut"][];
-            /** In One Go */
-            in_one_go: components["schemas"]["OneGoOut"][];
-            /** Weeks */
-            weeks: components["schemas"]["WeekOut"][];
-            /** History */
-            history: components["schemas"]["HistoryOut"][];
-        };
-        /**
-         * OneGoOut
-         * @description What is done in one go: against a complaint, as a round with an interval of its own, or a kit that is renewed.
-         *
-         *     `parts` are the names of its parts. A round or a kit comes every `low` to `high` days; `days` is what the household
-         *     took up, and `sooner` names parts that the book lets go no longer than their own figure.
-         */
-        OneGoOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Why */
-            why: string;
-            /** Is Kit */
-            is_kit: boolean;
-            /** Is Round */
-            is_round: boolean;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Days */
-            days: number | null;
-            /** Sooner */
-            sooner: string[];
-            /** Parts */
-            parts: string[];
-            /** Tasks */
-            tasks: components["schemas"]["OneGoTaskOut"][];
-        };
-        /**
-         * OneGoTaskOut
-         * @description A task that is done in one go with others, here or at the dock.
-         */
-        OneGoTaskOut: {
-            /**
-             * Machine Id
-             * Format: uuid
-             */
-            machine_id: string;
-            /** Slot */
-            slot: string;
-            action: components["schemas"]["Action"];
-        };
-        /**
-         * PartOut
-         * @description A slot of a machine with what sits in it and how it stands.
-         */
-        PartOut: {
-            /** Slot */
-            slot: string;
-            /** Name */
-            name: string;
-            /** Station */
-            station: string;
-            item: components["schemas"]["ItemOut"] | null;
-            away: components["schemas"]["ItemOut"] | null;
-            /** Spares */
-            spares: components["schemas"]["ItemOut"][];
-            /** States */
-            states: components["schemas"]["StateOut"][];
-            /** Asked */
-            asked: {
-                [key: string]: components["schemas"]["AskedOut"];
-            };
-            /** Counted By Machine */
-            counted_by_machine: boolean;
-            school: components["schemas"]["School"] | null;
-            /** Material */
-            material: string;
-        };
-        /**
-         * School
-         * @description How practitioners differ; a household picks one.
-         * @enum {string}
-         */
-        School: "label" | "workshop" | "thrifty";
-        /**
-         * StateOut
-         * @description How one rule of one part stands.
-         */
-        StateOut: {
-            /** Slot */
-            slot: string;
-            action: components["schemas"]["Action"];
-            about: components["schemas"]["Action"];
-            /** Is Life */
-            is_life: boolean;
-            level: components["schemas"]["Level"];
-            /** Share */
-            share: number;
-            /** Clocks */
-            clocks: components["schemas"]["ClockOut"][];
-            due: components["schemas"]["DueOut"] | null;
-            /** Effort Min */
-            effort_min: number;
-            because: components["schemas"]["BecauseOut"];
-            /** Unsure */
-            unsure: boolean;
-        };
-        /**
          * WeekOut
          * @description Use of one local week, from its Monday: hours told and hours assumed [h].
          */
@@ -2746,6 +2740,12 @@ export interface components {
             assumed_h: number;
         };
         /**
+         * Why
+         * @description Why a machine rests; or that it is back, which ends what was told before of rest on that day.
+         * @enum {string}
+         */
+        Why: "did_not_run" | "away" | "paused" | "back";
+        /**
          * Written
          * @description The answer to everything that is recorded: the household after it, and the entry to undo.
          */
@@ -2754,55 +2754,6 @@ export interface components {
             entry_id: string | null;
             round: components["schemas"]["RoundOut"];
             machine?: components["schemas"]["MachineOut"] | null;
-        };
-        /**
-         * WeekIn
-         * @description A usual week. `days` are two-letter weekdays (MO..SU), or it runs once in `every` so many days from today on;
-         *     neither for no usual week.
-         */
-        WeekIn: {
-            /**
-             * Days
-             * @default []
-             */
-            days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
-            /** Every */
-            every?: number | null;
-            /** Minutes */
-            minutes: number;
-            /** Starts */
-            starts?: string | null;
-            /**
-             * Mops
-             * @default false
-             */
-            mops: boolean;
-            /** @default rested */
-            silence: components["schemas"]["Silence"];
-            /** Return Min */
-            return_min?: number | null;
-            /** Quiet From */
-            quiet_from?: string | null;
-            /** Quiet Until */
-            quiet_until?: string | null;
-            /** Dry H */
-            dry_h?: number | null;
-        };
-        /**
-         * RestIn
-         * @description Days off, of one machine or of the whole house.
-         */
-        RestIn: {
-            /** Machine Id */
-            machine_id?: string | null;
-            why: components["schemas"]["Why"];
-            /**
-             * First
-             * Format: date
-             */
-            first: string;
-            /** Last */
-            last?: string | null;
         };
         /**
          * LoadKind
@@ -2835,193 +2786,222 @@ export interface components {
             note: string;
         };
         /**
-         * LookIn
-         * @description What was found on a part, nothing done.
+         * HouseholdOut
+         * @description The household's answers in force, or what is taken as long as nobody answered; its versions, newest first.
          */
-        LookIn: {
-            /** Slot */
-            slot: string;
-            about: components["schemas"]["Action"];
-            found: components["schemas"]["Found"];
-            /** Day */
-            day?: string | null;
+        HouseholdOut: {
+            /** Answered */
+            answered: boolean;
+            /** Area M2 */
+            area_m2: number;
+            /** Profile */
+            profile: {
+                [key: string]: unknown;
+            };
+            school: components["schemas"]["School"];
+            load: components["schemas"]["LoadOut"];
+            /** Tools */
+            tools: components["schemas"]["ToolKeyOut"][];
+            /** Versions */
+            versions: components["schemas"]["VersionOut"][];
         };
         /**
-         * CounterIn
-         * @description What the machine's own counter says of a part.
-         *
-         *     `trusted` tells which counts on where it is far from our own count: the machine's figure, or ours.
+         * LoadOut
+         * @description The three load indices [0..1].
          */
-        CounterIn: {
-            /** Slot */
-            slot: string;
-            /** Value */
-            value: number;
+        LoadOut: {
+            /** Hair */
+            hair: number;
+            /** Dust */
+            dust: number;
+            /** Volume */
+            volume: number;
+        };
+        /**
+         * SubstituteOut
+         * @description What serves in place of a tool, and what it risks or misses.
+         */
+        SubstituteOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Mind */
+            mind: string;
+        };
+        /**
+         * ToolKeyOut
+         * @description A tool that a household may have; `instead`: what serves in its place.
+         */
+        ToolKeyOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Mind */
+            mind: string;
+            /** Instead */
+            instead: components["schemas"]["SubstituteOut"][];
+        };
+        /**
+         * VersionOut
+         * @description A dated version of the answers.
+         */
+        VersionOut: {
             /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "percent" | "hours";
-            /**
-             * Sense
-             * @enum {string}
-             */
-            sense: "left" | "used";
-            /** Day */
-            day?: string | null;
-            /** Trusted */
-            trusted?: boolean | null;
-        };
-        /**
-         * HomeChangedIn
-         * @description Whether something changed at home, asked where looks contradict what was believed of a task.
-         */
-        HomeChangedIn: {
-            /** Slot */
-            slot: string;
-            action: components["schemas"]["Action"];
-            /** Changed */
-            changed: boolean;
-        };
-        /**
-         * KitIn
-         * @description A kit renewed.
-         */
-        KitIn: {
-            /** Kit */
-            kit: string;
-            /** Day */
-            day?: string | null;
-        };
-        /**
-         * MoveIn
-         * @description Where a part goes.
-         */
-        MoveIn: {
-            /**
-             * Machine Id
-             * Format: uuid
-             */
-            machine_id: string;
-            /** Slot */
-            slot: string;
-        };
-        /**
-         * RunIn
-         * @description A run to log; the id is the client's. Without a day it is today; the start, if known, is the household's time.
-         *
-         *     `part_was_out` says that it ran although a part that it needs is out by the records.
-         */
-        RunIn: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Minutes */
-            minutes: number;
-            /** Day */
-            day?: string | null;
-            /** Started */
-            started?: string | null;
-            /** Mopped */
-            mopped?: boolean | null;
-            /**
-             * Part Was Out
-             * @default false
-             */
-            part_was_out: boolean;
-        };
-        /**
-         * Gone
-         * @description Why a part went for good. What it says of its life stands for a look, where nobody told of one.
-         * @enum {string}
-         */
-        Gone: "worn" | "schedule" | "accident" | "lost";
-        /**
-         * ServiceIn
-         * @description A task that is done already; of a part that was replaced, why it went.
-         */
-        ServiceIn: {
-            /** Slot */
-            slot: string;
-            action: components["schemas"]["Action"];
-            /** Day */
-            day?: string | null;
-            found?: components["schemas"]["Found"] | null;
-            gone?: components["schemas"]["Gone"] | null;
-        };
-        /**
-         * WaitIn
-         * @description A task to put off.
-         */
-        WaitIn: {
-            /** Slot */
-            slot: string;
-            action: components["schemas"]["Action"];
-            /**
-             * Until
+             * Day
              * Format: date
              */
-            until: string;
-            /** Reason */
-            reason: string;
+            day: string;
+            /** By */
+            by: string;
+            school: components["schemas"]["School"];
+            load: components["schemas"]["LoadOut"];
+            /** Profile */
+            profile: {
+                [key: string]: unknown;
+            } | null;
         };
         /**
-         * ClaimIn
-         * @description A task to take on.
+         * AnswersIn
+         * @description A household's answers. `area` is in `area_unit`; `sure` keeps an area that looks like the other unit.
          */
-        ClaimIn: {
-            /** Slot */
-            slot: string;
-            action: components["schemas"]["Action"];
-        };
-        /**
-         * Mishap
-         * @description What a machine ran over or took in that it is not made for.
-         * @enum {string}
-         */
-        Mishap: "sticky" | "wet" | "fine_dust" | "sharp";
-        /**
-         * MishapIn
-         * @description What a machine ran over or took in.
-         */
-        MishapIn: {
-            kind: components["schemas"]["Mishap"];
-            /** Day */
-            day?: string | null;
-        };
-        /**
-         * DangerIn
-         * @description A danger of the book that somebody found at a machine, or with `over` that what ends it was done.
-         */
-        DangerIn: {
-            /** Danger */
-            danger: string;
+        AnswersIn: {
+            /** Long Haired */
+            long_haired: number;
+            /** Animals */
+            animals: number;
+            /** Children */
+            children: number;
+            /** Area */
+            area: number;
             /**
-             * Over
+             * Area Unit
+             * @default m2
+             * @enum {string}
+             */
+            area_unit: "m2" | "sq_ft";
+            /**
+             * Sure
              * @default false
              */
-            over: boolean;
-        };
-        /**
-         * DryIn
-         * @description What the check on the rack said.
-         */
-        DryIn: {
-            /** Dry */
-            dry: boolean;
-        };
-        /**
-         * FitIn
-         * @description Putting a part back; before it is dry only with a reason.
-         */
-        FitIn: {
+            sure: boolean;
+            /** Carpet */
+            carpet: number;
             /**
-             * Early Reason
-             * @default
+             * Dust
+             * @default []
              */
-            early_reason: string;
+            dust: components["schemas"]["DustSource"][];
+            /**
+             * Allergy
+             * @default false
+             */
+            allergy: boolean;
+            /** @default screws */
+            skill: components["schemas"]["Skill"];
+            /** Tools */
+            tools?: string[] | null;
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["PlaceInOut"][];
+            school: components["schemas"]["School"];
+        };
+        /**
+         * DustSource
+         * @description What brings fine dust into a house.
+         * @enum {string}
+         */
+        DustSource: "workshop" | "building" | "soil" | "smoking";
+        /**
+         * PlaceInOut
+         * @description Where parts dry: air temperature [degC], relative humidity [%].
+         */
+        PlaceInOut: {
+            /** Name */
+            name: string;
+            /** Temp C */
+            temp_c: number;
+            /** Rh Pct */
+            rh_pct: number;
+        };
+        /**
+         * Skill
+         * @description How far somebody goes into a machine; each goes further than the one before.
+         * @enum {string}
+         */
+        Skill: "modules" | "screws" | "strip_down";
+        /**
+         * AnswerEffectOut
+         * @description What one answer changes against having none of it: how many intervals, and the largest changes.
+         */
+        AnswerEffectOut: {
+            /** Answer */
+            answer: string;
+            /** Count */
+            count: number;
+            /** Largest */
+            largest: components["schemas"]["EffectOut"][];
+        };
+        /**
+         * Calendar
+         * @description What the days of a calendar trigger mean.
+         * @enum {string}
+         */
+        Calendar: "ages" | "stands_for_use";
+        /**
+         * ClimateOut
+         * @description How a place dries: times as long as at 20 degC and 50 %, and whether mildew is quicker.
+         */
+        ClimateOut: {
+            /** Name */
+            name: string;
+            /** Factor */
+            factor: number;
+            /** Mildew */
+            mildew: boolean;
+        };
+        /**
+         * EffectOut
+         * @description An interval before and after, in the unit of its meter.
+         */
+        EffectOut: {
+            /** Machine */
+            machine: string;
+            /** Part */
+            part: string;
+            action: components["schemas"]["Action"];
+            meter: components["schemas"]["Meter"];
+            calendar: components["schemas"]["Calendar"] | null;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+        };
+        /**
+         * PreviewOut
+         * @description What a set of answers comes to: its loads, what each answer changes, and what changes from today's answers.
+         */
+        PreviewOut: {
+            load: components["schemas"]["LoadOut"];
+            /** Answers */
+            answers: components["schemas"]["AnswerEffectOut"][];
+            moves: components["schemas"]["AnswerEffectOut"];
+            /** Climates */
+            climates: components["schemas"]["ClimateOut"][];
+        };
+        /**
+         * UnitsIn
+         * @description How lengths, weights and temperatures are shown.
+         */
+        UnitsIn: {
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "metric" | "us";
         };
         /**
          * CatalogueOut
@@ -3346,12 +3326,6 @@ export interface components {
             status: string;
         };
         /**
-         * Calendar
-         * @description What the days of a calendar trigger mean.
-         * @enum {string}
-         */
-        Calendar: "ages" | "stands_for_use";
-        /**
          * ExtraOut
          * @description Something extra that may be done while a part lies open; `kept`: in each sitting that lays it open.
          */
@@ -3396,6 +3370,12 @@ export interface components {
          * @enum {string}
          */
         HowFar: "good_enough" | "thorough";
+        /**
+         * Mishap
+         * @description What a machine ran over or took in that it is not made for.
+         * @enum {string}
+         */
+        Mishap: "sticky" | "wet" | "fine_dust" | "sharp";
         /**
          * PartOfBookOut
          * @description A part of the book that can be added.
@@ -3716,83 +3696,6 @@ export interface components {
             refit_order: number;
         };
         /**
-         * MarksIn
-         * @description What somebody sees of a part; none where nothing is told.
-         */
-        MarksIn: {
-            marked?: components["schemas"]["Mark"] | null;
-            closed_end?: components["schemas"]["Mark"] | null;
-            metal?: components["schemas"]["Mark"] | null;
-            wires?: components["schemas"]["Mark"] | null;
-            hazard?: components["schemas"]["Mark"] | null;
-            own_risk?: components["schemas"]["Mark"] | null;
-        };
-        /**
-         * Because
-         * @description What decided it.
-         * @enum {string}
-         */
-        Because: "kind" | "marked" | "not_marked" | "unmarked_unknown" | "own_risk" | "wires" | "wires_unknown" | "metal" | "hazard";
-        /**
-         * Ruling
-         * @description Whether the part may get wet.
-         * @enum {string}
-         */
-        Ruling: "wash" | "wipe" | "dry" | "leave";
-        /**
-         * SideOut
-         * @description What a school does otherwise, and its risk.
-         */
-        SideOut: {
-            school: components["schemas"]["School"];
-            /** Says */
-            says: string;
-            /** Risk */
-            risk: string;
-            /** Mine */
-            mine: boolean;
-            /** At Own Risk */
-            at_own_risk: boolean;
-        };
-        /**
-         * WashCardOut
-         * @description Whether a part may get wet, why, and how.
-         */
-        WashCardOut: {
-            /** Slot Name */
-            slot_name: string;
-            /** Name */
-            name: string;
-            ruling: components["schemas"]["Ruling"];
-            because: components["schemas"]["Because"];
-            /** How */
-            how: string[];
-            /** Temperature */
-            temperature: string;
-            /** Agent */
-            agent: string;
-            /** Direction */
-            direction: string;
-            /** Touch */
-            touch: string;
-            /** Until */
-            until: string;
-            /** Never */
-            never: string[];
-            /** Sides */
-            sides: components["schemas"]["SideOut"][];
-            /** Asks */
-            asks: components["schemas"]["Trait"][];
-            /** May Ask */
-            may_ask: components["schemas"]["Trait"][];
-            /** Kept */
-            kept: {
-                [key: string]: components["schemas"]["Mark"];
-            };
-            /** Careful */
-            careful: boolean;
-        };
-        /**
          * FigureIn
          * @description The household's own figure for a task, or that it is left out; neither for the book's.
          */
@@ -3834,71 +3737,88 @@ export interface components {
             reason: string;
         };
         /**
-         * PullIn
-         * @description How a machine pulls at the floor, 1 (hardly) to 5 (as new), before or after the work of a sheet.
+         * WeekIn
+         * @description A usual week. `days` are two-letter weekdays (MO..SU), or it runs once in `every` so many days from today on;
+         *     neither for no usual week.
          */
-        PullIn: {
-            /** Felt */
-            felt: number;
+        WeekIn: {
             /**
-             * Moment
-             * @enum {string}
+             * Days
+             * @default []
              */
-            moment: "before" | "after";
-            /** Sheet Id */
-            sheet_id?: string | null;
+            days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+            /** Every */
+            every?: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Starts */
+            starts?: string | null;
+            /**
+             * Mops
+             * @default false
+             */
+            mops: boolean;
+            /** @default rested */
+            silence: components["schemas"]["Silence"];
+            /** Return Min */
+            return_min?: number | null;
+            /** Quiet From */
+            quiet_from?: string | null;
+            /** Quiet Until */
+            quiet_until?: string | null;
+            /** Dry H */
+            dry_h?: number | null;
         };
         /**
-         * NoteOut
-         * @description A note of a machine or of one of its parts; with a width and height [px] it has a picture.
+         * RestIn
+         * @description Days off, of one machine or of the whole house.
          */
-        NoteOut: {
+        RestIn: {
+            /** Machine Id */
+            machine_id?: string | null;
+            why: components["schemas"]["Why"];
             /**
-             * Entry Id
-             * Format: uuid
-             */
-            entry_id: string;
-            /** Slot */
-            slot: string;
-            /** Text */
-            text: string;
-            /**
-             * Day
+             * First
              * Format: date
              */
-            day: string;
-            /** By */
-            by: string;
-            /** Width */
-            width: number;
-            /** Height */
-            height: number;
+            first: string;
+            /** Last */
+            last?: string | null;
         };
         /**
-         * NotesOut
-         * @description The notes of a machine, newest first.
+         * RunIn
+         * @description A run to log; the id is the client's. Without a day it is today; the start, if known, is the household's time.
+         *
+         *     `part_was_out` says that it ran although a part that it needs is out by the records.
          */
-        NotesOut: {
-            /** Notes */
-            notes: components["schemas"]["NoteOut"][];
+        RunIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Minutes */
+            minutes: number;
+            /** Day */
+            day?: string | null;
+            /** Started */
+            started?: string | null;
+            /** Mopped */
+            mopped?: boolean | null;
+            /**
+             * Part Was Out
+             * @default false
+             */
+            part_was_out: boolean;
         };
         /**
-         * NoteIn
-         * @description The words of a note, the part it is about if any, and from when on Round reminds of it.
+         * MishapIn
+         * @description What a machine ran over or took in.
          */
-        NoteIn: {
-            /**
-             * Slot
-             * @default
-             */
-            slot: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-            /** Remind On */
-            remind_on?: string | null;
+        MishapIn: {
+            kind: components["schemas"]["Mishap"];
+            /** Day */
+            day?: string | null;
         };
         /**
          * BeforeRunOut
@@ -3965,216 +3885,202 @@ export interface components {
          */
         Verdict: "yes" | "some" | "no";
         /**
-         * HouseholdOut
-         * @description The household's answers in force, or what is taken as long as nobody answered; its versions, newest first.
+         * HomeChangedIn
+         * @description Whether something changed at home, asked where looks contradict what was believed of a task.
          */
-        HouseholdOut: {
-            /** Answered */
-            answered: boolean;
-            /** Area M2 */
-            area_m2: number;
-            /** Profile */
-            profile: {
-                [key: string]: unknown;
-            };
-            school: components["schemas"]["School"];
-            load: components["schemas"]["LoadOut"];
-            /** Tools */
-            tools: components["schemas"]["ToolKeyOut"][];
-            /** Versions */
-            versions: components["schemas"]["VersionOut"][];
+        HomeChangedIn: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+            /** Changed */
+            changed: boolean;
         };
         /**
-         * LoadOut
-         * @description The three load indices [0..1].
+         * WaitIn
+         * @description A task to put off.
          */
-        LoadOut: {
-            /** Hair */
-            hair: number;
-            /** Dust */
-            dust: number;
-            /** Volume */
-            volume: number;
+        WaitIn: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Reason */
+            reason: string;
         };
         /**
-         * SubstituteOut
-         * @description What serves in place of a tool, and what it risks or misses.
+         * ClaimIn
+         * @description A task to take on.
          */
-        SubstituteOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Mind */
-            mind: string;
+        ClaimIn: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
         };
         /**
-         * ToolKeyOut
-         * @description A tool that a household may have; `instead`: what serves in its place.
+         * DangerIn
+         * @description A danger of the book that somebody found at a machine, or with `over` that what ends it was done.
          */
-        ToolKeyOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Mind */
-            mind: string;
-            /** Instead */
-            instead: components["schemas"]["SubstituteOut"][];
+        DangerIn: {
+            /** Danger */
+            danger: string;
+            /**
+             * Over
+             * @default false
+             */
+            over: boolean;
         };
         /**
-         * VersionOut
-         * @description A dated version of the answers.
+         * LookIn
+         * @description What was found on a part, nothing done.
          */
-        VersionOut: {
+        LookIn: {
+            /** Slot */
+            slot: string;
+            about: components["schemas"]["Action"];
+            found: components["schemas"]["Found"];
+            /** Day */
+            day?: string | null;
+        };
+        /**
+         * CounterIn
+         * @description What the machine's own counter says of a part.
+         *
+         *     `trusted` tells which counts on where it is far from our own count: the machine's figure, or ours.
+         */
+        CounterIn: {
+            /** Slot */
+            slot: string;
+            /** Value */
+            value: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "percent" | "hours";
+            /**
+             * Sense
+             * @enum {string}
+             */
+            sense: "left" | "used";
+            /** Day */
+            day?: string | null;
+            /** Trusted */
+            trusted?: boolean | null;
+        };
+        /**
+         * KitIn
+         * @description A kit renewed.
+         */
+        KitIn: {
+            /** Kit */
+            kit: string;
+            /** Day */
+            day?: string | null;
+        };
+        /**
+         * MoveIn
+         * @description Where a part goes.
+         */
+        MoveIn: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Slot */
+            slot: string;
+        };
+        /**
+         * Gone
+         * @description Why a part went for good. What it says of its life stands for a look, where nobody told of one.
+         * @enum {string}
+         */
+        Gone: "worn" | "schedule" | "accident" | "lost";
+        /**
+         * ServiceIn
+         * @description A task that is done already; of a part that was replaced, why it went.
+         */
+        ServiceIn: {
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+            /** Day */
+            day?: string | null;
+            found?: components["schemas"]["Found"] | null;
+            gone?: components["schemas"]["Gone"] | null;
+        };
+        /**
+         * FitIn
+         * @description Putting a part back; before it is dry only with a reason.
+         */
+        FitIn: {
+            /**
+             * Early Reason
+             * @default
+             */
+            early_reason: string;
+        };
+        /**
+         * FilterLineOut
+         * @description A filter that was cleaned or renewed, how it was found before if that was told, and by whom.
+         */
+        FilterLineOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
             /**
              * Day
              * Format: date
              */
             day: string;
+            /** Slot Name */
+            slot_name: string;
+            /** Item */
+            item: string;
+            action: components["schemas"]["Action"];
+            found: components["schemas"]["Found"] | null;
             /** By */
             by: string;
-            school: components["schemas"]["School"];
-            load: components["schemas"]["LoadOut"];
-            /** Profile */
-            profile: {
-                [key: string]: unknown;
-            } | null;
         };
         /**
-         * AnswersIn
-         * @description A household's answers. `area` is in `area_unit`; `sure` keeps an area that looks like the other unit.
+         * FilterLogOut
+         * @description The filter log of a machine, newest first, what comes next, and until when the machine is under guarantee.
          */
-        AnswersIn: {
-            /** Long Haired */
-            long_haired: number;
-            /** Animals */
-            animals: number;
-            /** Children */
-            children: number;
-            /** Area */
-            area: number;
+        FilterLogOut: {
             /**
-             * Area Unit
-             * @default m2
-             * @enum {string}
+             * Machine Id
+             * Format: uuid
              */
-            area_unit: "m2" | "sq_ft";
-            /**
-             * Sure
-             * @default false
-             */
-            sure: boolean;
-            /** Carpet */
-            carpet: number;
-            /**
-             * Dust
-             * @default []
-             */
-            dust: components["schemas"]["DustSource"][];
-            /**
-             * Allergy
-             * @default false
-             */
-            allergy: boolean;
-            /** @default screws */
-            skill: components["schemas"]["Skill"];
-            /** Tools */
-            tools?: string[] | null;
-            /**
-             * Places
-             * @default []
-             */
-            places: components["schemas"]["PlaceInOut"][];
-            school: components["schemas"]["School"];
-        };
-        /**
-         * DustSource
-         * @description What brings fine dust into a house.
-         * @enum {string}
-         */
-        DustSource: "workshop" | "building" | "soil" | "smoking";
-        /**
-         * PlaceInOut
-         * @description Where parts dry: air temperature [degC], relative humidity [%].
-         */
-        PlaceInOut: {
-            /** Name */
-            name: string;
-            /** Temp C */
-            temp_c: number;
-            /** Rh Pct */
-            rh_pct: number;
-        };
-        /**
-         * Skill
-         * @description How far somebody goes into a machine; each goes further than the one before.
-         * @enum {string}
-         */
-        Skill: "modules" | "screws" | "strip_down";
-        /**
-         * AnswerEffectOut
-         * @description What one answer changes against having none of it: how many intervals, and the largest changes.
-         */
-        AnswerEffectOut: {
-            /** Answer */
-            answer: string;
-            /** Count */
-            count: number;
-            /** Largest */
-            largest: components["schemas"]["EffectOut"][];
-        };
-        /**
-         * ClimateOut
-         * @description How a place dries: times as long as at 20 degC and 50 %, and whether mildew is quicker.
-         */
-        ClimateOut: {
-            /** Name */
-            name: string;
-            /** Factor */
-            factor: number;
-            /** Mildew */
-            mildew: boolean;
-        };
-        /**
-         * EffectOut
-         * @description An interval before and after, in the unit of its meter.
-         */
-        EffectOut: {
+            machine_id: string;
             /** Machine */
             machine: string;
-            /** Part */
-            part: string;
-            action: components["schemas"]["Action"];
-            meter: components["schemas"]["Meter"];
-            calendar: components["schemas"]["Calendar"] | null;
-            /** Before */
-            before: number;
-            /** After */
-            after: number;
-        };
-        /**
-         * PreviewOut
-         * @description What a set of answers comes to: its loads, what each answer changes, and what changes from today's answers.
-         */
-        PreviewOut: {
-            load: components["schemas"]["LoadOut"];
-            /** Answers */
-            answers: components["schemas"]["AnswerEffectOut"][];
-            moves: components["schemas"]["AnswerEffectOut"];
-            /** Climates */
-            climates: components["schemas"]["ClimateOut"][];
-        };
-        /**
-         * UnitsIn
-         * @description How lengths, weights and temperatures are shown.
-         */
-        UnitsIn: {
             /**
-             * Units
-             * @enum {string}
+             * Today
+             * Format: date
              */
-            units: "metric" | "us";
+            today: string;
+            /** Guarantee Until */
+            guarantee_until: string | null;
+            /** Lines */
+            lines: components["schemas"]["FilterLineOut"][];
+            /** Coming */
+            coming: components["schemas"]["FilterNextOut"][];
+        };
+        /**
+         * FilterNextOut
+         * @description What comes next at a filter, and when.
+         */
+        FilterNextOut: {
+            /** Slot Name */
+            slot_name: string;
+            action: components["schemas"]["Action"];
+            due: components["schemas"]["DueOut"] | null;
         };
         /**
          * Basis
@@ -4405,28 +4311,156 @@ export interface components {
             dry: boolean;
         };
         /**
-         * LabelOut
-         * @description A label: what stands on it, the address it opens, and the rows of its code: 1 is dark.
+         * DryIn
+         * @description What the check on the rack said.
          */
-        LabelOut: {
-            /** Machine Name */
-            machine_name: string;
-            /** Part Name */
-            part_name: string | null;
-            /** Address */
-            address: string;
-            /** Rows */
-            rows: string[];
+        DryIn: {
+            /** Dry */
+            dry: boolean;
         };
         /**
-         * LabelsOut
-         * @description All labels of a household; `only_here`: the address leads nowhere from another device.
+         * MarksIn
+         * @description What somebody sees of a part; none where nothing is told.
          */
-        LabelsOut: {
-            /** Only Here */
-            only_here: boolean;
-            /** Labels */
-            labels: components["schemas"]["LabelOut"][];
+        MarksIn: {
+            marked?: components["schemas"]["Mark"] | null;
+            closed_end?: components["schemas"]["Mark"] | null;
+            metal?: components["schemas"]["Mark"] | null;
+            wires?: components["schemas"]["Mark"] | null;
+            hazard?: components["schemas"]["Mark"] | null;
+            own_risk?: components["schemas"]["Mark"] | null;
+        };
+        /**
+         * Because
+         * @description What decided it.
+         * @enum {string}
+         */
+        Because: "kind" | "marked" | "not_marked" | "unmarked_unknown" | "own_risk" | "wires" | "wires_unknown" | "metal" | "hazard";
+        /**
+         * Ruling
+         * @description Whether the part may get wet.
+         * @enum {string}
+         */
+        Ruling: "wash" | "wipe" | "dry" | "leave";
+        /**
+         * SideOut
+         * @description What a school does otherwise, and its risk.
+         */
+        SideOut: {
+            school: components["schemas"]["School"];
+            /** Says */
+            says: string;
+            /** Risk */
+            risk: string;
+            /** Mine */
+            mine: boolean;
+            /** At Own Risk */
+            at_own_risk: boolean;
+        };
+        /**
+         * WashCardOut
+         * @description Whether a part may get wet, why, and how.
+         */
+        WashCardOut: {
+            /** Slot Name */
+            slot_name: string;
+            /** Name */
+            name: string;
+            ruling: components["schemas"]["Ruling"];
+            because: components["schemas"]["Because"];
+            /** How */
+            how: string[];
+            /** Temperature */
+            temperature: string;
+            /** Agent */
+            agent: string;
+            /** Direction */
+            direction: string;
+            /** Touch */
+            touch: string;
+            /** Until */
+            until: string;
+            /** Never */
+            never: string[];
+            /** Sides */
+            sides: components["schemas"]["SideOut"][];
+            /** Asks */
+            asks: components["schemas"]["Trait"][];
+            /** May Ask */
+            may_ask: components["schemas"]["Trait"][];
+            /** Kept */
+            kept: {
+                [key: string]: components["schemas"]["Mark"];
+            };
+            /** Careful */
+            careful: boolean;
+        };
+        /**
+         * PullIn
+         * @description How a machine pulls at the floor, 1 (hardly) to 5 (as new), before or after the work of a sheet.
+         */
+        PullIn: {
+            /** Felt */
+            felt: number;
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "before" | "after";
+            /** Sheet Id */
+            sheet_id?: string | null;
+        };
+        /**
+         * NoteOut
+         * @description A note of a machine or of one of its parts; with a width and height [px] it has a picture.
+         */
+        NoteOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Slot */
+            slot: string;
+            /** Text */
+            text: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
+         * NotesOut
+         * @description The notes of a machine, newest first.
+         */
+        NotesOut: {
+            /** Notes */
+            notes: components["schemas"]["NoteOut"][];
+        };
+        /**
+         * NoteIn
+         * @description The words of a note, the part it is about if any, and from when on Round reminds of it.
+         */
+        NoteIn: {
+            /**
+             * Slot
+             * @default
+             */
+            slot: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Remind On */
+            remind_on?: string | null;
         };
         /**
          * BesideOut
@@ -6048,6 +6082,36 @@ export interface components {
             count: number;
         };
         /**
+         * FitFoundOut
+         * @description What was recorded; undoing the entry takes it back.
+         */
+        FitFoundOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+        };
+        /**
+         * FitFoundIn
+         * @description Whether a part of a number was found to fit when it went in; the note says what is otherwise.
+         */
+        FitFoundIn: {
+            /** Number */
+            number: string;
+            check: components["schemas"]["Check"];
+            /**
+             * Maker
+             * @default false
+             */
+            maker: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * BagPriceOut
          * @description What a bag of one number costs and a week of it comes to [cents], and whether it was found to fit.
          */
@@ -6186,36 +6250,6 @@ export interface components {
              * @default 1
              */
             pressed: number;
-        };
-        /**
-         * FitFoundOut
-         * @description What was recorded; undoing the entry takes it back.
-         */
-        FitFoundOut: {
-            /**
-             * Entry Id
-             * Format: uuid
-             */
-            entry_id: string;
-        };
-        /**
-         * FitFoundIn
-         * @description Whether a part of a number was found to fit when it went in; the note says what is otherwise.
-         */
-        FitFoundIn: {
-            /** Number */
-            number: string;
-            check: components["schemas"]["Check"];
-            /**
-             * Maker
-             * @default false
-             */
-            maker: boolean;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
         };
         /**
          * Course
@@ -6541,62 +6575,28 @@ export interface components {
             adds_years: number;
         };
         /**
-         * FilterLineOut
-         * @description A filter that was cleaned or renewed, how it was found before if that was told, and by whom.
+         * LabelOut
+         * @description A label: what stands on it, the address it opens, and the rows of its code: 1 is dark.
          */
-        FilterLineOut: {
-            /**
-             * Entry Id
-             * Format: uuid
-             */
-            entry_id: string;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Slot Name */
-            slot_name: string;
-            /** Item */
-            item: string;
-            action: components["schemas"]["Action"];
-            found: components["schemas"]["Found"] | null;
-            /** By */
-            by: string;
+        LabelOut: {
+            /** Machine Name */
+            machine_name: string;
+            /** Part Name */
+            part_name: string | null;
+            /** Address */
+            address: string;
+            /** Rows */
+            rows: string[];
         };
         /**
-         * FilterLogOut
-         * @description The filter log of a machine, newest first, what comes next, and until when the machine is under guarantee.
+         * LabelsOut
+         * @description All labels of a household; `only_here`: the address leads nowhere from another device.
          */
-        FilterLogOut: {
-            /**
-             * Machine Id
-             * Format: uuid
-             */
-            machine_id: string;
-            /** Machine */
-            machine: string;
-            /**
-             * Today
-             * Format: date
-             */
-            today: string;
-            /** Guarantee Until */
-            guarantee_until: string | null;
-            /** Lines */
-            lines: components["schemas"]["FilterLineOut"][];
-            /** Coming */
-            coming: components["schemas"]["FilterNextOut"][];
-        };
-        /**
-         * FilterNextOut
-         * @description What comes next at a filter, and when.
-         */
-        FilterNextOut: {
-            /** Slot Name */
-            slot_name: string;
-            action: components["schemas"]["Action"];
-            due: components["schemas"]["DueOut"] | null;
+        LabelsOut: {
+            /** Only Here */
+            only_here: boolean;
+            /** Labels */
+            labels: components["schemas"]["LabelOut"][];
         };
     };
     responses: {
@@ -6740,6 +6740,176 @@ export interface operations {
             500: components["responses"]["Refusal"];
         };
     };
+    loads_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoreLoadIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    household_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseholdOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    household_answer: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    household_preview: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    units_set: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitsIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
     round_get: {
         parameters: {
             query?: never;
@@ -6789,678 +6959,6 @@ export interface operations {
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
-        };
-    };
-    week_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WeekIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    rests_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RestIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    loads_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MoreLoadIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    looks_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LookIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    counters_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CounterIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    changes_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HomeChangedIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    kits_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KitIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    moves_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                item_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MoveIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    runs_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RunIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    services_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ServiceIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    waits_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WaitIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    claims_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ClaimIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    mishaps_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MishapIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    dangers_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DangerIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    entries_undo: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                entry_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    dry_check_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                item_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DryIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    items_fit: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                item_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FitIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
         };
     };
     kinds_list: {
@@ -8128,83 +7626,6 @@ export interface operations {
             507: components["responses"]["Refusal"];
         };
     };
-    parts_wash: {
-        parameters: {
-            query?: {
-                marked?: components["schemas"]["Mark"] | null;
-                closed_end?: components["schemas"]["Mark"] | null;
-                metal?: components["schemas"]["Mark"] | null;
-                wires?: components["schemas"]["Mark"] | null;
-                hazard?: components["schemas"]["Mark"] | null;
-                own_risk?: components["schemas"]["Mark"] | null;
-            };
-            header?: never;
-            path: {
-                machine_id: string;
-                slot: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WashCardOut"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-        };
-    };
-    parts_mark: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-                slot: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MarksIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
     parts_figure: {
         parameters: {
             query?: never;
@@ -8341,6 +7762,893 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReasonIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    week_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeekIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    rests_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    runs_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    mishaps_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MishapIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    floor_get: {
+        parameters: {
+            query?: {
+                machine_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    changes_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HomeChangedIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    waits_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    claims_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    dangers_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DangerIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    looks_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    counters_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CounterIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    kits_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    moves_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    services_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    items_fit: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    filters_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilterLogOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    filters_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    rack_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackPageOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    items_places: {
+        parameters: {
+            query?: {
+                pressed?: boolean;
+                moving?: boolean;
+                action?: components["schemas"]["Action"] | null;
+            };
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HangingOptionsOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    items_hang: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HangingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    items_weigh: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    dry_check_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DryIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    parts_wash: {
+        parameters: {
+            query?: {
+                marked?: components["schemas"]["Mark"] | null;
+                closed_end?: components["schemas"]["Mark"] | null;
+                metal?: components["schemas"]["Mark"] | null;
+                wires?: components["schemas"]["Mark"] | null;
+                hazard?: components["schemas"]["Mark"] | null;
+                own_risk?: components["schemas"]["Mark"] | null;
+            };
+            header?: never;
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WashCardOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    parts_mark: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksIn"];
             };
         };
         responses: {
@@ -8522,323 +8830,6 @@ export interface operations {
             500: components["responses"]["Refusal"];
             503: components["responses"]["Refusal"];
             507: components["responses"]["Refusal"];
-        };
-    };
-    floor_get: {
-        parameters: {
-            query?: {
-                machine_id?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FloorOut"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-        };
-    };
-    household_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HouseholdOut"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-        };
-    };
-    household_answer: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AnswersIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    household_preview: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AnswersIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewOut"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    units_set: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["UnitsIn"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    rack_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RackPageOut"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-        };
-    };
-    items_places: {
-        parameters: {
-            query?: {
-                pressed?: boolean;
-                moving?: boolean;
-                action?: components["schemas"]["Action"] | null;
-            };
-            header?: never;
-            path: {
-                item_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HangingOptionsOut"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-        };
-    };
-    items_hang: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                item_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HangingIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    items_weigh: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                item_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WeighIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    labels_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LabelsOut"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
         };
     };
     sheets_list: {
@@ -10039,6 +10030,47 @@ export interface operations {
             507: components["responses"]["Refusal"];
         };
     };
+    parts_fit: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitFoundIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitFoundOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
     dust_get: {
         parameters: {
             query?: never;
@@ -10130,47 +10162,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DustsOut"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    parts_fit: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-                slot: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FitFoundIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FitFoundOut"];
                 };
             };
             400: components["responses"]["Refusal"];
@@ -10387,13 +10378,47 @@ export interface operations {
             507: components["responses"]["Refusal"];
         };
     };
-    filters_log: {
+    entries_undo: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    labels_get: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                machine_id: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -10404,33 +10429,8 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FilterLogOut"];
+                    "application/json": components["schemas"]["LabelsOut"];
                 };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-        };
-    };
-    filters_csv: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];

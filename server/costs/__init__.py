@@ -1,0 +1,1 @@
+"""What a machine costs a year to keep going, and whether a repair pays."""

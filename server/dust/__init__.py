@@ -1,0 +1,1 @@
+"""How bags and bins fill."""

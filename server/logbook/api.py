@@ -1,0 +1,25 @@
+"""Taking back what was recorded, over HTTP."""
+
+from http import HTTPStatus
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from server.base.http import REFUSALS
+from server.household.auth import asking
+from server.household.services import require_writer
+from server.logbook.services import undo
+from server.round.answer import written
+from server.round.schemas import Written
+
+router = Router(tags=["logbook"])
+
+
+@router.post("/entries/{entry_id}/undo", response={200: Written, **REFUSALS}, operation_id="entries_undo")
+def undo_entry(request: HttpRequest, entry_id: UUID) -> HttpResponse:
+    """Undo an entry and all that was recorded with it."""
+    member = asking(request)
+    require_writer(member)
+    undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id)
+    return written(member, None, status=HTTPStatus.OK)

@@ -1,0 +1,1 @@
+"""What people note: words, photos, reminders, and what they measured or felt."""

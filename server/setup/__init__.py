@@ -1,0 +1,1 @@
+"""Setting machines up and changing them: parts, figures, rounds, level, status."""

@@ -1,0 +1,1 @@
+"""What machines did: runs, usual weeks, days off, mishaps."""

@@ -1,0 +1,1 @@
+"""How worn parts are, by what was measured."""

@@ -1,0 +1,1 @@
+"""What was done and found at parts, the filter log, what lately helped."""
