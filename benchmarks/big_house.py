@@ -215,7 +215,7 @@ class _Rows:
 def _action(slot: str) -> str:
     """What the cleaning of a slot is called in the book."""
     from care.book import load_book
-    from care.kinds import Action
+    from care.vocabulary import Action
 
     skipped = (Action.INSPECT, Action.REPLACE)
     return next(rule.action for rule in load_book().archetypes[KIND].slot(slot).rules if rule.action not in skipped)

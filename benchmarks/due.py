@@ -12,8 +12,8 @@ from care.due.upkeep import upkeep
 from care.due.usage import Pace
 from care.household import DustSource, Profile, load_of
 from care.items import Fitting, Item, State
-from care.kinds import School
 from care.model import DueState, Machine, Run
+from care.vocabulary import School
 
 DAY = timedelta(days=1)
 START = datetime(2021, 1, 4, 11, tzinfo=UTC)

@@ -20,8 +20,10 @@ from care.due import Context, LoadLine, Past, assess
 from care.due.triggers import STRETCH
 from care.due.usage import UsageLog
 from care.items import Fitting, Item, State
-from care.kinds import Action, Calendar, Card, Figure, Found, LoadKind, Meter, Rule, School, Slot, Trigger
 from care.model import Inspection, Load, Run, ServiceRecord
+from care.parts import Slot
+from care.rules import Card, Rule, Trigger
+from care.vocabulary import Action, Calendar, Figure, Found, LoadKind, Meter, School
 
 SEED = 7_041
 PARTS = 250

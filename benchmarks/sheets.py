@@ -9,7 +9,7 @@ from uuid import UUID, uuid4
 from care.bench import Answer, Chosen, Job, Sheet, build, follow
 from care.book import load_book
 from care.items import Item, State
-from care.kinds import Action, Found
+from care.vocabulary import Action, Found
 
 START = datetime(2026, 1, 5, 9, tzinfo=UTC)
 KINDS = ("robot-two-roller", "dock-wash", "upright-belt", "canister-layered", "cordless-two-filter")

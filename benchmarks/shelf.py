@@ -16,11 +16,11 @@ from uuid import UUID
 import numpy as np
 
 from care.due.learning import learn
-from care.kinds import Found
 from care.model import DueDate
 from care.shelf import Demand, Holding, Need, Renewal, Supply, best, cover
 from care.shelf.buying import Sold
 from care.shelf.supply import to_buy
+from care.vocabulary import Found
 
 SEED = 417
 YEARS = 4

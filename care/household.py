@@ -7,8 +7,10 @@ from math import exp
 from typing import Any
 
 from care.errors import InvalidValue, require
-from care.kinds import Opening, Skill
+from care.kinds import Opening
 from care.model import Load
+from care.units import FLOOR
+from care.vocabulary import Skill
 
 
 class DustSource(StrEnum):
@@ -60,7 +62,7 @@ class Profile:
     def __post_init__(self) -> None:
         for name, most in MOST.items():
             require(0 <= getattr(self, name) <= most, name, getattr(self, name), f"0 to {most}")
-        require(5 <= self.area_m2 <= 3000, "area_m2", f"{self.area_m2:g}", "5 to 3000 m2 (54 to 32 000 sq ft)")
+        FLOOR.told(self.area_m2, "m2")
         require(0 <= self.carpet <= 1, "carpet", f"{self.carpet:g}", "0 to 1")
         names = [place.name.strip().lower() for place in self.places]
         require(len(names) == len(set(names)), "places.name", names, "a name of its own for each place")
@@ -130,8 +132,6 @@ def held_against(profile: Profile) -> Iterator[tuple[str, Profile]]:
             yield name, replace(profile, **{name: nothing})
 
 
-SQ_FT_M2 = 0.09290304
-"""One square foot [m2], exact."""
 BIG_HOME_M2, SMALL_HOME_M2 = 400.0, 20.0
 """Beyond these a figure was more likely typed in the other unit. Ours."""
 
@@ -142,8 +142,8 @@ def check_area(typed: float, unit: str) -> float:
     >>> round(check_area(650, "sq_ft"), 1)
     60.4
     """
-    require(unit in ("m2", "sq_ft"), "area_unit", unit, "m2 or sq_ft")
-    area = typed if unit == "m2" else typed * SQ_FT_M2
+    require(unit in FLOOR.units, "area_unit", unit, " or ".join(FLOOR.units))
+    area = FLOOR.in_kept(typed, unit)
     mixed_up = area > BIG_HOME_M2 if unit == "m2" else area < SMALL_HOME_M2
     if mixed_up:
         other = "sq ft" if unit == "m2" else "m2"

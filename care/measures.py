@@ -1,25 +1,10 @@
 """What somebody can measure on a part with a ruler or by counting, as the care book has it."""
 
 from dataclasses import dataclass
-from enum import StrEnum
 
 from care.errors import require
+from care.units import SCALES, Scale
 from care.water import NO_UNKNOWN_KEYS
-
-
-class Scale(StrEnum):
-    """What a measure is told in."""
-
-    MM = "mm"
-    COUNT = "count"
-    YES_NO = "yes_no"
-    MINUTES = "min"
-
-
-MOST = {Scale.MM: 400.0, Scale.COUNT: 200.0, Scale.YES_NO: 1.0, Scale.MINUTES: 360.0}
-"""The largest figure of each scale that can be."""
-INCH_MM = 25.4
-"""One inch [mm], exact."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +52,7 @@ class Measure:
     @property
     def units(self) -> tuple[str, ...]:
         """The units it may be told in, its own first."""
-        return (Scale.MM, "in") if self.scale is Scale.MM else (self.scale,)
+        return SCALES[self.scale].units
 
     def told(self, typed: float, unit: str = "") -> float:
         """What was typed in `unit`, in the scale of the measure. Raises `InvalidValue` for what cannot be.
@@ -76,16 +61,4 @@ class Measure:
         >>> width.told(0.5, "in"), width.told(9.5)
         (12.7, 9.5)
         """
-        unit = unit or self.scale
-        require(unit in self.units, "unit", unit, "one of " + ", ".join(self.units))
-        per_unit = INCH_MM if unit == "in" else 1.0
-        most = MOST[self.scale] / per_unit
-        whole = self.scale not in (Scale.COUNT, Scale.YES_NO) or typed == int(typed)
-        require(0 <= typed <= most and whole, "value", f"{typed:g}", _limits(self.scale, most, unit))
-        return typed * per_unit
-
-
-def _limits(scale: Scale, most: float, unit: str) -> str:
-    if scale is Scale.YES_NO:
-        return "0 (no) or 1 (yes)"
-    return f"0 to {most:.3g}" if scale is Scale.COUNT else f"0 to {most:.3g} {unit}"
+        return SCALES[self.scale].told(typed, unit or self.scale)

@@ -1,19 +1,19 @@
 """What happened to the machines of a household, and what follows from it, as frozen values.
 
-Units stand in the names (`_h` hours, `_min` minutes, `_s` seconds). What the care book says stands in `care.kinds`;
+Units stand in the names (`_h` hours, `_min` minutes, `_s` seconds). What the care book says stands in `care.kinds` and what that builds on;
 what happened (`Run`, `Inspection`, `ServiceRecord`) is built by the server from its records.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 from uuid import UUID
 
 from care.errors import require
-from care.kinds import Action, Archetype, Consequence, Found, LoadKind, Meter
-
-Scalar = str | float | int | bool | None
+from care.kinds import Archetype
+from care.reasons import Because
+from care.vocabulary import Action, Consequence, Found, LoadKind, Meter
 
 
 class Level(StrEnum):
@@ -249,21 +249,6 @@ class Machine:
 
 
 @dataclass(frozen=True, slots=True)
-class Because:
-    """A node of an explanation: a code, its figures, and what it rests on. Words are made where it is shown."""
-
-    code: str
-    values: Mapping[str, Scalar] = field(default_factory=dict)
-    parts: tuple["Because", ...] = ()
-
-    def find(self, code: str) -> "Because | None":
-        """The first node with `code`, depth first."""
-        if self.code == code:
-            return self
-        return next((hit for part in self.parts if (hit := part.find(code))), None)
-
-
-@dataclass(frozen=True, slots=True)
 class Clock:
     """How far a meter has gone towards a limit; both in the unit of `meter`."""
 
@@ -307,11 +292,26 @@ def earlier(one: DueDate, other: DueDate) -> DueDate:
 
 
 @dataclass(frozen=True, slots=True)
+class Known:
+    """How well the pace of a task is known: whether one more look could move its figure either way, how many looks it
+    rests on, and since when the last ones contradict what was believed before.
+    """
+
+    may_move: bool = False
+    looks: int = 0
+    contradicted_since: datetime | None = None
+
+
+NOTHING_KNOWN = Known()
+
+
+@dataclass(frozen=True, slots=True)
 class DueState:
     """How one rule of one slot stands now.
 
     `clocks` has the governing one first; `share` is its share [-]; `due` says when the first of them is expected to
-    reach 1, None when that never comes (not while unused). `unsure` tells that nobody knows where its clock started.
+    reach 1, None when that never comes (not while unused). `unsure` tells that nobody knows where its clock started,
+    `pace` how well it is known how fast that runs.
     """
 
     slot: str
@@ -324,6 +324,7 @@ class DueState:
     stake: Consequence
     because: Because
     unsure: bool = False
+    pace: Known = NOTHING_KNOWN
 
     @property
     def due_on(self) -> date | None:

@@ -12,26 +12,10 @@ from typing import Any, TypeVar
 from pydantic import TypeAdapter, ValidationError
 
 from care.errors import InvalidValue, require
-from care.kinds import (
-    WETTING,
-    Action,
-    Archetype,
-    Calendar,
-    Card,
-    Column,
-    Consequence,
-    Drying,
-    Figure,
-    Found,
-    Kit,
-    Meter,
-    OwnFigure,
-    Rule,
-    School,
-    Slot,
-    Trigger,
-    dust_first,
-)
+from care.kinds import Archetype, Kit
+from care.parts import Overlay, Slot, dust_first
+from care.rules import WETTING, Card, Drying, OwnFigure, Rule, Trigger
+from care.vocabulary import Action, Calendar, Column, Consequence, Figure, Found, Meter, School
 from care.water import NO_UNKNOWN_KEYS, Mark, Trait, Washing
 
 Settings = Mapping[str, Any]
@@ -154,7 +138,7 @@ def _of(aspect: Aspect, settings: Settings) -> Iterator[tuple[str, str, Any]]:
 def _changed(slot: Slot, settings: Settings, gone: set[str], features: frozenset[str]) -> Slot:
     own = {action: _read(OwnFigure, value) for named, action, value in _of(Aspect.RULE, settings) if named == slot.key}
     told = _marks(settings.get(key_of(Aspect.MARKS, slot.key), {}))
-    wet = slot.wet_rules or slot.rules
+    wet = slot.over.wet_rules or slot.rules
     featured = any(rule.only_with in features for rule in wet if rule.action in WETTING)
     marked = {Trait.MARKED: Mark.YES} if featured else {}
     slot = slot.seen({**marked, **told})
@@ -172,7 +156,7 @@ def _changed(slot: Slot, settings: Settings, gone: set[str], features: frozenset
         name=settings.get(key_of(Aspect.NAME, slot.key), slot.name),
         rules=tuple(rules),
         swaps_with=partner,
-        school=School(school) if school else None,
+        over=replace(slot.over, school=School(school) if school else None),
         station=at.station,
         air_order=at.air_order,
         refit_order=at.refit_order,
@@ -245,14 +229,15 @@ OWN_EFFORT_MIN = 3.0
 
 def _added(key: str, part: OwnPart, parts: Mapping[str, Slot]) -> Slot:
     """The slot of an added part."""
+    laid = Overlay(material=part.material, added=True)
     if part.use is not None:
         require(part.use in parts, "use", part.use, "a part of the care book")
         known = parts[part.use]
-        book = known.wet_rules or known.rules
+        book = known.over.wet_rules or known.rules
         rules = tuple(rule for rule in book if rule.only_with is None and rule.action is not Action.SWAP)
         return replace(
-            known, key=key, station=part.station, name=part.name, added=True, rules=rules, wet_rules=(),
-            material=part.material, swaps_with=None, counted_by_machine=False, needed_to_run=False, opening=None,
+            known, key=key, station=part.station, name=part.name, rules=rules, over=laid,
+            swaps_with=None, counted_by_machine=False, needed_to_run=False, opening=None,
         )  # fmt: skip
     assert part.action is not None
     assert part.trigger is not None
@@ -281,8 +266,7 @@ def _added(key: str, part: OwnPart, parts: Mapping[str, Slot]) -> Slot:
         drying=OWN_DRYING if part.action in WETTING else None,
         washing=washing,
         needed_to_run=False,
-        material=part.material,
-        added=True,
+        over=laid,
     )
 
 

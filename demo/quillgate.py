@@ -10,10 +10,10 @@ from uuid import uuid4
 
 from care.due.usage import Schedule
 from care.household import DryingPlace, DustSource, Profile
-from care.kinds import Action, Found, LoadKind, Meter, School, Silence
 from care.model import Provenance, Why
 from care.trace.airflow import At
 from care.units import Quantity
+from care.vocabulary import Action, Found, LoadKind, Meter, School, Silence
 from care.water import Mark
 from demo import shelf
 from demo.story import Event, Habit, Story

@@ -9,8 +9,8 @@ from uuid import UUID, uuid4
 
 from care.bench.drying import Hanging
 from care.due.usage import Schedule
-from care.kinds import Action, Found, Gone
 from care.model import Provenance
+from care.vocabulary import Action, Found, Gone
 from server.base import clock
 from server.bench.services import Given, Pick, SheetState, answer, finish, open_sheet
 from server.drying.services import check_dry, hang

@@ -7,7 +7,6 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from care.book import load_book
-from care.kinds import Action, Found
 from care.trace import (
     NOTHING_KNOWN,
     Answered,
@@ -27,6 +26,7 @@ from care.trace import (
     subject,
 )
 from care.trace.likelihood import proves
+from care.vocabulary import Action, Found
 
 WITHOUT_A_GAUGE = Hands(lacks=frozenset({"gauge", "meter"}))
 

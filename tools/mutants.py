@@ -195,7 +195,17 @@ class _Source(SourceFileLoader):
         """Keep nothing."""
 
 
-READ_ANEW = ("care/book", "care/kinds.py", "care/faults.py", "care/water.py", "care/measures.py")
+READ_ANEW = (
+    "care/book",
+    "care/vocabulary.py",
+    "care/rules.py",
+    "care/parts.py",
+    "care/kinds.py",
+    "care/content.py",
+    "care/faults.py",
+    "care/water.py",
+    "care/measures.py",
+)
 """What the book is read with: a change of these has to read it, not what was kept of it."""
 
 

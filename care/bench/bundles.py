@@ -2,8 +2,12 @@
 
 from dataclasses import dataclass
 
-from care.kinds import Action, Archetype, Bundle, Calendar, Consequence, Meter, OwnFigure, School, Slot, Trigger
+from care.content import Bundle
+from care.kinds import Archetype
 from care.own import own_trigger
+from care.parts import Slot
+from care.rules import OwnFigure, Trigger
+from care.vocabulary import Action, Calendar, Consequence, Meter, School
 
 LONGEST_H = 48.0
 """A part that rests longer than this after a wash is not washed as one of many [h]. Ours."""
@@ -27,7 +31,7 @@ def tasks(bundle: Bundle, archetype: Archetype, features: frozenset[str], school
             rule.action
             for rule in slot.rules
             if rule.holds_with(features)
-            and rule.in_force(slot.school or school)
+            and rule.in_force(slot.school_in(school))
             and rule.action not in (Action.REPLACE, Action.SWAP)
             and (
                 {(slot.use, rule.action), (slot.use, rule.instead_of)} & named

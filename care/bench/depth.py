@@ -4,7 +4,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import IntEnum
 
-from care.kinds import Action, Archetype, Consequence, Rule, School, Slot
+from care.kinds import Archetype
+from care.parts import Slot
+from care.rules import Rule
+from care.vocabulary import Action, Consequence, School
 
 
 class Depth(IntEnum):
@@ -35,7 +38,7 @@ def extras(
         (slot, rule)
         for slot in archetype.parts(features)
         for rule in slot.rules
-        if rule.extra and slot.opening in ways and rule.holds_with(features) and rule.in_force(slot.school or school)
+        if rule.extra and slot.opening in ways and rule.holds_with(features) and rule.in_force(slot.school_in(school))
     ]
 
 

@@ -16,7 +16,8 @@ import numpy as np
 from care.due.learning import GRID, LOG_GRID, SEEING_SD
 from care.errors import InvalidValue, require
 from care.household import DryingPlace
-from care.kinds import Drying
+from care.rules import Drying
+from care.units import WEIGHT
 
 REFERENCE_C, REFERENCE_RH_PCT = 20.0, 50.0
 """The air that drying times are told for [degC, %]."""
@@ -156,23 +157,7 @@ class Weighing:
     grams: float
 
     def __post_init__(self) -> None:
-        require(0 < self.grams <= 20_000, "grams", f"{self.grams:g}", "more than 0, at most 20 000 g (44 lb)")
-
-
-OUNCE_G = 28.349523125
-"""One ounce [g], exact."""
-UNITS_G = {"g": 1.0, "oz": OUNCE_G}
-"""Units a weight may be typed in [g]."""
-
-
-def in_grams(typed: float, unit: str) -> float:
-    """A weight typed in `unit` as grams. Raises `InvalidValue` for another unit.
-
-    >>> round(in_grams(1.5, "oz"), 1)
-    42.5
-    """
-    require(unit in UNITS_G, "unit", unit, "g or oz")
-    return typed * UNITS_G[unit]
+        WEIGHT.told(self.grams, "g")
 
 
 def tolerance_g(dry_g: float, step_g: float = SCALE_STEP_G) -> float:

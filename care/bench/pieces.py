@@ -23,7 +23,10 @@ from care.bench.steps import (
 )
 from care.errors import require
 from care.items import Item
-from care.kinds import Action, Drying, Opening, Slot, without_superseded
+from care.kinds import Opening, without_superseded
+from care.parts import Slot
+from care.rules import Drying
+from care.vocabulary import Action
 
 OFF = "Take it off as the manual shows."
 ON = "Fit it where it sat, all the way home."

@@ -26,7 +26,7 @@ from care.bench.steps import (
 )
 from care.errors import InvalidValue
 from care.items import REPLACED, Item, Move, MoveKind, move
-from care.kinds import Action, Found, Gone
+from care.vocabulary import Action, Found, Gone
 
 
 @dataclass(frozen=True, slots=True)

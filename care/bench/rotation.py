@@ -8,8 +8,9 @@ from math import ceil
 from care.due.usage import Schedule
 from care.errors import require
 from care.items import Item, State
-from care.kinds import Drying, Slot
 from care.model import Rest
+from care.parts import Slot
+from care.rules import Drying
 
 AHEAD_DAYS = 28
 """How far a usual week is looked ahead [days]. Ours."""

@@ -31,9 +31,11 @@ from care.bench.pieces import (
     without_words,
 )
 from care.bench.steps import DANGER, DONE, SITTINGS, SKIP, Chosen, Job, Sheet, Step, StepKind, danger_in, make
+from care.content import Book, Caution
 from care.errors import require
 from care.household import AtTheBench
-from care.kinds import Action, Archetype, Book, Caution
+from care.kinds import Archetype
+from care.vocabulary import Action
 
 EVERYTHING = AtTheBench()
 """A household that does everything itself and of which nothing is known."""

@@ -7,7 +7,8 @@ from uuid import UUID
 
 from care.errors import InvalidValue
 from care.items import Item
-from care.kinds import Action, Archetype, Found, Gone
+from care.kinds import Archetype
+from care.vocabulary import Action, Found, Gone
 
 
 class StepKind(StrEnum):

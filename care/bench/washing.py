@@ -3,7 +3,8 @@
 from dataclasses import dataclass, replace
 
 from care.errors import InvalidValue
-from care.kinds import School, Slot
+from care.parts import Slot
+from care.vocabulary import School
 from care.water import Because, Mark, Marks, Ruling, Trait, View, Washing
 
 

@@ -5,7 +5,8 @@ from typing import Any
 
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook
-from care.kinds import Action, Archetype, Column, Mishap, Skill
+from care.kinds import Archetype
+from care.vocabulary import Action, Column, Mishap, Skill
 
 ANY = "any"
 Named = tuple[str, str, str]

@@ -1,6 +1,6 @@
 """Reads the TOML files of the care book into the core's values, or says which file and key is wrong and why.
 
-A key that no engine reads is refused: the classes of `care.kinds` name every key there is. A slot of a kind of machine
+A key that no engine reads is refused: the classes it builds name every key there is. A slot of a kind of machine
 may `use` a part of `parts/*.toml`: what the slot says itself goes before, its rules replace those of the same action,
 and `without` leaves actions out.
 """
@@ -17,27 +17,14 @@ from pydantic import TypeAdapter, ValidationError
 from care.book import parsed
 from care.book.checked import check_faults
 from care.book.looks import check_looks
+from care.content import BeforeRun, Book, Bundle, Caution, Danger, Pickup, Question, Tool
 from care.errors import BookError
 from care.faults import Check, Fault, FaultBook, Route, Symptom, Tick
-from care.kinds import (
-    WETTING,
-    Action,
-    Archetype,
-    BeforeRun,
-    Book,
-    Bundle,
-    Caution,
-    Danger,
-    Drying,
-    Pickup,
-    Question,
-    School,
-    Slot,
-    Tool,
-    dust_first,
-    widened,
-)
+from care.kinds import Archetype
 from care.measures import Measure
+from care.parts import Slot, dust_first, widened
+from care.rules import WETTING, Drying
+from care.vocabulary import Action, School
 from care.water import Washing
 
 HERE = Path(__file__).parent
@@ -308,7 +295,7 @@ STRIP_DOWN = "strip-down"
 def _check_strip_downs(archetype: Archetype, path: Path) -> None:
     """What opens the body lies behind an opening that says so: by that it has its gate, its screws, its skill."""
     for slot in archetype.slots:
-        named = any(STRIP_DOWN in rule.card.cautions for rule in (*slot.rules, *slot.wet_rules))
+        named = any(STRIP_DOWN in rule.card.cautions for rule in (*slot.rules, *slot.over.wet_rules))
         if named and not (slot.opening and archetype.opening(slot.opening).strip_down):
             detail = f"{path.name}: slots.{slot.key}.opening: its card opens the body, and no opening of it does"
             raise BookError(detail, field=f"slots.{slot.key}.opening", fix="Give it an opening with strip_down.")
@@ -321,7 +308,7 @@ def _named(archetype: Archetype) -> Iterator[tuple[str, str, str]]:
         yield from (("cautions", f"openings.{opening.key}.cautions", key) for key in opening.cautions)
         yield from (("tools", f"openings.{opening.key}.tools", key) for key in opening.tools)
     for slot in archetype.slots:
-        for rule in (*slot.wet_rules, *slot.rules):
+        for rule in (*slot.over.wet_rules, *slot.rules):
             where = f"slots.{slot.key}.{rule.action}.card"
             yield from (("cautions", f"{where}.cautions", key) for key in rule.card.cautions)
             yield from (("tools", f"{where}.tools", key) for key in rule.card.tools)

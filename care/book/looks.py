@@ -3,7 +3,10 @@
 from collections.abc import Container
 
 from care.errors import BookError
-from care.kinds import Action, Archetype, Rule, School, Slot
+from care.kinds import Archetype
+from care.parts import Slot
+from care.rules import Rule
+from care.vocabulary import Action, School
 
 
 def check_looks(kind: Archetype, dangers: Container[str], where: str) -> None:

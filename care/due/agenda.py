@@ -6,8 +6,9 @@ from datetime import date
 from uuid import UUID
 
 from care.due.intervals import OVERDUE_FROM
-from care.kinds import Action, Archetype, without_superseded
+from care.kinds import Archetype, without_superseded
 from care.model import DueState, PutOff
+from care.vocabulary import Action
 
 LOOK_MIN = 1.0
 """What a look takes once the part can be seen [min]. Ours."""
@@ -47,11 +48,7 @@ class Task:
         state, slot = self.state, self.archetype.slot(self.state.slot)
         if state.action in (Action.INSPECT, Action.EMPTY, Action.SWAP) or not (state.is_due or state.unsure):
             return False
-        clock = state.because.find("trigger")
-        may_spare = clock is not None and bool(clock.values["learned"]) and not clock.values["longest"]
-        learned = state.because.find("learned")
-        looks = int(learned.values["looks"] or 0) if learned else 0
-        guessed = may_spare and looks < FIRM_AFTER and state.share < OVERDUE_FROM
+        guessed = state.pace.may_move and state.pace.looks < FIRM_AFTER and state.share < OVERDUE_FROM
         opening = self.archetype.opening(slot.opening).setup_min if slot.opening else 0.0
         effort = slot.rule(state.action).card.effort_min
         rests = slot.drying_of(state.action) is not None

@@ -10,8 +10,8 @@ from datetime import date, datetime, time, timedelta, tzinfo
 from itertools import takewhile
 
 from care.due.usage import DAY, Schedule
-from care.kinds import Silence
 from care.model import Provenance, Rest, Run, Why
+from care.vocabulary import Silence
 
 LEAST_MIN = 1.0
 """A shortfall below this is not a run [min]."""

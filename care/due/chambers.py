@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from care.items import Item
-from care.kinds import Column, Slot
 from care.model import DueState, Level, Machine
+from care.parts import Slot
+from care.vocabulary import Column
 
 WORSE = [Level.FRESH, Level.WEARING, Level.UNKNOWN, Level.DUE, Level.OVERDUE, Level.DRYING, Level.MISSING]
 """Levels from best to worst; a chamber shows the worst of its parts."""

@@ -1,48 +1,15 @@
 """The size of a bag or bin, in any unit, and how long it takes to fill by one that somebody knows."""
 
 from dataclasses import dataclass
-from functools import cache
-from typing import Any
 
 from care.due.usage import Pace
 from care.errors import require
 from care.model import ToldFilling
+from care.units import VOLUME
 from care.water import NO_UNKNOWN_KEYS
 
 USABLE = 0.9
 """Share of a container's volume that fills before it counts as full [-]. A rule of thumb of the field."""
-UNITS = ("L", "qt", "gal", "cup")
-_PINT = {"L": "liter", "qt": "US_liquid_quart", "gal": "US_liquid_gallon", "cup": "US_liquid_cup"}
-
-
-@cache
-def _litres_in(unit: str) -> float:
-    import pint  # late: it takes a quarter of a second to load
-
-    registry: Any = pint.UnitRegistry()
-    return float(registry.Quantity(1.0, _PINT[unit]).to("liter").magnitude)
-
-
-def litres(value: float, unit: str) -> float:
-    """A volume in `unit` as litres. Raises `InvalidValue` for an unknown unit or a volume that no container has.
-
-    >>> round(litres(2.6, "qt"), 2)
-    2.46
-    """
-    require(unit in UNITS, "unit", unit, "one of " + ", ".join(UNITS))
-    found = value * _litres_in(unit)
-    least, most = (limit / _litres_in(unit) for limit in (0.05, 60.0))
-    require(0.05 <= found <= 60, "volume", f"{value:g} {unit}", f"{least:.2g} to {most:.3g} {unit}")
-    return found
-
-
-def in_unit(found: float, unit: str) -> float:
-    """Litres in `unit`.
-
-    >>> round(in_unit(1.23, "qt"), 2)
-    1.3
-    """
-    return found / _litres_in(unit)
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,7 +22,7 @@ class Container:
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
-        require(0.05 <= self.volume_l <= 60, "volume", f"{self.volume_l:g} L", "0.05 to 60 L")
+        VOLUME.told(self.volume_l, "L")
         require(0.3 <= self.usable <= 1, "usable", f"{self.usable:g}", "0.3 to 1")
 
     @property
@@ -78,7 +45,7 @@ class Known:
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
-        require(0.05 <= self.volume_l <= 60, "volume", f"{self.volume_l:g} L", "0.05 to 60 L")
+        VOLUME.told(self.volume_l, "L")
         require(0.1 <= self.weeks <= 52, "weeks", f"{self.weeks:g}", "0.1 to 52 weeks")
         require(1 <= self.pressed <= 3, "pressed", f"{self.pressed:g}", "1 to 3")
 
@@ -86,7 +53,7 @@ class Known:
     def litres_per_week(self) -> float:
         """How much it takes up in a week, as it lies in the new container [L/week].
 
-        >>> round(Known(litres(2.6, "qt"), 2).litres_per_week, 2)
+        >>> round(Known(VOLUME.told(2.6, "qt"), 2).litres_per_week, 2)
         1.23
         """
         return self.volume_l / self.weeks / self.pressed

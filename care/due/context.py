@@ -8,8 +8,8 @@ from functools import cached_property
 from care.due.forecast import LOOK_BACK_WEEKS, Futures
 from care.due.loads import LoadLine
 from care.due.usage import Pace, Schedule, UsageLog, pace
-from care.kinds import Mishap, School
 from care.model import Rest, ToldFilling
+from care.vocabulary import Mishap, School
 
 
 @dataclass(frozen=True)

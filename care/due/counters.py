@@ -8,6 +8,7 @@ nobody was asked, a counter that shows just the use since the last cleaning is t
 from dataclasses import dataclass
 
 from care.errors import require
+from care.units import COUNTERS
 
 RESET_WITHIN = 0.15
 """How near a counter has to be to the use since the last cleaning to look like a reset [-]. Ours."""
@@ -41,13 +42,9 @@ def used_hours(value: float, *, unit: str, sense: str, limit_h: float) -> float:
     >>> used_hours(45, unit="hours", sense="left", limit_h=150)
     105.0
     """
-    require(unit in ("percent", "hours"), "unit", unit, "percent or hours")
+    require(unit in COUNTERS, "unit", unit, " or ".join(COUNTERS))
     require(sense in ("left", "used"), "sense", sense, "left or used")
-    most = 100 if unit == "percent" else None
-    if most is not None:
-        require(0 <= value <= most, "value", f"{value:g} %", "0 to 100 %")
-    else:
-        require(value >= 0, "value", f"{value:g} h", "0 h or more")
+    COUNTERS[unit].told(value, unit)
     hours = value / 100 * limit_h if unit == "percent" else float(value)
     if sense == "used":
         most_h = MOST_LIMITS * limit_h

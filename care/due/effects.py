@@ -6,8 +6,10 @@ from math import log
 
 from care.due.learning import prior
 from care.due.triggers import limit_at
-from care.kinds import Action, Calendar, LoadKind, Meter, Rule, School, Slot, Trigger
 from care.model import Load, Machine
+from care.parts import Slot
+from care.rules import Rule, Trigger
+from care.vocabulary import Action, Calendar, LoadKind, Meter, School
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +39,7 @@ def effects(before: Load, after: Load, machines: Iterable[Machine], school: Scho
         for slot in machine.archetype.parts(machine.features)
         for rule in slot.rules
         if rule.holds_with(machine.features) and rule.moved_by in moved
-        if (effect := _effect(machine, slot, rule, before, after, slot.school or school)) is not None
+        if (effect := _effect(machine, slot, rule, before, after, slot.school_in(school))) is not None
     ]
     return sorted(made, key=lambda effect: -effect.size)
 

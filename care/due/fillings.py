@@ -15,18 +15,13 @@ from care.due.context import Context
 from care.due.forecast import WEATHER_SD
 from care.due.intervals import Belief, Past, belief
 from care.due.learning import Factor, learn
-from care.due.triggers import (
-    EMPTYING,
-    as_told,
-    clock_meter,
-    in_clock_units,
-    placed,
-    share_by_the_book,
-    trigger_state,
-)
+from care.due.triggers import EMPTYING, as_told, clock_meter, in_clock_units, placed, share_by_the_book, trigger_state
 from care.due.usage import a_week
 from care.items import Item
-from care.kinds import Archetype, Column, Found, LoadKind, Rule, School, Slot, Trigger
+from care.kinds import Archetype
+from care.parts import Slot
+from care.rules import Rule, Trigger
+from care.vocabulary import Column, Found, LoadKind, School
 
 LEVELS = {Found.CLEAN: 0.1, Found.LIGHT: 0.5, Found.DUE: 1.0, Found.OVERDUE: 1.15}
 """How full a container is that somebody found so, as a share of what is usable [-]. Ours."""

@@ -14,8 +14,8 @@ from numpy.typing import NDArray
 
 from care.due.learning import GRID, Factor
 from care.due.usage import Reading, Schedule, UsageLog
-from care.kinds import Meter
 from care.model import DueDate, Rest
+from care.vocabulary import Meter
 
 DRAWS = 300
 """Futures drawn [-]."""

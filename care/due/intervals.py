@@ -12,7 +12,7 @@ from care.due.context import Context
 from care.due.counters import reconcile
 from care.due.explain import Grounds, explain
 from care.due.forecast import expected
-from care.due.learning import ASKS, Factor, contradiction, learn
+from care.due.learning import ASKS, BORDERS, Factor, contradiction, learn
 from care.due.triggers import (
     FOUND_BASE,
     FOUND_SHARE,
@@ -28,13 +28,12 @@ from care.due.triggers import (
 )
 from care.due.usage import Reading
 from care.items import Fitting, Item
-from care.kinds import Action, Column, Consequence, Found, Meter, Rule, School, Slot, Trigger
 from care.model import (
-    Because,
     CounterReading,
     DueState,
     HomeChanged,
     Inspection,
+    Known,
     Level,
     LoadEvent,
     Machine,
@@ -42,16 +41,31 @@ from care.model import (
     ServiceRecord,
     earlier,
 )
+from care.parts import Slot
+from care.reasons import (
+    BeforeWorkFact,
+    CounterFact,
+    GuardMissedFact,
+    SinceFact,
+    SinceFittedFact,
+    SinceLookFact,
+    SinceNewFact,
+    SinceServiceFact,
+    SinceUnknownFact,
+    SlotEmptyFact,
+)
+from care.rules import Rule, Trigger
+from care.vocabulary import Action, Column, Consequence, Found, Meter, School
 
-WEARING_FROM = 0.5**0.5
+WEARING_FROM = BORDERS[Found.DUE][0]
 """Share of the interval from which a part counts as wearing [-]: the border of "light" as people see it."""
-OVERDUE_FROM = 1.5**0.5
+OVERDUE_FROM = BORDERS[Found.OVERDUE][0]
 """Share of the interval from which a part counts as overdue [-]: the border of "due" as people see it."""
 
 
 FINE = (Found.CLEAN, Found.LIGHT)
 """What says that it is not yet in need of it."""
-NOT_READ: tuple[float, Because | None, datetime | None] = (0.0, None, None)
+NOT_READ: tuple[float, CounterFact | None, datetime | None] = (0.0, None, None)
 
 
 @dataclass(frozen=True)
@@ -177,7 +191,7 @@ def assess(
     names the filter before it that was left for too long: then it is looked at sooner.
     """
     states = []
-    school = slot.school or context.school
+    school = slot.school_in(context.school)
     for book in slot.rules:
         rule = book.in_force(school) if book.holds_with(features) else None
         if rule is not None:
@@ -194,16 +208,15 @@ def _because_missed(look: DueState, missed: str) -> DueState:
     """A look that comes sooner says why."""
     if not missed:
         return look
-    parts = (*look.because.parts, Because("guard_missed", {"part": missed}))
-    return replace(look, because=replace(look.because, parts=parts))
+    return replace(look, because=(*look.because, GuardMissedFact(part=missed)))
 
 
 def _before(works: Sequence[DueState], look: DueState) -> DueState:
     """A look comes no later than the work that it could spare."""
     for work in works:
         if work.due and look.due and work.due.p50 < look.due.p50:
-            parts = (*look.because.parts, Because("before_work", {"action": work.action}))
-            look = replace(look, due=earlier(look.due, work.due), because=replace(look.because, parts=parts))
+            because = (*look.because, BeforeWorkFact(action=work.action))
+            look = replace(look, due=earlier(look.due, work.due), because=because)
     return look
 
 
@@ -286,6 +299,7 @@ def _assess_rule(
         contradicted=_contradicted(rule, shares, past),
         elsewhere={other: elsewhere(other) for other in School if book.own or other is not school},
     )
+    learns = first.trigger.counts_use and not first.at_longest
     return DueState(
         slot=slot.key,
         action=rule.action,
@@ -297,6 +311,7 @@ def _assess_rule(
         stake=rule.stake,
         because=explain(why, context),
         unsure=unsure,
+        pace=Known(learns, factor.looks if looks else 0, why.contradicted[1] if why.contradicted else None),
     )
 
 
@@ -308,7 +323,7 @@ class Belief:
 
     start: "Start"
     gone: Gone
-    counter: Because | None
+    counter: CounterFact | None
     index: float | None
     looks: Sequence[Inspection]
     shares: "Shares"
@@ -335,7 +350,7 @@ def _gone(
     start: "Start",
     past: Past,
     context: Context,
-) -> tuple[Gone, Because | None]:
+) -> tuple[Gone, CounterFact | None]:
     since = start.since
     spans = _spans(fittings, since, context.now)
     used = _total(spans, context)
@@ -373,7 +388,7 @@ def _counter(
     services: Sequence[ServiceRecord],
     past: Past,
     context: Context,
-) -> tuple[float, Because | None, datetime | None]:
+) -> tuple[float, CounterFact | None, datetime | None]:
     """What the machine's own counter, read since the clock started, adds to our hours [h]; what it said, and when.
 
     Each reading is held against our count as the readings before it left it; one that ours counts on against changes
@@ -387,16 +402,13 @@ def _counter(
         both = reconcile(counter_h=told.used_h, ours_h=ran + added, since_cleaning_h=after, trusted=told.trusted)
         if not both.ignored:
             added, read = told.used_h - ran, told.at
-        node = Because(
-            "counter",
-            {
-                "day": context.local_day(told.at).isoformat(),
-                "counter_h": round(both.counter_h, 2),
-                "ours_h": round(both.ours_h, 2),
-                "looks_reset": both.looks_reset,
-                "ignored": both.ignored,
-                "chosen": told.trusted is not None,
-            },
+        node = CounterFact(
+            day=context.local_day(told.at),
+            counter_h=round(both.counter_h, 2),
+            ours_h=round(both.ours_h, 2),
+            looks_reset=both.looks_reset,
+            ignored=both.ignored,
+            chosen=told.trusted is not None,
         )
     return added, node, read
 
@@ -488,11 +500,15 @@ def _events(rule: Rule, since: datetime, context: Context) -> list[LoadEvent]:
 
 @dataclass(frozen=True, slots=True)
 class Start:
-    """Where a rule's clock starts and why; `base` is the share of the interval [-] that may have been gone by then."""
+    """Where a rule's clock starts and why; `base` is the share of the interval [-] that may have been gone by then.
+
+    `is_new`: nothing was ever done since it was new.
+    """
 
     since: datetime
-    origin: Because
+    origin: SinceFact
     base: tuple[float, float] | None = None
+    is_new: bool = False
 
 
 def _not_known(
@@ -500,33 +516,30 @@ def _not_known(
 ) -> Start | None:
     """The start of a clock of which nobody knows how far it was: anywhere, until the first look settles it."""
     told = [u for u in past.unknowns if u.item_id == item.id and u.life is rule.is_life]
-    if not told or start.origin.code != "since_new" or all(t.meter in UNMEASURED for t in rule.triggers):
+    if not told or not start.is_new or all(t.meter in UNMEASURED for t in rule.triggers):
         return None
     since = max(unknown.at for unknown in told)
     seen = [look for look in looks if look.item_id == item.id and look.at >= since]
     if not seen:
-        day = context.local_day(since).isoformat()
-        return Start(since, Because("since_unknown", {"day": day}), (0.0, 1.0))
-    day = context.local_day(seen[-1].at).isoformat()
-    return Start(seen[-1].at, Because("since_look", {"day": day, "found": seen[-1].found}), FOUND_BASE[seen[-1].found])
+        return Start(since, SinceUnknownFact(day=context.local_day(since)), (0.0, 1.0))
+    last = seen[-1]
+    settled = SinceLookFact(day=context.local_day(last.at), found=last.found)
+    return Start(last.at, settled, FOUND_BASE[last.found])
 
 
 def _origin(rule: Rule, fittings: Sequence[Fitting], services: Sequence[ServiceRecord], context: Context) -> Start:
     """Where the rule's clock starts, and why: the last such action on this item, or its first fitting."""
     new = min((f.start for f in fittings), default=context.now)
-    if rule.is_life:
-        return Start(new, Because("since_new", {"day": context.local_day(new).isoformat()}))
     counts = _counts(rule)
-    last = max((s for s in services if s.action in counts), key=lambda s: s.at, default=None)
+    done = () if rule.is_life else (s for s in services if s.action in counts)
+    last = max(done, key=lambda s: s.at, default=None)
     if last is None:
-        return Start(new, Because("since_new", {"day": context.local_day(new).isoformat()}))
-    cleaned = {"day": context.local_day(last.at).isoformat(), "action": last.action}
+        return Start(new, SinceNewFact(day=context.local_day(new)), is_new=True)
+    cleaned = context.local_day(last.at)
     went_in = min((context.local_day(f.start) for f in fittings if f.start >= last.at), default=None)
-    if went_in is not None and went_in > context.local_day(last.at):
-        return Start(
-            last.at, Because("since_fitted", {**cleaned, "day": went_in.isoformat(), "cleaned": cleaned["day"]})
-        )
-    return Start(last.at, Because("since_service", cleaned))
+    if went_in is not None and went_in > cleaned:
+        return Start(last.at, SinceFittedFact(day=went_in, action=last.action, cleaned=cleaned))
+    return Start(last.at, SinceServiceFact(day=cleaned, action=last.action))
 
 
 def _spans(fittings: Sequence[Fitting], since: datetime, until: datetime) -> list[Span]:
@@ -565,6 +578,6 @@ def _missing(slot: Slot, features: frozenset[str]) -> list[DueState]:
             clocks=(),
             due=None,
             stake=min(rule.stake for rule in rules),
-            because=Because("slot_empty", {"slot": slot.key}),
+            because=(SlotEmptyFact(slot=slot.key),),
         )
     ]

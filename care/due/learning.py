@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from care.errors import require
-from care.kinds import Found
+from care.vocabulary import Found
 
 GRID = np.geomspace(0.1, 10.0, 221)
 """Factors that are weighed against each other [-]. A rule of the arithmetic: wide enough that no home falls off it."""

@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta, tzinfo
 from itertools import pairwise
 
-from care.kinds import LoadKind
 from care.model import Load, LoadEvent
+from care.vocabulary import LoadKind
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,10 +11,11 @@ from datetime import date, datetime, timedelta
 
 from care.due.context import Context
 from care.due.forecast import Need, Spent
-from care.due.learning import Factor
+from care.due.learning import BORDERS, Factor
 from care.due.usage import Pace, Reading, a_week, weeks_to_use
-from care.kinds import Action, Calendar, Figure, Found, Meter, Mishap, Rule, School, Trigger
 from care.model import Clock, Inspection, ToldFilling
+from care.rules import Rule, Trigger
+from care.vocabulary import Action, Calendar, Figure, Found, Meter, Mishap, School
 
 FAR_WEEKS = 5_200
 """Further away than this is never [weeks]: a machine that hardly ever runs."""
@@ -22,13 +23,12 @@ STRETCH = {School.LABEL: 1.0, School.WORKSHOP: 1.5, School.THRIFTY: 2.5}
 """How far past its longer figure a school lets an interval go [-]."""
 FOUND_SHARE = {Found.CLEAN: 0.0, Found.LIGHT: 0.5, Found.DUE: 1.0, Found.OVERDUE: 1.5}
 """What an answer is worth as a share of a condition [-]: at 1 it falls due."""
+LONGEST_GONE = 2.0
+"""No part whose start nobody knew is taken to be further gone than this share of its interval [-]."""
 FOUND_BASE: dict[Found, tuple[float, float]] = {
-    Found.CLEAN: (0.0, 0.1**0.5),
-    Found.LIGHT: (0.1**0.5, 0.5**0.5),
-    Found.DUE: (1.0, 1.5**0.5),
-    Found.OVERDUE: (1.5**0.5, 2.0),
+    found: (1.0 if found is Found.DUE else low, min(high, LONGEST_GONE)) for found, (low, high) in BORDERS.items()
 }
-"""Where an answer puts a part whose start nobody knew, as a share of its interval [-, from and to]."""
+"""Where an answer puts a part whose start nobody knew, as a share of its interval [-, from and to]: due is due."""
 
 FEWEST_WASHES = 3
 """From so many washes on their pace tells when the last one a part stands will come [-]. Ours."""
@@ -87,6 +87,11 @@ class TriggerState:
     by_load: float
     cap: float
 
+    @property
+    def at_longest(self) -> bool:
+        """Whether the figure is the longest that the school allows."""
+        return self.figure >= self.cap
+
 
 def placed(trigger: Trigger, rule: Rule, index: float | None) -> float:
     """The figure of a trigger in its meter's unit: the load index [0..1] places it in the range, once.
@@ -95,7 +100,8 @@ def placed(trigger: Trigger, rule: Rule, index: float | None) -> float:
     an ordinary home: up to the middle load it holds as it is, from there it falls to the rule's share at full load.
     What a household told of its container makes it so many times as long.
 
-    >>> from care.kinds import Action, Card, LoadKind
+    >>> from care.rules import Card, Rule
+    >>> from care.vocabulary import Action, Figure, LoadKind
     >>> rule = Rule(Action.WASH, (Trigger(Meter.RUNS, 1, 4),), "smell", Figure.OURS, "", Card(1, ("x",)), LoadKind.HAIR)
     >>> placed(rule.triggers[0], rule, 0.5), placed(Trigger(Meter.RUNS, 10, 10), rule, 1.0)
     (2.0, 5.0)

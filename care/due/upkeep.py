@@ -5,8 +5,11 @@ from dataclasses import dataclass
 from care.due.learning import prior
 from care.due.triggers import clock_meter, in_clock_units, limit_at
 from care.due.usage import FILLS_A_RUN, Pace
-from care.kinds import Action, Archetype, LoadKind, Meter, Rule, School, Slot, Trigger
+from care.kinds import Archetype
 from care.model import Load
+from care.parts import Slot
+from care.rules import Rule, Trigger
+from care.vocabulary import Action, LoadKind, Meter, School
 
 WEEKS = 365.25 / 7
 """Weeks a year [-]."""
@@ -92,7 +95,7 @@ def _a_year(
     slot: Slot, book: Rule, archetype: Archetype, pace: Pace, load: Load, school: School, dirtier: float = 1.0
 ) -> float:
     """How often a year a rule falls due: by the first of its triggers."""
-    school = slot.school or school
+    school = slot.school_in(school)
     rule = book.in_force(school)
     if rule is None:
         return 0.0

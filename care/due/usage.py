@@ -11,8 +11,8 @@ from math import ceil
 from dateutil.rrule import rrulestr
 
 from care.errors import InvalidValue, require
-from care.kinds import Meter, Silence
 from care.model import Provenance, Run
+from care.vocabulary import Meter, Silence
 
 DAY = timedelta(days=1)
 WEEKDAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")

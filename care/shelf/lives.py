@@ -5,9 +5,11 @@ from uuid import UUID
 
 from care.due.upkeep import speed_a_year, times_a_year
 from care.due.usage import Pace
-from care.kinds import Archetype, Meter, School, Slot
+from care.kinds import Archetype
 from care.model import DueDate, DueState, Load
+from care.parts import Slot
 from care.shelf.demand import Renewal
+from care.vocabulary import Meter, School
 
 YEAR_DAYS = 365.25
 FAR_DAYS = 3660

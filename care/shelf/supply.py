@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
-from care.model import Because, DueDate, Scalar
+from care.model import DueDate
 from care.shelf.demand import Demand, Spread
 
 EARLY_SHARE = 0.02
@@ -52,6 +52,27 @@ class Holding:
         return self.on_hand + self.on_order - self.turns_missing - self.least
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SupplyFigures:
+    """What a cover rests on: needed in a year, the share [-] that goes long before its time, what there is and what is
+    kept back, the days an order takes and the need meanwhile; and by when the `nth` from now is needed in `nth_share`
+    of all futures [-].
+    """
+
+    needed_a_year: float
+    early: float
+    on_hand: int
+    on_order: int
+    turns_missing: int
+    least: int
+    free: int
+    lead_days: int
+    while_it_comes: Spread
+    nth: int
+    nth_by: date | None
+    nth_share: float
+
+
 @dataclass(frozen=True, slots=True)
 class Cover:
     """How a kind of part stands: `short` is when one would be lacking, `order_by` when to order so that none is.
@@ -65,7 +86,7 @@ class Cover:
     lead: Spread
     year: Spread
     short_of: int
-    because: Because
+    because: SupplyFigures
 
 
 def cover(holding: Holding, demand: Demand) -> Cover:
@@ -109,24 +130,22 @@ def _short(demand: Demand, n: int) -> DueDate | None:
     return DueDate(first, middle, last or demand.today + timedelta(days=demand.horizon_days))
 
 
-def _because(holding: Holding, demand: Demand, lead: Spread) -> Because:
+def _because(holding: Holding, demand: Demand, lead: Spread) -> SupplyFigures:
     early = demand.nth(max(holding.free, 0) + 1, EARLY_SHARE)
-    have: dict[str, Scalar] = {"on_hand": holding.on_hand, "on_order": holding.on_order}
-    kept: dict[str, Scalar] = {"turns_missing": holding.turns_missing, "least": holding.least, "free": holding.free}
-    needs: dict[str, Scalar] = {"lead_days": holding.lead_days, "p10": lead.p10, "p50": lead.p50, "p90": lead.p90}
-    first: dict[str, Scalar] = {
-        "n": max(holding.free, 0) + 1,
-        "day": early.isoformat() if early else None,
-        "share": EARLY_SHARE,
-    }
-    parts = (
-        Because("there", have),
-        Because("kept_back", kept),
-        Because("needs_while_it_comes", needs),
-        Because("first_short", first),
+    return SupplyFigures(
+        needed_a_year=round(demand.mean(365), 1),
+        early=round(demand.early, 3),
+        on_hand=holding.on_hand,
+        on_order=holding.on_order,
+        turns_missing=holding.turns_missing,
+        least=holding.least,
+        free=holding.free,
+        lead_days=holding.lead_days,
+        while_it_comes=lead,
+        nth=max(holding.free, 0) + 1,
+        nth_by=early,
+        nth_share=EARLY_SHARE,
     )
-    year: dict[str, Scalar] = {"needed_a_year": round(demand.mean(365), 1), "early": round(demand.early, 3)}
-    return Because("supply", year, parts)
 
 
 def to_buy(holding: Holding, demand: Demand, horizon_days: int) -> int:

@@ -9,8 +9,9 @@ from datetime import date, timedelta
 from enum import StrEnum
 from math import sqrt
 
-from care.measures import Measure, Scale
-from care.model import Because, DueDate, Scalar
+from care.measures import Measure
+from care.model import DueDate
+from care.units import Scale
 
 FEWEST_POINTS = 2
 """How many points a line needs, that of a new part among them [-]."""
@@ -44,6 +45,19 @@ class Point:
     value: float
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LineFigures:
+    """What a line rests on: readings, the measure now, new and at its end, its change in 100 h, hours used, scatter."""
+
+    readings: int
+    now: float
+    new: float
+    limit: float
+    per_100_h: float
+    used_h: float
+    sd: float
+
+
 @dataclass(frozen=True, slots=True)
 class Trend:
     """How a measure goes: now, new and at its end; a line (`at_zero`, `per_hour`), when it meets the limit, and why."""
@@ -55,7 +69,7 @@ class Trend:
     at_zero: float
     per_hour: float
     reaches: DueDate | None
-    because: Because
+    because: LineFigures
 
 
 def trend(measure: Measure, points: Sequence[Point], *, used_h: float, hours_a_day: float, today: date) -> Trend | None:
@@ -75,16 +89,16 @@ def trend(measure: Measure, points: Sequence[Point], *, used_h: float, hours_a_d
     reaches = _reaches(a, b, sd, limit, used_h, hours_a_day, today) if course is Course.WEARS else None
     if course is Course.WORN:
         reaches = DueDate(today, today, today, certain=True)
-    values: dict[str, Scalar] = {
-        "readings": len(points),
-        "now": now,
-        "new": new,
-        "limit": round(limit, 2),
-        "per_100_h": round(b * 100, 3),
-        "used_h": round(used_h, 1),
-        "sd": round(sd, 3),
-    }
-    return Trend(course, now, new, limit, a, b, reaches, Because("wear", values))
+    figures = LineFigures(
+        readings=len(points),
+        now=now,
+        new=new,
+        limit=round(limit, 2),
+        per_100_h=round(b * 100, 3),
+        used_h=round(used_h, 1),
+        sd=round(sd, 3),
+    )
+    return Trend(course, now, new, limit, a, b, reaches, figures)
 
 
 def _line(measure: Measure, points: Sequence[Point]) -> tuple[float, float, float]:

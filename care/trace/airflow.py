@@ -14,7 +14,8 @@ from math import copysign, pi, sqrt
 
 from care.errors import require
 from care.faults import Effect, Fan, Sign
-from care.kinds import Archetype, Column
+from care.kinds import Archetype
+from care.vocabulary import Column
 
 RHO = 1.2
 """Air at room temperature [kg/m3]."""

@@ -10,9 +10,9 @@ from math import log2
 import numpy as np
 
 from care.faults import Record
-from care.kinds import Action, Found
 from care.trace.likelihood import Array
 from care.trace.subject import Subject, Suspect
+from care.vocabulary import Action, Found
 
 CLOCK_BITS = 2.0
 """For each doubling of how far a task has gone [bits]."""

@@ -4,8 +4,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from care.faults import Fault
-from care.kinds import Action, Slot
+from care.parts import Slot
 from care.trace.subject import Spot, Suspect
+from care.vocabulary import Action
 
 ON_THE_SPOT = frozenset({Action.EMPTY, Action.CLEAN, Action.DE_HAIR, Action.WIPE})
 """Done where one stands, the part goes back at once; what is wetted or renewed goes over a bench sheet."""

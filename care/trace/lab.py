@@ -8,10 +8,11 @@ from dataclasses import dataclass
 
 from care.errors import require
 from care.faults import Effect, Sign, Symptom
-from care.kinds import Action, Archetype, Column, Meter
+from care.kinds import Archetype
 from care.model import DueState
 from care.trace.airflow import Air, AirPath, sign
 from care.trace.likelihood import chance_felt
+from care.vocabulary import Action, Column, Meter
 
 POWERS = (0.4, 0.6, 0.8, 1.0)
 """Settings of the motor's speed, beside full power [-]; 0.6 gives about a third of the suction."""

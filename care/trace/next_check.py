@@ -11,11 +11,11 @@ import numpy as np
 
 from care.faults import Outcome
 from care.household import AtTheBench
-from care.kinds import Skill
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
 from care.trace.inference import Belief
 from care.trace.likelihood import Array, proves
 from care.trace.subject import Probe, Subject, Suspect
+from care.vocabulary import Skill
 
 SWITCH_MIN = 0.5
 """Making the machine safe, or ready to run again, between looks and live tests [min]."""

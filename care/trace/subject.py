@@ -7,9 +7,11 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Protocol, TypeVar
 
+from care.content import Book
 from care.errors import require
 from care.faults import Check, Fault, FaultBook, Route, Symptom, Tick, fits
-from care.kinds import Archetype, Book, Opening, Slot, Station
+from care.kinds import Archetype, Opening, Station
+from care.parts import Slot
 from care.trace.airflow import AirPath, air_path
 
 DOCK = "dock"

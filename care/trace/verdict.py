@@ -5,7 +5,6 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from care.faults import Counts
-from care.kinds import Action
 from care.trace.background import NOTHING_KNOWN, Background, Influence
 from care.trace.case import Answered, Case, Cured, Event, Noticed, Retested
 from care.trace.cure import cure_of
@@ -13,6 +12,7 @@ from care.trace.inference import Belief, Doubt
 from care.trace.likelihood import OTHER, States, proves, stops, told_by
 from care.trace.next_check import ANYBODY, MOST_CURES, WORTH, Hands, Next, Ranking, is_free, since_cure
 from care.trace.subject import Subject
+from care.vocabulary import Action
 
 BY_ITSELF = 0.78
 """From this chance on, what is not for the user is handed over without further looks [-]."""

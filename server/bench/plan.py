@@ -11,7 +11,9 @@ from care.bench.drying import Hanging, quickest
 from care.bench.rotation import missed_runs, stands_still
 from care.book import load_book
 from care.items import Item
-from care.kinds import Action, Drying, Slot
+from care.parts import Slot
+from care.rules import Drying
+from care.vocabulary import Action
 from server.base import clock
 from server.bench.services import Pick, jobs_of
 from server.drying.services import places_of, ready_at
@@ -94,7 +96,7 @@ def _machine(member: Member, job: Job, state: MachineState) -> PlannedMachine:
 def _part(member: Member, slot: Slot, tasks: list[Chosen], state: MachineState) -> PlannedPart:
     actions = tuple(task.action for task in tasks)
     stakes = [slot.rule(action).stake for action in actions]
-    school = slot.school or state.context.school
+    school = slot.school_in(state.context.school)
     return PlannedPart(
         slot,
         actions,

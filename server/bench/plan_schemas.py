@@ -3,7 +3,7 @@
 from datetime import datetime
 from uuid import UUID
 
-from care.kinds import Action
+from care.vocabulary import Action
 from server.base import bounds
 from server.base.schema import Schema
 from server.bench.plan import Dries, Plan, PlannedMachine, PlannedPart

@@ -9,7 +9,11 @@ from care.bench.drying import Hanging
 from care.bench.progress import ahead
 from care.bench.steps import Effect, Sheet, Step, StepKind, danger_in
 from care.book import load_book
-from care.kinds import Action, Archetype, Rule, Slot, Tool
+from care.content import Tool
+from care.kinds import Archetype
+from care.parts import Slot
+from care.rules import Rule
+from care.vocabulary import Action
 from server.base import bounds
 from server.base.schema import Schema
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState

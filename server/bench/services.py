@@ -18,9 +18,12 @@ from care.book import load_book
 from care.errors import CareError, IllegalMove, require
 from care.household import AtTheBench
 from care.items import Item, State
-from care.kinds import Action, Archetype, Rule, Slot
+from care.kinds import Archetype
 from care.model import DueState
 from care.own import Aspect, HowFar, habits, key_of
+from care.parts import Slot
+from care.rules import Rule
+from care.vocabulary import Action
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.bench import records

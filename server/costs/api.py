@@ -7,15 +7,7 @@ from ninja import Router
 
 from server.base.http import REFUSALS, Problem
 from server.costs import services as worth
-from server.costs.schemas import (
-    PricesOut,
-    RepairIn,
-    RepairWeighedOut,
-    WorthOut,
-    WorthToldIn,
-    weighed_out,
-    worth_out,
-)
+from server.costs.schemas import PricesOut, RepairIn, RepairWeighedOut, WorthOut, WorthToldIn, weighed_out, worth_out
 from server.household.auth import asking
 from server.household.writes import changes_nothing
 from server.shelf.told import tell_worth

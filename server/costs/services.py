@@ -5,7 +5,7 @@ from datetime import date, timedelta
 from uuid import UUID
 
 from care.due.upkeep import RunsEvery, if_it_ran, upkeep
-from care.kinds import WETTING, Action
+from care.rules import WETTING
 from care.shelf import Check
 from care.shelf.lives import YEAR_DAYS, washes_a_year
 from care.shelf.worth import (
@@ -19,6 +19,7 @@ from care.shelf.worth import (
     repair_or_replace,
     wash_or_replace,
 )
+from care.vocabulary import Action
 from server.base import clock
 from server.due.history import washed_since
 from server.due.renewals import Renewing

@@ -5,7 +5,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
-from care.kinds import Action
+from care.vocabulary import Action
 from server.base import clock
 from server.base.http import Problem
 from server.bench.schemas import HangingIn

@@ -9,7 +9,9 @@ from care.bench.drying import Basis, Stay, best_place, estimate, mildews
 from care.bench.rotation import missed_runs, sets_needed
 from care.household import DryingPlace
 from care.items import Item
-from care.kinds import Action, Drying, Slot
+from care.parts import Slot
+from care.rules import Drying
+from care.vocabulary import Action
 from server.base import clock
 from server.drying.services import WET, Job, drying_of, job_of, places_of, slowness
 from server.due.renewals import turns_of

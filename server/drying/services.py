@@ -18,7 +18,6 @@ from care.bench.drying import (
     Stay,
     Weighing,
     estimate,
-    in_grams,
     quickest,
     refuse_lighter,
     share_dried,
@@ -28,7 +27,9 @@ from care.book import load_book
 from care.errors import IllegalMove, InvalidValue, require
 from care.household import DryingPlace, Profile
 from care.items import Move, MoveKind, State
-from care.kinds import Action, Drying, School
+from care.rules import Drying
+from care.units import WEIGHT
+from care.vocabulary import Action, School
 from server.base import clock
 from server.household.models import Member
 from server.household.services import answer_profile, answers_at, require_writer
@@ -202,7 +203,7 @@ def weigh(*, member: Member, item_id: UUID, value: float, unit: str = "g", dry: 
     require_writer(member)
     row = item_of(member, item_id)
     journal = _journal(member, row)
-    reading = Weighing(journal.entered_at, in_grams(value, unit))
+    reading = Weighing(journal.entered_at, WEIGHT.in_kept(value, unit))
     wet = row.state in WET
     require(wet or dry, "item_id", row.name, "a part that is drying, or its dry weight")
     if wet and not dry and (known := job_of(row).dry_g) is not None:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from care.bench.washing import WashCard, card
-from care.kinds import Slot
+from care.parts import Slot
 from care.water import Marks
 from server.due.state import machine_states
 from server.household.models import Member
@@ -25,6 +25,6 @@ def wash_card(member: Member, machine_id: UUID, slot_key: str, also: Marks) -> C
     machine_of(member, machine_id)
     [state] = machine_states(member, machine_id)
     slot = state.machine.archetype.slot(slot_key)
-    marks = {**slot.marks, **also}
-    school = slot.school or state.context.school
-    return CardOfPart(slot, slot.marks, card(slot, marks, school, allergy=state.home.allergy))
+    marks = {**slot.over.marks, **also}
+    school = slot.school_in(state.context.school)
+    return CardOfPart(slot, slot.over.marks, card(slot, marks, school, allergy=state.home.allergy))

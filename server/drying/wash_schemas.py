@@ -1,6 +1,6 @@
 """What the API takes and gives of washing a part."""
 
-from care.kinds import School
+from care.vocabulary import School
 from care.water import Because, Mark, Marks, Ruling, Trait
 from server.base.schema import Schema
 from server.drying.wash import CardOfPart

@@ -1,11 +1,10 @@
 """Whether something changed at home: asked where looks contradict what was believed, and taken as an answer."""
 
-from datetime import datetime
 from uuid import UUID
 
 from django.db import transaction
 
-from care.kinds import Action
+from care.vocabulary import Action
 from server.base.problems import Conflict
 from server.due.state import machine_states
 from server.household.models import Member
@@ -26,8 +25,8 @@ def home_changed(*, member: Member, machine_id: UUID, slot: str, action: Action,
     machine = machine_of(member, machine_id)
     [state] = machine_states(member, machine.pk)
     due = next((one for one in state.due if (one.slot, one.action) == (slot, action)), None)
-    asked = due.because.find("contradicted") if due else None
-    if asked is None:
+    since = due.pace.contradicted_since if due else None
+    if since is None:
         raise Conflict("action: nothing is asked about this one", field="action", fix="Load the page again.")
     journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
     entry = journal.write(Entry.Kind.CHANGED, journal.entered_at)
@@ -37,7 +36,7 @@ def home_changed(*, member: Member, machine_id: UUID, slot: str, action: Action,
         machine=machine,
         slot=slot,
         action=action,
-        since=datetime.fromisoformat(str(asked.values["since"])),
+        since=since,
         changed=changed,
     )
     return entry

@@ -10,8 +10,8 @@ from django.db import transaction
 from django.db.models import Q
 
 from care.book import load_book
+from care.content import Danger
 from care.errors import require
-from care.kinds import Danger
 from care.model import Rest, Why
 from server.base.problems import Conflict
 from server.household.models import Member

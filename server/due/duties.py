@@ -8,7 +8,7 @@ from uuid import UUID
 from django.db import transaction
 
 from care import model as core
-from care.kinds import Action
+from care.vocabulary import Action
 from server.base import clock
 from server.base.problems import Conflict
 from server.household.models import Member

@@ -5,7 +5,7 @@ from datetime import date, datetime
 from uuid import UUID
 
 from care.book import load_book
-from care.kinds import Action
+from care.vocabulary import Action
 from server.due.state import MachineState
 from server.household.models import Member
 from server.logbook.memo import of_all, remembered

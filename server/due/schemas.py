@@ -5,31 +5,25 @@ from __future__ import annotations
 from datetime import date, datetime, time
 from uuid import UUID
 
-from care import kinds
 from care import model as core
 from care.due.agenda import Task
 from care.due.chambers import Chamber, chambers
 from care.items import Item
-from care.kinds import Action
+from care.kinds import Archetype
+from care.parts import Slot
+from care.reasons import Fact, brief
+from care.vocabulary import Action, Column, Found, Meter, Silence
 from server.base import bounds
 from server.base.schema import Schema
 from server.due.dangers import Stands
 from server.due.state import MachineState
 
 
-class BecauseOut(Schema):
-    """A node of an explanation."""
-
-    code: str
-    values: dict[str, str | float | int | bool | None]
-    parts: list[BecauseOut]
-
-
 class FindOut(Schema):
     """Something one may see at any look at a part: its words, what it makes due, the danger it tells of."""
 
-    about: kinds.Action
-    found: kinds.Found
+    about: Action
+    found: Found
     words: str
     danger: str
 
@@ -40,16 +34,16 @@ class AskedOut(Schema):
     `repairer` tells that the work it may need is no user's.
     """
 
-    words: dict[kinds.Found, str]
+    words: dict[Found, str]
     danger: str
     repairer: bool
     finds: list[FindOut]
 
 
-def asked_out(slot: kinds.Slot, about: kinds.Action) -> AskedOut:
+def asked_out(slot: Slot, about: Action) -> AskedOut:
     """The words of a look at a part about a task."""
     finds = [FindOut(about=f.about, found=f.found, words=f.words, danger=f.danger) for f in slot.finds(about)]
-    danger = slot.danger(about, kinds.Found.OVERDUE)
+    danger = slot.danger(about, Found.OVERDUE)
     words = dict(slot.words(about))
     return AskedOut(words=words, danger=danger, repairer=slot.for_repairer(about), finds=finds)
 
@@ -57,7 +51,7 @@ def asked_out(slot: kinds.Slot, about: kinds.Action) -> AskedOut:
 class ClockOut(Schema):
     """A meter against its limit, in the meter's unit."""
 
-    meter: kinds.Meter
+    meter: Meter
     used: float
     limit: float
     left: float
@@ -83,15 +77,15 @@ class StateOut(Schema):
     """How one rule of one part stands."""
 
     slot: str
-    action: kinds.Action
-    about: kinds.Action
+    action: Action
+    about: Action
     is_life: bool
     level: core.Level
     share: float
     clocks: list[ClockOut]
     due: DueOut | None
     effort_min: float
-    because: BecauseOut
+    because: list[Fact]
     unsure: bool
 
 
@@ -131,12 +125,12 @@ class ChamberOut(Schema):
     """A chamber of the strip."""
 
     key: str
-    column: kinds.Column
+    column: Column
     label: str
     slots: list[str]
     fill: float
     level: core.Level | None
-    action: kinds.Action | None
+    action: Action | None
     ready_at: datetime | None
 
 
@@ -154,7 +148,7 @@ class UsualOut(Schema):
     starts: time | None
     minutes: float
     mops: bool
-    silence: kinds.Silence
+    silence: Silence
     return_min: float | None
     quiet_from: time | None
     quiet_until: time | None
@@ -218,29 +212,13 @@ class ItemOut(Schema):
     refitted_early: str | None
 
 
-BecauseOut.model_rebuild()
-
-
-def because_out(node: core.Because) -> BecauseOut:
-    """An explanation as the API gives it."""
-    return BecauseOut(code=node.code, values=dict(node.values), parts=[because_out(part) for part in node.parts])
-
-
 MOPS = "mops"
 """The option of a robot that mops, where not all of its kind do."""
 MOP_WASHING = "mop-washing"
 """The feature of a robot whose dock washes and dries its mops."""
-SINCE = ("since_service", "since_fitted", "since_new", "since_unknown", "since_look")
-SHORT = frozenset({"trigger", *SINCE, "book", "slot_empty", "mishap"})
-"""What the short explanation keeps: enough for one sentence. The whole tree is on the machine's page."""
 
 
-def brief(node: core.Because) -> core.Because:
-    """The explanation cut down to its sentence."""
-    return core.Because(node.code, node.values, tuple(part for part in node.parts if part.code in SHORT))
-
-
-def _state_values(state: core.DueState, archetype: kinds.Archetype) -> dict[str, object]:
+def _state_values(state: core.DueState, archetype: Archetype) -> dict[str, object]:
     rule = archetype.slot(state.slot).rule(state.action)
     clocks = [
         ClockOut(meter=c.meter, used=c.used, limit=c.limit, left=c.left, share=c.share, share_left=c.share_left)
@@ -256,12 +234,12 @@ def _state_values(state: core.DueState, archetype: kinds.Archetype) -> dict[str,
         "clocks": clocks,
         "due": {k: getattr(state.due, k) for k in DueOut.model_fields} if state.due else None,
         "effort_min": rule.card.effort_min,
-        "because": because_out(state.because),
+        "because": list(state.because),
         "unsure": state.unsure,
     }
 
 
-def state_out(state: core.DueState, archetype: kinds.Archetype) -> StateOut:
+def state_out(state: core.DueState, archetype: Archetype) -> StateOut:
     """A due state as the API gives it."""
     return StateOut.model_validate(_state_values(state, archetype))
 
@@ -284,7 +262,7 @@ def task_out(task: Task, machine: MachineState, *, short: bool = True) -> TaskOu
         **_duties_out(task, machine),
     }
     if short:
-        values["because"] = because_out(brief(task.state.because))
+        values["because"] = list(brief(task.state.because))
     return TaskOut.model_validate(values)
 
 

@@ -17,7 +17,7 @@ from care.due.agenda import Task
 from care.due.assumed import Plan, assumed_runs, week_since, with_returns
 from care.due.usage import NOT_SET, AtDock, Schedule
 from care.household import AtTheBench
-from care.kinds import Action, Mishap
+from care.vocabulary import Action, Mishap
 from server.base import clock
 from server.due.dangers import Stands, dangers_of, days_out_of_use
 from server.due.duties import Duties, duties_of

@@ -4,10 +4,10 @@ from datetime import date, tzinfo
 from typing import Literal
 from uuid import UUID
 
-from care.due.containers import in_unit
 from care.due.fillings import Filled, usual_miss
-from care.kinds import Action, Found
 from care.shelf import Check
+from care.units import VOLUME
+from care.vocabulary import Action, Found
 from server.base import bounds
 from server.base.schema import Schema
 from server.due.schemas import DueOut, due_out
@@ -150,4 +150,4 @@ def _price(one: BagPrice) -> BagPriceOut:
 
 
 def _a_week(litres: float, one: Estimate) -> float:
-    return round(in_unit(litres, one.size.unit) if one.size else litres, 3)
+    return round(VOLUME.in_unit(litres, one.size.unit) if one.size else litres, 3)

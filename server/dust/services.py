@@ -4,9 +4,11 @@ from dataclasses import dataclass, field
 from uuid import UUID
 
 from care.due.fillings import Filling, filling, holders
-from care.kinds import Action, Rule, Slot
 from care.model import DueDate
+from care.parts import Slot
+from care.rules import Rule
 from care.shelf import PartNumber, Place
+from care.vocabulary import Action
 from server.due.state import MachineState, machine_states
 from server.household.models import Member
 from server.machines.containers import Size

@@ -8,12 +8,14 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from care import household as core
-from care import kinds
 from care.bench.drying import climate_factor, mildews
 from care.book import load_book
+from care.content import Tool
 from care.due.effects import Effect
 from care.household import DustSource, Profile
 from care.model import Load
+from care.units import FLOOR
+from care.vocabulary import Action, Calendar, Meter, School, Skill
 from server.base import bounds
 from server.base.schema import Schema
 
@@ -38,10 +40,10 @@ class AnswersIn(Schema):
     carpet: bounds.Share
     dust: bounds.Few[DustSource] = []
     allergy: bool = False
-    skill: kinds.Skill = kinds.Skill.SCREWS
+    skill: Skill = Skill.SCREWS
     tools: bounds.Few[bounds.Key] | None = None
     places: bounds.Few[PlaceInOut] = []
-    school: kinds.School
+    school: School
 
     def profile(self) -> Profile:
         """The answers as the core has them. Raises `InvalidValue` naming the field."""
@@ -60,7 +62,7 @@ class AnswersIn(Schema):
         )
 
     def _as_typed(self) -> float:
-        return self.area * core.SQ_FT_M2 if self.area_unit == "sq_ft" else self.area
+        return FLOOR.in_kept(self.area, self.area_unit)
 
 
 class LoadOut(Schema):
@@ -76,9 +78,9 @@ class EffectOut(Schema):
 
     machine: str
     part: str
-    action: kinds.Action
-    meter: kinds.Meter
-    calendar: kinds.Calendar | None
+    action: Action
+    meter: Meter
+    calendar: Calendar | None
     before: float
     after: float
 
@@ -130,7 +132,7 @@ class VersionOut(Schema):
 
     day: date
     by: str
-    school: kinds.School
+    school: School
     load: LoadOut
     profile: dict[str, Any] | None
 
@@ -141,7 +143,7 @@ class HouseholdOut(Schema):
     answered: bool
     area_m2: float
     profile: dict[str, Any]
-    school: kinds.School
+    school: School
     load: LoadOut
     tools: list[ToolKeyOut]
     versions: list[VersionOut]
@@ -182,5 +184,5 @@ def tools_out() -> list[ToolKeyOut]:
     return [ToolKeyOut(key=t.key, name=t.name, mind=t.mind, instead=_substitutes(t)) for t in by_name]
 
 
-def _substitutes(tool: kinds.Tool) -> list[SubstituteOut]:
+def _substitutes(tool: Tool) -> list[SubstituteOut]:
     return [SubstituteOut(key=one.key, name=one.name, mind=one.mind) for one in tool.instead]

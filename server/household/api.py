@@ -13,8 +13,8 @@ from pydantic import TypeAdapter
 
 from care.due.effects import effects
 from care.household import Profile, held_against, load_of
-from care.kinds import School
 from care.model import Load
+from care.vocabulary import School
 from server.base import clock
 from server.base.http import Problem, problem
 from server.drying.services import answer_household

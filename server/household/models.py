@@ -3,7 +3,7 @@
 from django.conf import settings
 from django.db import models
 
-from care.kinds import LoadKind
+from care.vocabulary import LoadKind
 from server.logbook.models import Detail
 from server.logbook.scoping import OfHousehold
 

@@ -2,7 +2,7 @@
 
 from uuid import UUID
 
-from care.kinds import LoadKind
+from care.vocabulary import LoadKind
 from server.base import bounds
 from server.base.schema import Schema
 

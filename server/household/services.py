@@ -15,8 +15,8 @@ from pydantic import TypeAdapter
 from care.due import LoadLine
 from care.errors import InvalidValue, require
 from care.household import AtTheBench, Profile, load_of
-from care.kinds import LoadKind, School
 from care.model import Load, LoadEvent
+from care.vocabulary import LoadKind, School
 from server.base import clock
 from server.base.problems import Conflict, NotAllowed
 from server.household.models import Household, Member, MoreLoad, Settings

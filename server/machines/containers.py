@@ -9,13 +9,14 @@ from django.db import transaction
 from pydantic import TypeAdapter
 
 from care.due.assumed import Plan
-from care.due.containers import Container, Known, litres, told_filling
+from care.due.containers import Container, Known, told_filling
 from care.due.fillings import holders
 from care.due.loads import LoadLine
 from care.due.usage import UsageLog, pace
 from care.errors import require
-from care.kinds import LoadKind
 from care.model import ToldFilling
+from care.units import VOLUME
+from care.vocabulary import LoadKind
 from care.water import NO_UNKNOWN_KEYS
 from server.household.models import Member
 from server.household.services import require_writer
@@ -45,14 +46,14 @@ class Size:
     @property
     def container(self) -> Container:
         """As the core has it. Raises `InvalidValue`."""
-        return Container(litres(self.volume, self.unit))
+        return Container(VOLUME.told(self.volume, self.unit))
 
     @property
     def known(self) -> Known | None:
         """The other container. Raises `InvalidValue`."""
         if self.known_volume is None or self.known_weeks is None:
             return None
-        return Known(litres(self.known_volume, self.known_unit), self.known_weeks, self.pressed)
+        return Known(VOLUME.told(self.known_volume, self.known_unit), self.known_weeks, self.pressed)
 
 
 _size: TypeAdapter[Size] = TypeAdapter(Size)

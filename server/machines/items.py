@@ -9,7 +9,7 @@ from django.db.models import Q
 from django.dispatch import receiver
 
 from care import items as core_items
-from care.kinds import Action, Found
+from care.vocabulary import Action, Found
 from server.base.problems import Conflict
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing

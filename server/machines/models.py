@@ -6,10 +6,10 @@
 from django.db import models
 
 from care.items import MoveKind, State
-from care.kinds import Action, Found, Mishap, Silence
 from care.model import Provenance, Why
 from care.trace.airflow import At
 from care.units import Quantity
+from care.vocabulary import Action, Found, Mishap, Silence
 from server.logbook.models import Detail, Entry
 from server.logbook.scoping import OfHousehold
 

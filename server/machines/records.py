@@ -8,23 +8,25 @@ from typing import Any
 from uuid import UUID
 
 from care import items as core_items
-from care import kinds, own
 from care import model as core
+from care import own
 from care.bench.drying import Stay, Weighing
 from care.book import load_book
 from care.due.assumed import Plan
 from care.due.usage import AtDock, Schedule
 from care.household import DryingPlace
+from care.kinds import Archetype
+from care.vocabulary import Action, Found, Silence
 from server.machines import models
 
 
-def archetype_of(row: models.Machine) -> kinds.Archetype:
+def archetype_of(row: models.Machine) -> Archetype:
     """The kind of machine a row is, as this household has it."""
     return _tailored(row.archetype, json.dumps(row.own), tuple(row.features))
 
 
 @lru_cache(maxsize=256)
-def _tailored(archetype: str, settings: str, features: tuple[str, ...]) -> kinds.Archetype:
+def _tailored(archetype: str, settings: str, features: tuple[str, ...]) -> Archetype:
     """Kept, since it is asked for every row of a machine and for most machines somebody told of a mark."""
     book = load_book()
     return own.tailored(book.archetypes[archetype], json.loads(settings), book.parts, features)
@@ -58,7 +60,7 @@ def to_schedule(row: models.ScheduleVersion | None) -> Schedule | None:
     """A usual week, or None when there is none."""
     if row is None or not row.rule:
         return None
-    return Schedule(row.rule, row.run_min, row.starts, row.mops, kinds.Silence(row.silence))
+    return Schedule(row.rule, row.run_min, row.starts, row.mops, Silence(row.silence))
 
 
 def to_dock(row: models.ScheduleVersion) -> AtDock:
@@ -84,7 +86,7 @@ def to_counter(row: models.Counter) -> core.CounterReading:
 
 def to_home_changed(row: models.HomeChanged) -> core.HomeChanged:
     """What was said when looks contradicted what was believed."""
-    return core.HomeChanged(row.slot, kinds.Action(row.action), row.entry.happened_at, row.since, row.changed)
+    return core.HomeChanged(row.slot, Action(row.action), row.entry.happened_at, row.since, row.changed)
 
 
 def to_not_known(row: models.NotKnown) -> core.NotKnown:
@@ -195,10 +197,10 @@ def from_fitting(household_id: UUID, fitting: core_items.Fitting) -> models.Fitt
 def to_service(values: tuple[Any, ...]) -> core.ServiceRecord:
     """An action done, from the values named by `SERVICE`."""
     item_id, slot, action, at = values
-    return core.ServiceRecord(item_id, slot, kinds.Action(action), at)
+    return core.ServiceRecord(item_id, slot, Action(action), at)
 
 
 def to_inspection(values: tuple[Any, ...]) -> core.Inspection:
     """What was found, from the values named by `INSPECTION`."""
     item_id, slot, about, found, at = values
-    return core.Inspection(item_id, slot, kinds.Action(about), kinds.Found(found), at)
+    return core.Inspection(item_id, slot, Action(about), Found(found), at)

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from care import model as core
 from care.errors import InvalidValue
-from care.kinds import Slot
+from care.parts import Slot
 from server.base import clock
 from server.base.problems import Conflict
 from server.household.models import Member

@@ -10,7 +10,7 @@ from django.db import transaction
 
 from care.errors import require
 from care.trace.airflow import At
-from care.units import MEASURES, Quantity, from_si, to_si
+from care.units import FELT, READINGS, Quantity
 from server.household.models import Member
 from server.household.services import require_writer
 from server.logbook.models import Entry
@@ -40,7 +40,7 @@ class Figure:
 def take(*, member: Member, machine_id: UUID, figure: Figure) -> Entry:
     """Record a reading. Raises `InvalidValue` naming what cannot be."""
     require_writer(member)
-    value = to_si(figure.quantity, figure.value, figure.unit)
+    value = READINGS[figure.quantity].told(figure.value, figure.unit)
     needs = figure.quantity is Quantity.SUCTION
     openings = [str(at) for at in At]
     require((figure.opening in openings) == needs, "opening", figure.opening, "what it drew on, for suction only")
@@ -66,7 +66,7 @@ def take(*, member: Member, machine_id: UUID, figure: Figure) -> Entry:
 
 def feel_pull(*, member: Member, machine_id: UUID, felt: int, moment: str, sheet_id: UUID | None = None) -> Entry:
     """How it pulls at the floor, 1 to 5, before or after the work of a sheet. Raises `InvalidValue`."""
-    low, high = (int(limit) for limit in (MEASURES[Quantity.FELT].least, MEASURES[Quantity.FELT].most))
+    low, high = (int(limit) for limit in (FELT.least, FELT.most))
     require(low <= felt <= high, "felt", felt, "1 (hardly) to 5 (as new)")
     require(moment in Reading.Moment.values, "moment", moment, "before or after")
     return take(
@@ -132,7 +132,8 @@ def rows_of(member: Member, machine_id: UUID) -> list[Row]:
 def _row(quantity: Quantity, opening: str, rows: list[Reading], work: list[tuple[datetime, str, str]]) -> Row:
     unit = rows[-1].unit
     points = tuple(
-        Point(row.pk, row.entry.happened_at, round(from_si(quantity, row.value, unit), 3), row.moment) for row in rows
+        Point(row.pk, row.entry.happened_at, round(READINGS[quantity].in_unit(row.value, unit), 3), row.moment)
+        for row in rows
     )
     between = []
     for before, after in pairwise(points):
@@ -153,4 +154,4 @@ def clean_suction(member: Member, machine_id: UUID, opening: str) -> float | Non
 def charges_of(member: Member, machine_id: UUID) -> list[tuple[datetime, float]]:
     """How long full charges of a machine lasted [min], oldest first."""
     rows = Reading.objects.of(member.household_id).filter(machine_id=machine_id, quantity=Quantity.CHARGE)
-    return [(row.entry.happened_at, from_si(Quantity.CHARGE, row.value, "min")) for row in standing(rows)]
+    return [(row.entry.happened_at, READINGS[Quantity.CHARGE].in_unit(row.value, "min")) for row in standing(rows)]

@@ -5,9 +5,11 @@ from __future__ import annotations
 from datetime import date, datetime, timedelta
 from uuid import UUID
 
-from care import kinds
 from care.bench.pieces import PHASE
 from care.items import State
+from care.kinds import Kit
+from care.parts import Slot
+from care.vocabulary import Action, School
 from server.base.schema import Schema
 from server.due.history import HistoryLine
 from server.due.schemas import AskedOut, ItemOut, StateOut, StripOut, asked_out, item_out, state_out, strip_out
@@ -25,9 +27,9 @@ class PartOut(Schema):
     away: ItemOut | None
     spares: list[ItemOut]
     states: list[StateOut]
-    asked: dict[kinds.Action, AskedOut]
+    asked: dict[Action, AskedOut]
     counted_by_machine: bool
-    school: kinds.School | None
+    school: School | None
     material: str
 
 
@@ -36,7 +38,7 @@ class OneGoTaskOut(Schema):
 
     machine_id: UUID
     slot: str
-    action: kinds.Action
+    action: Action
 
 
 class OneGoOut(Schema):
@@ -96,7 +98,7 @@ class MachineOut(Schema):
     history: list[HistoryOut]
 
 
-def part_out(slot: kinds.Slot, state: MachineState) -> PartOut:
+def part_out(slot: Slot, state: MachineState) -> PartOut:
     """A slot with its item, what is away on the rack, what lies ready, and every rule."""
     fitted = state.machine.fitted.get(slot.key)
     meant = [item for item in state.items.values() if state.homes[item.id] == slot.key and item.id != fitted]
@@ -113,8 +115,8 @@ def part_out(slot: kinds.Slot, state: MachineState) -> PartOut:
         states=[state_out(s, state.machine.archetype) for s in states],
         asked={rule.action: asked_out(slot, rule.about or rule.action) for rule in slot.rules},
         counted_by_machine=slot.counted_by_machine,
-        school=slot.school,
-        material=slot.material,
+        school=slot.over.school,
+        material=slot.over.material,
     )
 
 
@@ -128,7 +130,7 @@ def one_go_out(one: OneGo) -> OneGoOut:
     return OneGoOut(
         key=one.key,
         name=one.of.name,
-        why="" if isinstance(one.of, kinds.Kit) else one.of.why,
+        why="" if isinstance(one.of, Kit) else one.of.why,
         is_kit=one.kit is not None,
         is_round=one.comes_round and one.kit is None,
         low=one.of.low,

@@ -8,8 +8,8 @@ from django.db import transaction
 from care.book import load_book
 from care.errors import require
 from care.items import Move, MoveKind, State
-from care.kinds import Slot
 from care.own import Aspect, key_of
+from care.parts import Slot
 from server.household.models import Member
 from server.household.services import require_writer
 from server.logbook.models import Entry

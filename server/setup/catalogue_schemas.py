@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from care import kinds
 from care.book import load_book
 from care.due.upkeep import Upkeep
+from care.kinds import Archetype
+from care.vocabulary import Column, Silence
 from care.water import Trait
 from server.base.schema import Schema
 
@@ -36,7 +37,7 @@ class KindChamberOut(Schema):
     """A chamber of a kind's air path, for its picture."""
 
     key: str
-    column: kinds.Column
+    column: Column
     label: str
     empty: bool
 
@@ -47,7 +48,7 @@ class KindOut(Schema):
     key: str
     name: str
     usual_run_min: float
-    silence: kinds.Silence
+    silence: Silence
     serves: bool
     has_dock: bool
     mops: bool
@@ -81,7 +82,7 @@ def catalogue() -> CatalogueOut:
     )
 
 
-def _kind_out(kind: kinds.Archetype) -> KindOut:
+def _kind_out(kind: Archetype) -> KindOut:
     plain = ("key", "name", "usual_run_min", "silence", "serves", "has_dock", "mops")
     at = {station.key: station for station in kind.stations}
     used = {slot.station for slot in kind.slots}
@@ -97,7 +98,7 @@ def _kind_out(kind: kinds.Archetype) -> KindOut:
                 slot=slot.key,
                 name=slot.name,
                 station=at[slot.station].label,
-                is_filter=at[slot.station].column in (kinds.Column.FILTER, kinds.Column.EXHAUST),
+                is_filter=at[slot.station].column in (Column.FILTER, Column.EXHAUST),
                 removable=slot.removable,
                 only_with=slot.only_with,
                 unless_with=slot.unless_with,

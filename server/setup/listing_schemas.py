@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from care import kinds
 from care.bench.depth import extras
 from care.book import load_book
 from care.own import Aspect, HowFar, habits, key_of
+from care.parts import Slot
+from care.rules import Rule
+from care.vocabulary import Action, Calendar, Column, Consequence, Meter, Mishap, School
 from server.base.schema import Schema
 from server.due.schemas import ItemOut, item_out
 from server.due.state import MachineState
@@ -18,21 +20,21 @@ from server.setup import own
 class TriggerOut(Schema):
     """A figure of the book: from, to, in the unit of its meter."""
 
-    meter: kinds.Meter
+    meter: Meter
     low: float
     high: float
-    calendar: kinds.Calendar | None
-    after: kinds.Mishap | None
+    calendar: Calendar | None
+    after: Mishap | None
 
 
 class SetupRuleOut(Schema):
     """A task with what the book says, and what the household set beside it."""
 
-    action: kinds.Action
+    action: Action
     reason: str
     guarded: bool
     book: list[TriggerOut]
-    own_meter: kinds.Meter | None
+    own_meter: Meter | None
     own_figure: float | None
     own_off: bool
     own_why: str
@@ -51,7 +53,7 @@ class SetupPartOut(Schema):
     added: bool
     removable: bool
     material: str
-    school: kinds.School | None
+    school: School | None
     rules: list[SetupRuleOut]
     items: list[ItemOut]
 
@@ -61,7 +63,7 @@ class StationOut(Schema):
 
     key: str
     label: str
-    column: kinds.Column
+    column: Column
 
 
 class PartOfBookOut(Schema):
@@ -91,7 +93,7 @@ class ExtraOut(Schema):
 
     slot: str
     slot_name: str
-    action: kinds.Action
+    action: Action
     why: str
     effort_min: float
     kept: bool
@@ -105,8 +107,8 @@ class SetupOut(Schema):
     kind: str
     archetype: str
     status: str
-    school: kinds.School | None
-    household_school: kinds.School
+    school: School | None
+    household_school: School
     replaces: UUID | None
     stations: list[StationOut]
     parts: list[SetupPartOut]
@@ -166,7 +168,7 @@ def setup_out(row: own.Listing, state: MachineState) -> SetupOut:
 
 
 def _part_out(
-    slot: kinds.Slot, row: own.Listing, state: MachineState, names: dict[str, str], places: dict[str, str]
+    slot: Slot, row: own.Listing, state: MachineState, names: dict[str, str], places: dict[str, str]
 ) -> SetupPartOut:
     fitted = state.machine.fitted.get(slot.key)
     known = [item for item in state.items.values() if state.homes[item.id] == slot.key]
@@ -179,21 +181,21 @@ def _part_out(
         air_order=slot.air_order,
         refit_order=slot.refit_order,
         moved=places.get(slot.key, slot.station) != slot.station,
-        added=slot.added,
+        added=slot.over.added,
         removable=slot.removable,
-        material=slot.material,
+        material=slot.over.material,
         school=row.own.get(key_of(Aspect.SCHOOL, slot.key)),
         rules=[_rule_out(rule) for rule in slot.rules if rule.holds_with(state.machine.features)],
         items=[item_out(item) for item in sorted(known, key=lambda item: (item.id != fitted, item.name))],
     )
 
 
-def _rule_out(rule: kinds.Rule) -> SetupRuleOut:
+def _rule_out(rule: Rule) -> SetupRuleOut:
     mine = rule.own
     return SetupRuleOut(
         action=rule.action,
         reason=rule.reason,
-        guarded=rule.never_stretch or rule.stake is kinds.Consequence.SAFETY,
+        guarded=rule.never_stretch or rule.stake is Consequence.SAFETY,
         book=[TriggerOut.model_validate(trigger, from_attributes=True) for trigger in rule.triggers],
         own_meter=mine.trigger.meter if mine and mine.trigger else None,
         own_figure=mine.trigger.high if mine and mine.trigger else None,

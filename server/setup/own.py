@@ -18,8 +18,10 @@ from care import own as core_own
 from care.bench.washing import card, risks_fine_dust
 from care.errors import require
 from care.items import Move, MoveKind, State
-from care.kinds import Action, Calendar, Meter, OwnFigure, School, Slot, Trigger
 from care.own import Aspect, OwnPart, Place, key_of
+from care.parts import Slot
+from care.rules import OwnFigure, Trigger
+from care.vocabulary import Action, Calendar, Meter, School
 from care.water import Mark, Marks, Trait
 from server.base import clock
 from server.base.problems import Conflict, NotFound
@@ -110,7 +112,7 @@ def mark_part(*, member: Member, machine_id: UUID, slot: str, marks: Marks) -> E
     told = {trait: mark for trait, mark in marks.items() if mark is not Mark.UNKNOWN}
     if told.get(Trait.OWN_RISK) is Mark.NO or told.get(Trait.MARKED) is Mark.YES:
         told.pop(Trait.OWN_RISK, None)  # it stays dry again, or nothing is risked any more
-    kept = part.marks.get(Trait.OWN_RISK) is Mark.YES
+    kept = part.over.marks.get(Trait.OWN_RISK) is Mark.YES
     if Trait.OWN_RISK in told and (kept or offers_own_risk(member, part, told)):
         asked.add(Trait.OWN_RISK)
     for trait in told:
@@ -125,7 +127,7 @@ def offers_own_risk(member: Member, part: Slot, marks: Marks) -> bool:
     if part.washing is None:
         return False
     home = answers_at(member.household_id, clock.now())
-    shown = card(part, marks, part.school or home.school, allergy=home.at_the_bench.allergy)
+    shown = card(part, marks, part.school_in(home.school), allergy=home.at_the_bench.allergy)
     return any(side.at_own_risk for side in shown.sides)
 
 
@@ -136,9 +138,9 @@ def end_own_risk(member: Member, action_id: UUID) -> None:
     """
     for machine in Machine.objects.of(member.household_id):
         for part in records.archetype_of(machine).slots:
-            views = part.washing.views if part.washing and part.marks.get(Trait.OWN_RISK) is Mark.YES else ()
+            views = part.washing.views if part.washing and part.over.marks.get(Trait.OWN_RISK) is Mark.YES else ()
             if any(view.unmarked and risks_fine_dust(view) for view in views):
-                left = {str(t): str(m) for t, m in part.marks.items() if t is not Trait.OWN_RISK}
+                left = {str(t): str(m) for t, m in part.over.marks.items() if t is not Trait.OWN_RISK}
                 journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id)
                 put_setting(journal, machine, key_of(Aspect.MARKS, part.key), left or None)
 

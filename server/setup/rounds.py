@@ -13,9 +13,13 @@ from pydantic import TypeAdapter
 from care.bench.bundles import Kept, renewal, rhythm
 from care.bench.bundles import tasks as bundle_tasks
 from care.book import load_book
+from care.content import Bundle
 from care.errors import require
-from care.kinds import Action, Archetype, Bundle, Kit, OwnFigure, School, Slot
+from care.kinds import Archetype, Kit
 from care.own import Aspect, key_of, rounds
+from care.parts import Slot
+from care.rules import OwnFigure
+from care.vocabulary import Action, School
 from server.base import clock
 from server.household.models import Member
 from server.household.services import answers_at, require_writer

@@ -6,11 +6,10 @@ from datetime import date
 from typing import Any, Literal
 from uuid import UUID
 
-from care import kinds
 from care.due.usage import AtDock, Schedule, every_so_many_days, weekly
 from care.errors import require
-from care.kinds import Silence
 from care.own import HowFar
+from care.vocabulary import Action, Meter, School, Silence
 from care.water import Mark
 from server.base import bounds
 from server.base.schema import Schema
@@ -147,7 +146,7 @@ class SchoolIn(Schema):
     """The school of a machine, or of one part of it; none for the household's."""
 
     slot: bounds.Key = ""
-    school: kinds.School | None = None
+    school: School | None = None
 
 
 class LevelIn(Schema):
@@ -167,7 +166,7 @@ class HabitIn(Schema):
     """Something extra of a part, and whether it is done in each sitting that lays it open."""
 
     slot: bounds.Key
-    action: kinds.Action
+    action: Action
     kept: bool
 
 
@@ -181,8 +180,8 @@ class FeatureIn(Schema):
 class FigureIn(Schema):
     """The household's own figure for a task, or that it is left out; neither for the book's."""
 
-    action: kinds.Action
-    meter: kinds.Meter | None = None
+    action: Action
+    meter: Meter | None = None
     figure: bounds.Amount | None = None
     off: bool = False
     why: bounds.Line = ""
@@ -195,8 +194,8 @@ class PartIn(Schema):
     station: bounds.Key
     use: bounds.Key | None = None
     material: bounds.Key = ""
-    action: kinds.Action | None = None
-    meter: kinds.Meter = kinds.Meter.DAYS
+    action: Action | None = None
+    meter: Meter = Meter.DAYS
     figure: bounds.Amount | None = None
     is_new: bool = True
 

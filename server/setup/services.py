@@ -12,8 +12,10 @@ from care.book import load_book
 from care.due.usage import NOT_SET, AtDock, Schedule
 from care.errors import InvalidValue, require
 from care.items import Move, MoveKind
-from care.kinds import Archetype, Silence, Slot
+from care.kinds import Archetype
 from care.own import as_seen
+from care.parts import Slot
+from care.vocabulary import Silence
 from care.water import Mark, Trait
 from server.base.problems import Conflict
 from server.household.models import Member

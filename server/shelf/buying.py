@@ -9,7 +9,6 @@ from uuid import UUID
 from care.bench.rotation import sets_needed
 from care.book import load_book
 from care.errors import require
-from care.kinds import School
 from care.shelf import (
     Cover,
     Demand,
@@ -27,6 +26,7 @@ from care.shelf import (
 )
 from care.shelf.buying import Sold, not_sold
 from care.shelf.supply import to_buy
+from care.vocabulary import School
 from server.base import clock
 from server.drying.services import hours_to_dry
 from server.due.renewals import Renewing

@@ -8,10 +8,11 @@ from typing import Literal
 from uuid import UUID
 
 from care.shelf import Check, PartNumber, Place, SparePart, Spread, Supply
+from care.shelf.supply import SupplyFigures
 from server.base import bounds
 from server.base.schema import Schema
 from server.due.renewals import Renewing
-from server.due.schemas import BecauseOut, DueOut, because_out, due_out
+from server.due.schemas import DueOut, due_out
 from server.shelf.buying import OnShelf, Shelf
 from server.shelf.models import Movement
 from server.shelf.orders import Line
@@ -196,7 +197,7 @@ class SparePartOut(Schema):
     lead: SpreadOut
     year: SpreadOut
     sales: list[SaleOut]
-    because: BecauseOut
+    because: SupplyFigures
 
 
 class OrderLineOut(Schema):
@@ -340,7 +341,7 @@ def _kind(kind: OnShelf, on: Shelf) -> SparePartOut:
         lead=_spread(cover.lead),
         year=_spread(cover.year),
         sales=[_sale(sale) for sale in kind.sales],
-        because=because_out(cover.because),
+        because=cover.because,
     )
 
 

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.dispatch import receiver
 
 from care.errors import require
-from care.kinds import Slot
+from care.parts import Slot
 from care.shelf import Check, PartNumber, Place, SparePart
 from server.base.problems import Conflict, NotFound
 from server.due.renewals import Renewing

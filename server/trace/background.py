@@ -2,9 +2,9 @@
 
 from collections.abc import Mapping
 
-from care.kinds import Action, Meter
 from care.model import DueState
 from care.trace import Background, PartBackground
+from care.vocabulary import Action, Meter
 from server.due.state import MachineState
 from server.household.models import Member
 from server.work.cases import Earlier

@@ -9,13 +9,13 @@ from uuid import UUID
 from pydantic import Field
 
 from care.due.chambers import chambers
-from care.kinds import Column
 from care.model import Machine
 from care.trace.airflow import At
 from care.trace.lab import Setting
 from care.trace.next_check import spent
 from care.trace.subject import DOCK
 from care.units import Quantity
+from care.vocabulary import Column
 from server.base import bounds, clock
 from server.base.schema import Schema
 from server.due.schemas import ChamberOut, chamber_out

@@ -6,10 +6,10 @@ from collections.abc import Collection
 
 from care.book import load_book
 from care.faults import Counts, Symptom
-from care.kinds import Action, Column
 from care.trace import Answered, Assessment, Belief, Case, Cured, Hands, Next, Noticed, Probe, Rests, Stand, Suspect
 from care.trace.cure import cure_of
 from care.trace.subject import Heard, Subject
+from care.vocabulary import Action, Column
 from server.base.schema import Schema
 
 LEAST_SHOWN = 0.01

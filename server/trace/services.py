@@ -12,7 +12,6 @@ from django.dispatch import receiver
 from care.book import load_book
 from care.errors import require
 from care.faults import Sign
-from care.kinds import Action
 from care.trace import Answered, Assessment, Belief, Cured, Stand, States, Subject, by_gauge
 from care.trace import Case as CoreCase
 from care.trace.airflow import At
@@ -22,7 +21,8 @@ from care.trace.cure import cure_of
 from care.trace.next_check import free_looks
 from care.trace.subject import DOCK, Probe
 from care.trace.verdict import assess_belief, danger_told
-from care.units import Quantity, from_si
+from care.units import SUCTION, Quantity
+from care.vocabulary import Action
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.bench.services import SheetState, cases_of_actions, sheet_of_case
@@ -369,7 +369,7 @@ def _read(member: Member, state: CaseState, told: Told) -> str:
     probe = state.known.subject.probe(told.key)
     opening = {Sign.SEALED: At.SEALED, Sign.GAUGE_ORIFICE: At.ORIFICE}.get(probe.check.sign or Sign.GAUGE_OPEN, At.OPEN)
     on_record = clean_suction(member, state.row.machine_id, opening)
-    clean = told.clean_kpa or (from_si(Quantity.SUCTION, on_record, "kPa") if on_record else None)
+    clean = told.clean_kpa or (SUCTION.in_unit(on_record, "kPa") if on_record else None)
     require(clean is not None, "clean_kpa", "none", "what it read when all was well")
     now = told.kpa or 0.0
     says = by_gauge(probe, now, clean or 0.0).says

@@ -2,10 +2,10 @@
 
 from uuid import UUID
 
-from care import kinds
 from care.book import load_book
-from care.kinds import Mishap
+from care.content import Verdict
 from care.model import Why
+from care.vocabulary import Action, Mishap
 from server.base import bounds
 from server.base.schema import Schema
 from server.due.state import MachineState
@@ -58,18 +58,18 @@ class PickupOut(Schema):
 
     key: str
     name: str
-    verdict: kinds.Verdict
+    verdict: Verdict
     why: str
     instead: str
     also: list[str]
-    mishap: kinds.Mishap | None
+    mishap: Mishap | None
 
 
 class BroughtOut(Schema):
     """A task that a mishap makes due at once."""
 
     part: str
-    action: kinds.Action
+    action: Action
 
 
 class FloorOut(Schema):
@@ -77,16 +77,16 @@ class FloorOut(Schema):
 
     checks: list[BeforeRunOut]
     pickups: list[PickupOut]
-    brings_forward: dict[kinds.Mishap, list[BroughtOut]]
+    brings_forward: dict[Mishap, list[BroughtOut]]
 
 
 def floor_out(state: MachineState | None) -> FloorOut:
     """The book's checks and verdicts, and what each mishap would bring forward on this machine."""
     book = load_book()
-    forward: dict[kinds.Mishap, list[BroughtOut]] = {}
+    forward: dict[Mishap, list[BroughtOut]] = {}
     if state is not None and not state.dangers:  # on a machine out of use nobody works
         archetype, features = state.machine.archetype, state.machine.features
-        for mishap in kinds.Mishap:
+        for mishap in Mishap:
             brought = archetype.brought_forward(mishap, features, state.context.school)
             forward[mishap] = [BroughtOut(part=slot.name, action=action) for slot, action in brought]
     return FloorOut(

@@ -9,7 +9,7 @@ from django.db import transaction
 from care import model as core
 from care.due.usage import AtDock, Schedule
 from care.errors import InvalidValue, require
-from care.kinds import Mishap
+from care.vocabulary import Mishap
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.due.dangers import refuse_in_danger

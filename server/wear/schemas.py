@@ -4,12 +4,12 @@ from datetime import date
 from uuid import UUID
 
 from care.items import State
-from care.kinds import Found, Meter
-from care.measures import Scale
-from care.shelf.wear import Course
+from care.shelf.wear import Course, LineFigures
+from care.units import Scale
+from care.vocabulary import Found, Meter
 from server.base import bounds
 from server.base.schema import Schema
-from server.due.schemas import BecauseOut, DueOut, because_out, due_out
+from server.due.schemas import DueOut, due_out
 from server.wear.services import Gauge, Wear
 
 
@@ -47,7 +47,7 @@ class GaugeOut(Schema):
     at_zero: float | None
     per_hour: float | None
     reaches: DueOut | None
-    because: BecauseOut | None
+    because: LineFigures | None
 
 
 class WearFoundOut(Schema):
@@ -118,7 +118,7 @@ def _gauge(gauge: Gauge) -> GaugeOut:
         at_zero=found.at_zero if found else None,
         per_hour=found.per_hour if found else None,
         reaches=due_out(found.reaches) if found else None,
-        because=because_out(found.because) if found else None,
+        because=found.because if found else None,
     )
 
 

@@ -10,11 +10,12 @@ from django.db import transaction
 from care.book import load_book
 from care.errors import require
 from care.items import Fitting, Item, State
-from care.kinds import Action, Found, Slot
 from care.measures import Measure
 from care.model import DueState
+from care.parts import Slot
 from care.shelf.wear import Point, Recovery, Trend, recovery, trend
 from care.units import Quantity
+from care.vocabulary import Action, Found
 from server.base import clock
 from server.base.problems import NotFound
 from server.due.state import MachineState, machine_states

@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from care.kinds import Action
+from care.vocabulary import Action
 from server.base import clock
 from server.household.models import Member
 from server.logbook.models import Entry

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from care.kinds import Action, Found
 from care.model import DueDate
+from care.vocabulary import Action, Found
 from server.due.state import machine_states
 from server.household.models import Member
 from server.logbook.services import standing

@@ -3,7 +3,7 @@
 from datetime import date
 from uuid import UUID
 
-from care.kinds import Action, Found
+from care.vocabulary import Action, Found
 from server.base.schema import Schema
 from server.due.schemas import DueOut, due_out
 from server.work.filterlog import FilterLog

@@ -11,7 +11,7 @@ from django.db.models import QuerySet
 
 from care.bench.drying import slowed_by_air
 from care.items import MoveKind
-from care.kinds import Action, Found
+from care.vocabulary import Action, Found
 from server.base import clock
 from server.household.models import Member
 from server.logbook.models import Detail

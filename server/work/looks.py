@@ -6,8 +6,9 @@ from datetime import datetime, timedelta
 from uuid import UUID
 
 from care.items import REPLACED, MoveKind
-from care.kinds import WETTING, Action, Found, Gone
+from care.rules import WETTING
 from care.units import Quantity
+from care.vocabulary import Action, Found, Gone
 from server.household.models import Member
 from server.logbook.services import standing
 from server.machines.models import Inspection, Move, Reading, Service

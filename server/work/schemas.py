@@ -3,7 +3,7 @@
 from typing import Literal
 from uuid import UUID
 
-from care.kinds import Action, Found, Gone
+from care.vocabulary import Action, Found, Gone
 from server.base import bounds
 from server.base.schema import Schema
 

@@ -12,7 +12,9 @@ from care.due.counters import far_apart, used_hours
 from care.due.learning import contradict
 from care.errors import InvalidValue, require
 from care.items import REPLACED, Move, MoveKind, Override
-from care.kinds import Action, Found, Gone, Meter, Rule, Slot
+from care.parts import Slot
+from care.rules import Rule
+from care.vocabulary import Action, Found, Gone, Meter
 from server.base import clock
 from server.base.problems import Conflict
 from server.drying import services as drying

@@ -9,8 +9,8 @@ from uuid import uuid4
 
 from care.bench import Chosen, Job, build
 from care.items import Item, State
-from care.kinds import Action, School
 from care.own import Aspect, key_of, tailored
+from care.vocabulary import Action, School
 from tests.care.world import BOOK, MACHINE, START
 
 ROOT = Path(__file__).resolve().parents[2]

@@ -9,8 +9,8 @@ from django.test import SimpleTestCase
 from care.due import Past, agenda, assess
 from care.due.agenda import Task
 from care.errors import InvalidValue
-from care.kinds import Action, Consequence, Found, School
 from care.model import Inspection, Load, NotKnown, PutOff, check_wait
+from care.vocabulary import Action, Consequence, Found, School
 from tests.care.world import DAY, ROBOT, START, context, fitted, new_item, runs
 
 TODAY = START.date()

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from care.due.assumed import Plan, assumed_runs, with_returns
 from care.due.usage import Schedule
-from care.kinds import Silence
 from care.model import Provenance, Rest, Run, Why
+from care.vocabulary import Silence
 from tests.care.world import DAY, START
 
 MONDAY = START.date()

@@ -19,9 +19,9 @@ from care.due.agenda import Task, minutes
 from care.due.chambers import chambers
 from care.errors import BookError
 from care.items import Fitting, Item, State
-from care.kinds import Action, Figure, Found, Meter, School
 from care.model import Inspection, Level, Load, Machine
-from tests.care.world import BOOK, DAY, MACHINE, ROBOT, START, WASHABLE, context, runs
+from care.vocabulary import Action, Figure, Found, Meter, School
+from tests.care.world import BOOK, DAY, MACHINE, ROBOT, START, WASHABLE, context, fact, runs
 
 
 def robot(now, done=(), without=()):
@@ -88,8 +88,8 @@ class EveryRule(SimpleTestCase):
         def check(part, a_rule, school):
             new = state_of(part, a_rule, school)
             self.assertFalse(new.is_due)
-            self.assertTrue(new.because.find("book").values["reason"])
-            self.assertGreater(new.because.find("trigger").values["limit"], 0)
+            self.assertTrue(fact(new, "book").reason)
+            self.assertGreater(fact(new, "trigger").limit, 0)
 
         self.every(check)
 
@@ -104,7 +104,7 @@ class EveryRule(SimpleTestCase):
                     state_of(part, a_rule, school, days=days, found=answer) for answer in (Found.LIGHT, Found.DUE)
                 )
                 self.assertTrue(found.is_due)
-                counts = fine.because.find("trigger").values["meter"] in (Meter.WASHES, Meter.MISHAPS)
+                counts = fact(fine, "trigger").meter in (Meter.WASHES, Meter.MISHAPS)
                 self.assertTrue(counts or not fine.is_due)
 
         self.every(check)
@@ -126,7 +126,7 @@ class EveryRule(SimpleTestCase):
         def check(part, a_rule, school):
             if school not in a_rule.schools:
                 return
-            self.assertTrue(state_of(part, a_rule, school).because.find("school").values["why"])
+            self.assertTrue(fact(state_of(part, a_rule, school), "school").why)
             plain = replace(a_rule, schools={})
             without = replace(part, rules=tuple(plain if r is a_rule else r for r in part.rules))
             ours, theirs = (state_of(p, r, school, days=45) for p, r in ((part, a_rule), (without, plain)))
@@ -153,8 +153,8 @@ class EveryKind(SimpleTestCase):
             pairs = 0
             for slot in unknown.slots:
                 twin = next((one for one in BOOK.archetypes[known].slots if one.use == slot.use), None)
-                rules = {one.action: one for one in twin.wet_rules} if twin else {}
-                for mine, its in ((one, rules.get(one.action, one)) for one in slot.wet_rules):
+                rules = {one.action: one for one in twin.over.wet_rules} if twin else {}
+                for mine, its in ((one, rules.get(one.action, one)) for one in slot.over.wet_rules):
                     for wide, told in zip(mine.triggers, its.triggers, strict=False):
                         self.assertTrue(wide.low <= told.low and wide.high >= told.high, (slot.key, mine.action))
                         pairs += wide.low < told.low

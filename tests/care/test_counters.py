@@ -7,9 +7,9 @@ from hypothesis import strategies as st
 from care.due import Past, assess
 from care.due.counters import reconcile, used_hours
 from care.errors import InvalidValue
-from care.kinds import Action
 from care.model import CounterReading
-from tests.care.world import DAY, START, context, fitted, hours_trigger, new_item, rule, runs, service, slot
+from care.vocabulary import Action
+from tests.care.world import DAY, START, context, fact, fitted, hours_trigger, new_item, rule, runs, service, slot
 
 
 class Typed(SimpleTestCase):
@@ -46,12 +46,12 @@ class Reconciled(SimpleTestCase):
     def test_the_counter_s_figure_goes_on_with_our_hours(self):
         state = self.life(60)
         self.assertEqual(state.clocks[0].used, 60 + 20)
-        self.assertEqual(state.because.find("counter").values["ours_h"], 40)
+        self.assertEqual(fact(state, "counter").ours_h, 40)
 
     def test_a_counter_set_back_after_a_cleaning_is_not_the_life(self):
         state = self.life(5, cleaned_day=35)
         self.assertEqual(state.clocks[0].used, 60)
-        self.assertTrue(state.because.find("counter").values["looks_reset"])
+        self.assertTrue(fact(state, "counter").looks_reset)
 
     def test_a_low_counter_without_such_a_cleaning_is_believed(self):
         self.assertEqual(self.life(5).clocks[0].used, 5 + 20)
@@ -75,5 +75,5 @@ class OneAfterAnother(SimpleTestCase):
 
     def test_each_is_held_against_the_count_that_the_ones_before_it_left(self):
         state = self.life((20, 50, True), (40, 10, False))
-        self.assertEqual(state.because.find("counter").values["ours_h"], 70)
+        self.assertEqual(fact(state, "counter").ours_h, 70)
         self.assertEqual(state.clocks[0].used, 50 + 40, "ours counts on, with what the first reading added")

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.bench.depth import DEPTH_OF, Depth, choices, depth_of
-from care.kinds import Action, School
+from care.vocabulary import Action, School
 from care.water import Mark, Trait
 from tests.care.world import BOOK
 

@@ -7,13 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.due import Facts, assess, assess_machine
-from care.due.containers import Container, Known, in_unit, litres, told_filling, weeks_full
+from care.due.containers import Container, Known, told_filling, weeks_full
 from care.due.fillings import Band, Filled, filling, holders, usual_miss
 from care.due.usage import Pace
 from care.errors import InvalidValue
-from care.kinds import Action, Found, School
 from care.model import Inspection, Load, ServiceRecord, ToldFilling
-from tests.care.world import BOOK, DAY, START, all_new, context, runs
+from care.units import VOLUME
+from care.vocabulary import Action, Found, School
+from tests.care.world import BOOK, DAY, START, all_new, context, fact, runs
 from tests.effort import examples
 
 BAG = Container(2.4)
@@ -24,23 +25,23 @@ MIDDLE = Load().volume
 class Litres(SimpleTestCase):
     def test_units_are_us_liquid_ones(self):
         for value, unit, expected in ((1, "L", 1), (1, "qt", 0.946), (1, "gal", 3.785), (4, "cup", 0.946)):
-            self.assertAlmostEqual(litres(value, unit), expected, places=3)
+            self.assertAlmostEqual(VOLUME.told(value, unit), expected, places=3)
 
     def test_there_and_back(self):
         for unit in ("L", "qt", "gal", "cup"):
-            self.assertAlmostEqual(in_unit(litres(2.6, unit), unit), 2.6)
+            self.assertAlmostEqual(VOLUME.in_unit(VOLUME.told(2.6, unit), unit), 2.6)
 
     def test_a_unit_nobody_knows_or_a_volume_nobody_has_is_refused_by_name(self):
         for value, unit, field in ((1, "pint", "unit"), (1, "", "unit"), (0, "L", "volume"), (90, "gal", "volume")):
             with self.subTest(value, unit=unit), self.assertRaises(InvalidValue) as told:
-                litres(value, unit)
+                VOLUME.told(value, unit)
             self.assertEqual(told.exception.field, field)
 
     def test_a_cup_of_2_6_quarts_filled_in_two_weeks_and_a_bag_of_2_4_litres(self):
-        cup = Known(litres(2.6, "qt"), weeks=2)
+        cup = Known(VOLUME.told(2.6, "qt"), weeks=2)
         self.assertAlmostEqual(cup.litres_per_week, 1.23, places=2)
         self.assertAlmostEqual(weeks_full(BAG, cup.litres_per_week), 1.76, places=2)
-        pressed = Known(litres(2.6, "qt"), weeks=2, pressed=1.5)
+        pressed = Known(VOLUME.told(2.6, "qt"), weeks=2, pressed=1.5)
         self.assertAlmostEqual(told_filling(BAG, pressed, DAILY, 0.5).weeks, 2.63, places=2)
 
     def test_a_size_alone_or_a_machine_that_did_not_run_tells_no_time(self):
@@ -78,7 +79,7 @@ class WhatIsTold(FillingCase):
             found, task = self.stands(kind, 30, told=self.told(weeks))
             with self.subTest(kind):
                 self.assertAlmostEqual(found.weeks, weeks, places=3)
-                self.assertEqual(task.because.find("told_filling").values["weeks"], weeks)
+                self.assertEqual(fact(task, "told_filling").weeks, weeks)
                 self.assertAlmostEqual(found.weeks_since, 30 / 7, places=3)
 
     def test_stands_at_the_pace_and_the_load_of_its_time(self):
@@ -94,9 +95,7 @@ class WhatIsTold(FillingCase):
         school = data.draw(st.sampled_from(School))
         _, told = self.stands(kind, 10, told=self.told(weeks), school=school)
         _, book = self.stands(kind, 10, school=school)
-        self.assertLessEqual(
-            told.because.find("trigger").values["figure"], book.because.find("trigger").values["cap"] + 1e-6
-        )
+        self.assertLessEqual(fact(told, "trigger").figure, fact(book, "trigger").cap + 1e-6)
 
     def test_a_school_s_habit_moves_the_date_not_the_dust(self):
         shop, shop_task = self.stands("upright-belt", 2, told=self.told(2.0))

@@ -12,7 +12,7 @@ from django.test import SimpleTestCase
 from care.bench import StepKind, build
 from care.bench.progress import ahead
 from care.bench.steps import danger_in
-from care.kinds import Action
+from care.vocabulary import Action
 from tests.care.test_visits import House, tasks_of
 from tests.care.world import BOOK
 

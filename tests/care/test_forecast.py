@@ -11,8 +11,8 @@ from care.due.assumed import Plan, week_since
 from care.due.forecast import Futures, Need, expected
 from care.due.learning import learn, prior
 from care.due.usage import Schedule, UsageLog, every_so_many_days
-from care.kinds import Found, Meter
 from care.model import Rest, Why
+from care.vocabulary import Found, Meter
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, runs
 from tests.effort import examples
 

@@ -13,8 +13,10 @@ from care.due.upkeep import WEEKS, if_it_ran, upkeep
 from care.due.usage import Pace
 from care.errors import InvalidValue
 from care.household import DryingPlace, DustSource, Profile, check_area, held_against, load_of
-from care.kinds import Action, Archetype, LoadKind, Meter, School, Station, Trigger
+from care.kinds import Archetype, Station
 from care.model import Load, Machine
+from care.rules import Trigger
+from care.vocabulary import Action, LoadKind, Meter, School
 from tests.care.world import BOOK, ROBOT, rule, slot, usual_days_trigger
 
 QUILLGATE = Profile(long_haired=2, animals=1, area_m2=220, carpet=0.5, dust=(DustSource.WORKSHOP,))

@@ -6,8 +6,8 @@ from hypothesis import strategies as st
 
 from care.bench.bundles import LONGEST_H, renewal, rhythm, tasks
 from care.bench.depth import extras
-from care.kinds import Action, Calendar, Consequence, Meter, School
 from care.own import GOOD_ENOUGH, habits, rounds, tailored
+from care.vocabulary import Action, Calendar, Consequence, Meter, School
 from tests.care.world import BOOK, WASHABLE
 
 ROUNDS = [bundle for bundle in BOOK.bundles if bundle.is_round]

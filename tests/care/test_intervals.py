@@ -1,7 +1,7 @@
 """Rules into due states: which trigger governs, which clock counts, and what never happens."""
 
 from dataclasses import replace
-from datetime import timedelta
+from datetime import date, timedelta
 from uuid import uuid4
 
 from django.test import SimpleTestCase
@@ -14,8 +14,9 @@ from care.due.triggers import cap, placed
 from care.due.usage import Schedule, UsageLog
 from care.errors import InvalidValue
 from care.items import Fitting, Item, Move, MoveKind, State, replay
-from care.kinds import Action, Calendar, Found, LoadKind, Meter, School, Trigger
 from care.model import Inspection, Level, Load, Machine, ServiceRecord
+from care.rules import Trigger
+from care.vocabulary import Action, Calendar, Found, LoadKind, Meter, School
 from tests.care.world import (
     DAILY_BUT_SUNDAY,
     DAY,
@@ -25,6 +26,7 @@ from tests.care.world import (
     WASHABLE,
     ageing_trigger,
     context,
+    fact,
     fitted,
     hours_trigger,
     new_item,
@@ -55,8 +57,8 @@ class BehindAGuardThatWasMissed(SimpleTestCase):
         self.assertGreaterEqual(missed["foam", Action.WASH].share, 2)
         sooner, usual = missed["exhaust", Action.INSPECT], kept["exhaust", Action.INSPECT]
         self.assertAlmostEqual(sooner.share, 2 * usual.share, places=6)
-        self.assertEqual(sooner.because.find("guard_missed").values["part"], "Foam filter")
-        self.assertIsNone(usual.because.find("guard_missed"))
+        self.assertEqual(fact(sooner, "guard_missed").part, "Foam filter")
+        self.assertIsNone(fact(usual, "guard_missed"))
         self.assertEqual(missed["exhaust", Action.REPLACE].share, kept["exhaust", Action.REPLACE].share)
 
 
@@ -71,8 +73,8 @@ class WhicheverComesFirst(SimpleTestCase):
     def test_the_other_triggers_stay_in_the_explanation(self):
         both = rule(Action.WIPE, hours_trigger(30), ageing_trigger(30))
         state = one_state(both, context(runs(2), now=START + 20 * DAY))
-        others = state.because.find("other_triggers")
-        self.assertEqual([node.values["meter"] for node in others.parts], [Meter.RUN_HOURS, Meter.CONDITION])
+        others = fact(state, "other_triggers")
+        self.assertEqual([one.meter for one in others.triggers], [Meter.RUN_HOURS, Meter.CONDITION])
 
     def governs(self, trigger, usage, days=100):
         """The meter that comes first beside so many days, on a machine that runs an hour on weekdays."""
@@ -165,8 +167,8 @@ class TwoClocks(SimpleTestCase):
     def test_the_explanation_says_when_a_clean_spare_went_in(self):
         washed = service(self.item, Action.WASH, START - 5 * DAY)
         state, _ = self.states([washed])
-        node = state.because.find("since_fitted")
-        self.assertEqual((node.values["day"], node.values["cleaned"]), ("2026-01-05", "2025-12-31"))
+        node = fact(state, "since_fitted")
+        self.assertEqual((node.day, node.cleaned), (date(2026, 1, 5), date(2025, 12, 31)))
 
     @given(st.lists(st.integers(1, 59), max_size=8, unique=True))
     def test_no_cleaning_ever_lowers_the_life_used(self, days):
@@ -338,10 +340,10 @@ class Learning(SimpleTestCase):
         once, thrice = self.found((10, Found.DUE)), self.found(*[(10, Found.DUE)] * 3)
         self.assertAlmostEqual(thrice.clocks[0].limit, 10, delta=0.8)
         for state in (once, thrice):
-            node = state.because.find("learned")
-            self.assertLess(node.values["p10"], node.values["factor"])
-        wide, narrow = (s.because.find("learned").values for s in (once, thrice))
-        self.assertLess(narrow["p90"] / narrow["p10"], wide["p90"] / wide["p10"])
+            node = fact(state, "learned")
+            self.assertLess(node.p10, node.factor)
+        wide, narrow = (fact(s, "learned") for s in (once, thrice))
+        self.assertLess(narrow.p90 / narrow.p10, wide.p90 / wide.p10)
 
     def test_by_the_label_can_only_shorten(self):
         late = self.found((20, Found.CLEAN), school=School.LABEL)
@@ -353,7 +355,7 @@ class Learning(SimpleTestCase):
         self.assertEqual([c.limit for c in state.clocks if c.meter is Meter.DAYS], [300])
 
     def test_a_look_right_after_cleaning_tells_nothing(self):
-        self.assertEqual(self.found((0.01, Found.CLEAN)).because.find("learned").values["looks"], 1)
+        self.assertEqual(fact(self.found((0.01, Found.CLEAN)), "learned").looks, 1)
         self.assertAlmostEqual(self.found((0.01, Found.CLEAN)).clocks[0].limit, 10, delta=0.05)
 
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from care.due.learning import GRID, contradiction, learn, likelihood, prior, update
 from care.errors import InvalidValue
-from care.kinds import Found
+from care.vocabulary import Found
 
 ORDER = [Found.CLEAN, Found.LIGHT, Found.DUE, Found.OVERDUE]
 shares = st.floats(0.02, 8)

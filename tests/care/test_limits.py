@@ -8,25 +8,28 @@ from uuid import UUID
 
 from django.test import SimpleTestCase
 
-from care.bench.drying import Weighing, in_grams
+from care.bench.drying import Weighing
 from care.bench.rotation import sets_needed
-from care.due.containers import Container, Known, litres
+from care.content import Bundle
+from care.due.containers import Container, Known
 from care.due.counters import used_hours
 from care.due.usage import Schedule, weekly
 from care.errors import InvalidValue
 from care.faults import Drag, Effect, Fan, Outcome, Shows, Solved, Symptom, Tells
 from care.household import MOST, DryingPlace, Profile, check_area
 from care.items import Override
-from care.kinds import Bundle, Calendar, Card, Column, Consequence, Drying, LoadKind, Meter, Mishap, Opening, Trigger
-from care.measures import Measure, Scale
+from care.kinds import Opening
+from care.measures import Measure
 from care.model import CounterReading, Load, LoadEvent, PutOff, Rest, Run, Why, check_wait
 from care.own import OwnPart
+from care.rules import Card, Drying, Trigger
 from care.shelf import PartNumber, Place, PriceList, SparePart
 from care.shelf.buying import Need
 from care.shelf.stock import Check, Offer
 from care.shelf.worth import Repair, Told
 from care.trace.airflow import Place as OnThePath
-from care.units import Quantity, to_si
+from care.units import SUCTION, VOLUME, WEIGHT, Scale
+from care.vocabulary import Calendar, Column, Consequence, LoadKind, Meter, Mishap
 from tests.care.world import ROBOT
 
 AT = datetime(2026, 3, 4, tzinfo=UTC)
@@ -108,7 +111,7 @@ LIMITS = (
     # parts and how they dry
     Limit(lambda r: Override("me", r), "reason", ("x",), ("", " ")),
     Limit(lambda g: Weighing(AT, g), "grams", (0.1, 20_000), (0, 20_001)),
-    Limit(lambda u: in_grams(1, u), "unit", ("g", "oz"), ("lb",)),
+    Limit(lambda u: WEIGHT.told(1, u), "unit", ("g", "oz"), ("lb",)),
     Limit(lambda h: sets_needed(24, h, 1), "interval_h", (0.1,), (0, -1)),
     Limit(lambda n: OwnPart(n, "bin", use="belt"), "name", ("x", "x" * 60), ("", " ", "x" * 61)),
     # the shelf
@@ -133,8 +136,8 @@ LIMITS = (
     ),
     Limit(lambda n: Need(n), "count", (0, 1000), (-1, 1001)),
     Limit(lambda n: Need(1, n), "later", (0, 1000), (-1, 1001)),
-    Limit(lambda v: litres(v, "L"), "volume", (0.05, 60), (0.049, 60.1)),
-    Limit(lambda v: litres(v, "gal"), "volume", (0.02, 15.8), (0.01, 15.9)),
+    Limit(lambda v: VOLUME.told(v, "L"), "volume", (0.05, 60), (0.049, 60.1)),
+    Limit(lambda v: VOLUME.told(v, "gal"), "volume", (0.02, 15.8), (0.01, 15.9)),
     Limit(lambda v: Container(v), "volume", (0.05, 60), (0.049, 60.1)),
     Limit(lambda u: Container(1, u), "usable", (0.3, 1), (0.29, 1.01)),
     Limit(lambda v: Known(v, 1), "volume", (0.05, 60), (0.049, 60.1)),
@@ -154,7 +157,7 @@ LIMITS = (
     Limit(lambda u: measured(Scale.MM, u)(1), "unit", ("", "mm", "in"), ("cm", "count")),
     Limit(lambda p: Measure("m", "M", "", Scale.MM, p, "", 0.3, limit=8.0), "parts", (("belt",),), ((),)),
     Limit(lambda o: Measure("m", "M", "", Scale.MM, ("a",), "", o, limit=8.0), "off", (0, 1), (-0.1,)),
-    Limit(lambda u: to_si(Quantity.SUCTION, 10, u), "unit", ("kPa", "inH2O"), ("m", "")),
+    Limit(lambda u: SUCTION.told(10, u), "unit", ("kPa", "inH2O"), ("m", "")),
     # the book
     Limit(lambda low: Trigger(Meter.RUNS, low, 4), "low", (0.1, 4), (0, -1)),
     Limit(lambda high: Trigger(Meter.RUNS, 2, high), "high", (2, 9), (1.9,)),

@@ -6,9 +6,9 @@ from uuid import uuid4
 from django.test import SimpleTestCase
 
 from care.due.usage import Pace
-from care.kinds import Action, Consequence, Meter, School
 from care.model import Because, Clock, DueDate, DueState, Level, Load
 from care.shelf.lives import anywhere, renewal, washes_a_year
+from care.vocabulary import Action, Consequence, Meter, School
 from tests.care.world import BOOK, ROBOT
 
 TODAY = date(2026, 3, 4)

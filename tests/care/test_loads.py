@@ -8,9 +8,9 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from care.due import LoadLine
-from care.kinds import Action, LoadKind, School
 from care.model import Load, LoadEvent
-from tests.care.world import DAY, START, WASHABLE, context, one_state, rule, runs, usual_days_trigger
+from care.vocabulary import Action, LoadKind, School
+from tests.care.world import DAY, START, WASHABLE, context, fact, one_state, rule, runs, usual_days_trigger
 from tests.effort import examples
 
 HAIRY = rule(Action.DE_HAIR, usual_days_trigger(7, 28), moved_by=LoadKind.HAIR)
@@ -42,15 +42,15 @@ class Events(SimpleTestCase):
     def test_raise_the_rate_for_their_days_only(self):
         state = share(self.moulting(2, 4))
         self.assertAlmostEqual(state.share, 7 / 20 + 3 / 5)
-        node = state.because.find("load_event")
-        self.assertEqual((node.values["note"], node.values["kind"]), ("moulting", "hair"))
+        node = fact(state, "load_event")
+        self.assertEqual((node.note, node.kind), ("moulting", "hair"))
 
     def test_do_not_lower_a_load_that_is_higher_anyway(self):
         line = LoadLine([(START, Load(hair=1))], self.moulting(2, 4, level=0.2).events)
         self.assertAlmostEqual(share(line).share, 10 / 5)
 
     def test_before_and_after_them_nothing_is_said(self):
-        self.assertIsNone(share(self.moulting(20, 24)).because.find("load_event"))
+        self.assertIsNone(fact(share(self.moulting(20, 24)), "load_event"))
 
 
 ALONE = {"about": None, "only_with": None, "unless_with": None, "done_by": (), "instead_of": None}

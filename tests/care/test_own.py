@@ -7,15 +7,18 @@ from django.test import SimpleTestCase
 from care import own
 from care.due import assess
 from care.errors import InvalidValue
-from care.kinds import Action, Calendar, LoadKind, Meter, School, Trigger
 from care.model import Load
 from care.own import Aspect, OwnPart, Place, key_of
+from care.reasons import brief
+from care.rules import Trigger
+from care.vocabulary import Action, Calendar, LoadKind, Meter, School
 from tests.care.world import (
     BOOK,
     DAY,
     START,
     Past,
     context,
+    fact,
     fitted,
     new_item,
     rule,
@@ -54,8 +57,8 @@ class TheBook(SimpleTestCase):
 
     def test_a_school_of_a_machine_gives_way_to_that_of_a_part(self):
         changed = tailored(ROBOT, school__="thrifty", school__filter="workshop")
-        self.assertEqual(changed.slot("filter").school, School.WORKSHOP)
-        self.assertEqual(changed.slot("caster").school, School.THRIFTY)
+        self.assertEqual(changed.slot("filter").over.school, School.WORKSHOP)
+        self.assertEqual(changed.slot("caster").over.school, School.THRIFTY)
 
 
 class APartOfOnesOwn(SimpleTestCase):
@@ -63,7 +66,7 @@ class APartOfOnesOwn(SimpleTestCase):
         changed = tailored(ROBOT, part__own_1={"name": "Extra foam", "station": "filter", "use": "foam-pad"})
         part = changed.slot("own-1")
         self.assertEqual([r.action for r in part.rules], [r.action for r in BOOK.parts["foam-pad"].rules])
-        self.assertTrue(part.added and not part.needed_to_run)
+        self.assertTrue(part.over.added and not part.needed_to_run)
 
     def test_or_has_the_one_task_that_was_told_and_is_replaced_by_its_looks(self):
         days = {"meter": "days", "low": 20, "high": 20, "calendar": "ages"}
@@ -72,7 +75,7 @@ class APartOfOnesOwn(SimpleTestCase):
         self.assertEqual((dry.washing.key, dry.rules[0].action), ("fibre", Action.CLEAN), "felt stays dry unmarked")
         part = tailored(ROBOT, part__own_2=told, marks__own_2={"marked": "yes"}).slot("own-2")
         self.assertEqual([r.action for r in part.rules], [Action.WASH, Action.REPLACE])
-        self.assertEqual((part.drying_of(Action.WASH).floor_h, part.material), (24.0, "felt"))
+        self.assertEqual((part.drying_of(Action.WASH).floor_h, part.over.material), (24.0, "felt"))
         odd = tailored(ROBOT, part__own_2={**told, "material": "moss"}).slot("own-2")
         self.assertIsNone(odd.washing, "the book says nothing of it, and so nobody guesses")
         item, _ = new_item()
@@ -101,8 +104,9 @@ class AFigureOfOnesOwn(SimpleTestCase):
                 with self.subTest(school=school, dust=dust):
                     state = self.state(school, Load(dust=dust))
                     self.assertEqual((state.clocks[0].limit, state.share), (10, 2.0))
-        self.assertEqual(state.because.find("own_figure").values["why"], "the manual says ten")
-        self.assertEqual(state.because.find("other_schools").values["count"], 3)
+        self.assertEqual(fact(state, "own_figure").why, "the manual says ten")
+        self.assertEqual(sum(one.code == "other_school" for one in state.because), 3)
+        self.assertIn("own_figure", [one.code for one in brief(state.because)], "one sentence, too, says whose it is")
 
     def test_means_days_as_the_book_means_them_for_that_task(self):
         ranged = rule(Action.WASH, usual_days_trigger(7, 14))

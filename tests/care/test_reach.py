@@ -8,8 +8,8 @@ from django.test import SimpleTestCase
 from care.bench.bundles import tasks
 from care.bench.sheets import ZONES
 from care.household import SENSITIVE
-from care.kinds import School
 from care.trace import subject
+from care.vocabulary import School
 from tests.care.world import BOOK, WASHABLE
 
 ASKED_FOR = {"scale"}

@@ -12,8 +12,8 @@ from care.bench.steps import AGAIN, ANSWERS, DAMP, EFFECTS, SKIP, UNSURE, applie
 from care.errors import InvalidValue
 from care.household import AtTheBench
 from care.items import Item, MoveKind, State
-from care.kinds import Action, Found, Gone, Skill
 from care.own import tailored
+from care.vocabulary import Action, Found, Gone, Skill
 from tests.care.world import BOOK, MACHINE, ROBOT, START, WASHABLE
 
 
@@ -305,7 +305,7 @@ class OtherKinds(SimpleTestCase):
     def test_no_card_mixes_what_its_own_caution_forbids(self):
         for kind in BOOK.archetypes.values():
             for slot in kind.slots:
-                for rule in (*slot.wet_rules, *slot.rules):
+                for rule in (*slot.over.wet_rules, *slot.rules):
                     for line in rule.card.how if "one-agent" in rule.card.cautions else ():
                         both = "vinegar" in line and "soap" in line and "not both" not in line
                         self.assertFalse(both, f"{kind.key}.{slot.key}.{rule.action}: {line}")

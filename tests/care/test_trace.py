@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 from care.errors import BookError, InvalidValue
 from care.faults import LEAST
 from care.household import AtTheBench
-from care.kinds import Action, Column, Found, Skill
 from care.trace import (
     CANT_TELL,
     Answered,
@@ -34,6 +33,7 @@ from care.trace.cure import cure_of, put_right_by_new
 from care.trace.likelihood import MISTAKEN
 from care.trace.next_check import bench
 from care.trace.verdict import Assessment
+from care.vocabulary import Action, Column, Found, Skill
 from tests.care.world import BOOK, WASHABLE
 from tests.effort import examples
 from tests.stories import HARD, STORIES, document, looks

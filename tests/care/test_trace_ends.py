@@ -9,11 +9,11 @@ from hypothesis import strategies as st
 
 from care.errors import BookError, InvalidValue
 from care.faults import Check, Counts, Fault, FaultBook, Outcome, Tells
-from care.kinds import Action
 from care.trace import Answered, Case, Cured, Noticed, Rests, Retested, Stand, States, answered, assess, subject
 from care.trace.case import CANT_TELL
 from care.trace.cure import cure_of
 from care.trace.likelihood import proves
+from care.vocabulary import Action
 from tests.care.world import BOOK
 from tests.effort import examples
 

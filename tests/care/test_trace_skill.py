@@ -3,9 +3,9 @@
 from django.test import SimpleTestCase
 
 from care.household import AtTheBench
-from care.kinds import Skill
 from care.trace import Case, Hands, Noticed, Stand, assess, subject
 from care.trace.case import Answered
+from care.vocabulary import Skill
 from tests.care.world import BOOK
 
 BY_SKILL = {skill: Hands(home=AtTheBench(skill=skill)) for skill in Skill}

@@ -1,15 +1,16 @@
 """Clocks that start nobody knows where, and what a mishap makes due."""
 
-from datetime import timedelta
+from datetime import date, timedelta
 
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
 from care.due import Facts, Past, assess, assess_machine
-from care.kinds import Action, Found, Meter, Mishap, School, Trigger
 from care.model import Inspection, Level, NotKnown
 from care.own import Aspect, key_of, tailored
+from care.rules import Trigger
+from care.vocabulary import Action, Found, Meter, Mishap, School
 from tests.care.world import (
     BOOK,
     DAILY_BUT_SUNDAY,
@@ -18,6 +19,7 @@ from tests.care.world import (
     ageing_trigger,
     all_new,
     context,
+    fact,
     fitted,
     hours_trigger,
     new_item,
@@ -49,7 +51,7 @@ class NobodyKnows(SimpleTestCase):
         """30 h at 5 h a week are 42 days: from now to six weeks, most likely three."""
         wash, replace = self.states(0)
         self.assertEqual((wash.level, wash.share, wash.unsure), (Level.UNKNOWN, 0.5, True))
-        self.assertEqual(wash.because.find("since_unknown").values["day"], "2026-01-05")
+        self.assertEqual(fact(wash, "since_unknown").day, date(2026, 1, 5))
         days = [(day - START.date()).days for day in (wash.due.p10, wash.due.p50, wash.due.p90)]
         self.assertLess(days[0], 8)
         self.assertTrue(16 <= days[1] <= 26 and 34 <= days[2] <= 46, days)
@@ -66,7 +68,7 @@ class NobodyKnows(SimpleTestCase):
                 wash, _ = self.states(1, looks=[self.look(found)])
                 self.assertFalse(wash.unsure)
                 self.assertTrue(low <= wash.share <= high, wash.share)
-                self.assertIsNone(wash.because.find("learned"), "how fast it loads nobody can tell from that")
+                self.assertIsNone(fact(wash, "learned"), "how fast it loads nobody can tell from that")
 
     def test_or_until_it_is_done(self):
         done = [service(self.item, Action.WASH, START + DAY)]
@@ -111,7 +113,7 @@ class AMishap(SimpleTestCase):
             with self.subTest(school):
                 self.assertFalse(self.state("wheels", Action.WIPE, mishaps=[], school=school).is_due)
                 due = self.state("wheels", Action.WIPE, mishaps=[Mishap.STICKY], school=school)
-                self.assertEqual((due.level, due.because.find("mishap").values["kind"]), (Level.DUE, Mishap.STICKY))
+                self.assertEqual((due.level, fact(due, "mishap").kind), (Level.DUE, Mishap.STICKY))
 
     def test_of_another_kind_does_not(self):
         self.assertFalse(self.state("wheels", Action.WIPE, mishaps=[Mishap.SHARP]).is_due)

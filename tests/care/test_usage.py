@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from care.due.usage import FILLS_A_RUN, AtDock, Reading, Schedule, UsageLog, pace, weekly, weeks_to_use
 from care.errors import InvalidValue
-from care.kinds import Consequence, Meter, School
 from care.model import Clock
+from care.vocabulary import Consequence, Meter, School
 from tests.care.test_loads import by_itself
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, WASHABLE, context, one_state, runs
 

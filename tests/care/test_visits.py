@@ -13,7 +13,7 @@ from care.bench.bundles import tasks as bundle_tasks
 from care.bench.progress import ahead
 from care.bench.steps import SKIP, applies, danger_in
 from care.items import Item, State
-from care.kinds import Action, School
+from care.vocabulary import Action, School
 from tests.care.world import BOOK, DAY, START, WASHABLE
 from tests.effort import examples
 

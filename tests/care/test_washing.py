@@ -13,11 +13,12 @@ from care.bench.washing import card
 from care.due import Facts, Past, assess, assess_machine
 from care.errors import InvalidValue
 from care.items import Item, State
-from care.kinds import WETTING, Action, Found, School, Variant
 from care.model import Inspection
 from care.own import Aspect, key_of, tailored
+from care.rules import WETTING, Variant
+from care.vocabulary import Action, Found, School
 from care.water import Because, Mark, Ruling, Trait
-from tests.care.world import BOOK, DAY, MACHINE, START, all_new, context, fitted, new_item, runs, service
+from tests.care.world import BOOK, DAY, MACHINE, START, all_new, context, fact, fitted, new_item, runs, service
 from tests.effort import examples
 
 YES, NO, UNKNOWN = Mark
@@ -134,14 +135,14 @@ class OneAnswer(SimpleTestCase):
     @examples(80)
     def test_of_card_due_task_sheet_depth_and_rack(self, key, data, marks, school):
         kind = BOOK.archetypes[key]
-        wet = [slot.key for slot in kind.slots if any(rule.action in WETTING for rule in slot.wet_rules)]
+        wet = [slot.key for slot in kind.slots if any(rule.action in WETTING for rule in slot.over.wet_rules)]
         assume(wet)
         where = data.draw(st.sampled_from(wet))
         told = {str(trait): str(mark) for trait, mark in marks.items()}
         features = frozenset(data.draw(st.sets(st.sampled_from([o.key for o in kind.options])))) if kind.options else ()
         kind = tailored(kind, {key_of(Aspect.MARKS, where): told}, BOOK.parts, features)
         slot = kind.slot(where)
-        ruling = card(slot, slot.marks, school).ruling
+        ruling = card(slot, slot.over.marks, school).ruling
         machine, items, fittings = all_new(kind, frozenset(features))
         facts = Facts(items, fittings=fittings, services=())
         states = assess_machine(machine, facts, context(now=START + DAY, school=school))
@@ -196,4 +197,4 @@ class OnTheSheet(SimpleTestCase):
         told = context(runs(9, minutes=20), now=START + 10 * DAY)
         [before] = [s for s in assess(dry, item, past=past, context=told) if s.action is Action.CLEAN]
         [after] = [s for s in assess(wet, item, past=past, context=told) if s.action is Action.WASH]
-        self.assertEqual((before.level, before.because.find("learned")), (after.level, after.because.find("learned")))
+        self.assertEqual((before.level, fact(before, "learned")), (after.level, fact(after, "learned")))

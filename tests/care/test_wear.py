@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from care.book import load_book
 from care.errors import InvalidValue
-from care.measures import Scale
 from care.shelf.wear import Course, Point, recovery, trend
+from care.units import Scale
 from tests.effort import examples
 
 TODAY = date(2026, 3, 4)

@@ -3,14 +3,18 @@
 from collections.abc import Iterable
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
+from typing import Any
 from uuid import UUID, uuid4
 
 from care.book import load_book
 from care.due import Context, LoadLine, Past, Schedule, UsageLog, assess
 from care.items import Fitting, Item, Move, MoveKind, replay
-from care.kinds import Action, Archetype, Calendar, Card, Figure, Found, LoadKind, Meter, Rule, School, Slot, Trigger
+from care.kinds import Archetype
 from care.model import DueState, Load, Machine, Run, ServiceRecord
 from care.own import Aspect, key_of, tailored
+from care.parts import Slot
+from care.rules import Card, Rule, Trigger
+from care.vocabulary import Action, Calendar, Figure, Found, LoadKind, Meter, School
 from care.water import Trait
 
 BOOK = load_book()
@@ -106,6 +110,11 @@ def fitted(item: Item, start: datetime = START) -> list[Fitting]:
 def service(item: Item, action: Action, at: datetime) -> ServiceRecord:
     """The action done to the item at `at`."""
     return ServiceRecord(item.id, "part", action, at)
+
+
+def fact(state: DueState, code: str) -> Any:
+    """The first fact of this kind in the explanation of a state; None where there is none."""
+    return next((one for one in state.because if one.code == code), None)
 
 
 def one_state(a_rule: Rule, circumstances: Context, services: Iterable[ServiceRecord] = (), start=START) -> DueState:

@@ -6,8 +6,8 @@ from uuid import uuid4
 from django.test import TestCase
 
 from care.due.usage import weekly
-from care.kinds import Meter, School
 from care.model import Load
+from care.vocabulary import Meter, School
 from care.water import Mark
 from server.base import clock
 from server.due.state import machine_states

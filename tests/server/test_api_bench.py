@@ -3,7 +3,7 @@
 from uuid import uuid4
 
 from care.household import Profile
-from care.kinds import School
+from care.vocabulary import School
 from server.household.services import answer_profile
 from server.logbook.models import Entry
 from server.setup.services import Spare

@@ -14,8 +14,8 @@ from care.bench.steps import StepKind
 from care.errors import IllegalMove, InvalidValue
 from care.household import Profile
 from care.items import State
-from care.kinds import Action, School
 from care.model import Level
+from care.vocabulary import Action, School
 from care.water import Because, Mark, Ruling, Trait
 from server.base import clock
 from server.base.problems import Conflict, NotFound

@@ -4,7 +4,7 @@ from uuid import uuid4
 
 from care.book import load_book
 from care.errors import InvalidValue
-from care.kinds import Action, Mishap
+from care.vocabulary import Action, Mishap
 from server.base.problems import Conflict
 from server.bench import services as bench
 from server.bench.schemas import sheet_out
@@ -139,7 +139,7 @@ class AtTheBench(DangerTestCase):
         for kind in load_book().archetypes.values():
             columns = {station.key: station.column for station in kind.stations}
             for slot in kind.slots:
-                for rule in (*slot.rules, *slot.wet_rules):
+                for rule in (*slot.rules, *slot.over.wet_rules):
                     if columns[slot.station] in dusty and rule.action in ("empty", "clean", "wash", "replace"):
                         self.assertEqual(rule.card.cautions[:2], ("hazardous-dust", "dust"), f"{kind.key} {slot.key}")
 

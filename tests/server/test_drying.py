@@ -8,7 +8,7 @@ from care.bench.drying import Basis, Hanging
 from care.errors import IllegalMove, InvalidValue
 from care.household import DryingPlace, Profile
 from care.items import State
-from care.kinds import Action, School
+from care.vocabulary import Action, School
 from server.base.problems import NotAllowed
 from server.bench import services as bench
 from server.drying.rack import places_for, rack_page

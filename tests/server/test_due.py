@@ -6,7 +6,7 @@ from io import StringIO
 
 from django.core.management import CommandError, call_command
 
-from care.kinds import Action, Found
+from care.vocabulary import Action, Found
 from server.logbook.services import undo
 from server.work.services import already_done
 from tests.server.house import DAY, NOON, HouseTestCase, household

@@ -8,7 +8,7 @@ from django.contrib.auth import get_user_model
 from PIL import Image
 
 from care.errors import InvalidValue
-from care.kinds import Action, Mishap
+from care.vocabulary import Action, Mishap
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.due.duties import put_off, take_on

@@ -3,7 +3,7 @@
 from uuid import uuid4
 
 from care.errors import InvalidValue
-from care.kinds import Action, Found
+from care.vocabulary import Action, Found
 from server.base.problems import Conflict
 from server.due.changes import home_changed
 from server.due.dangers import dangers_of
@@ -12,6 +12,7 @@ from server.logbook.services import undo
 from server.setup.services import add_machine
 from server.use.services import log_run
 from server.work.services import already_done, look
+from tests.care.world import fact
 from tests.server.house import DAY, NOON, HouseTestCase
 
 
@@ -39,7 +40,7 @@ class Looks(Finds):
         self.look("rubber-roller", Action.DE_HAIR, Found.CLEAN)
         after = self.due("rubber-roller", Action.DE_HAIR)
         self.assertFalse(after.is_due)
-        self.assertEqual(after.because.find("seen_fine").values["found"], Found.CLEAN)
+        self.assertEqual(fact(after, "seen_fine").found, Found.CLEAN)
         self.at(NOON + DAY)
         self.run_now(300)
         self.assertGreater(self.due("rubber-roller", Action.DE_HAIR).share, after.share)
@@ -51,7 +52,7 @@ class Looks(Finds):
         for hour in range(1, 5):
             self.at(NOON + hour * DAY / 24)
             self.look("wheels", Action.WIPE, Found.LIGHT)
-        self.assertEqual(self.due("wheels", Action.WIPE).because.find("learned").values["looks"], 1)
+        self.assertEqual(fact(self.due("wheels", Action.WIPE), "learned").looks, 1)
         self.assertAlmostEqual(self.due("wheels", Action.WIPE).share, once.share, 6)
 
     def test_a_cord_that_is_cut_puts_its_machine_out_of_use_and_undo_takes_both_back(self):
@@ -92,18 +93,18 @@ class SomethingChanged(Finds):
             self.at(NOON + (3 * n + 1) * DAY)
 
     def asked(self):
-        return self.due("rubber-roller", Action.DE_HAIR).because.find("contradicted")
+        return fact(self.due("rubber-roller", Action.DE_HAIR), "contradicted")
 
     def say(self, changed):
         task = {"slot": "rubber-roller", "action": Action.DE_HAIR}
         return home_changed(member=self.member, machine_id=self.machine.pk, changed=changed, **task)
 
     def test_is_asked_once_and_a_yes_forgets_what_was_seen_before(self):
-        self.assertEqual(self.asked().values["way"], 1)
-        before = self.due("rubber-roller", Action.DE_HAIR).because.find("learned").values
+        self.assertEqual(self.asked().way, 1)
+        before = fact(self.due("rubber-roller", Action.DE_HAIR), "learned")
         entry = self.say(True)
-        after = self.due("rubber-roller", Action.DE_HAIR).because.find("learned").values
-        self.assertEqual((before["looks"], after["looks"]), (9, 3))
+        after = fact(self.due("rubber-roller", Action.DE_HAIR), "learned")
+        self.assertEqual((before.looks, after.looks), (9, 3))
         self.assertIsNone(self.asked())
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
         self.assertIsNotNone(self.asked())
@@ -111,7 +112,7 @@ class SomethingChanged(Finds):
     def test_a_no_keeps_it_and_is_not_asked_again(self):
         self.say(False)
         self.assertIsNone(self.asked())
-        self.assertEqual(self.due("rubber-roller", Action.DE_HAIR).because.find("learned").values["looks"], 9)
+        self.assertEqual(fact(self.due("rubber-roller", Action.DE_HAIR), "learned").looks, 9)
         with self.assertRaises(Conflict):
             self.say(True)
 

@@ -9,12 +9,13 @@ from django.core.management import CommandError, call_command
 from django.test import TestCase
 
 from care.errors import InvalidValue
-from care.kinds import Action, School
 from care.model import Load
+from care.vocabulary import Action, School
 from server.base import clock
 from server.base.problems import Conflict, NotAllowed
 from server.household.models import Household, Member
 from server.household.services import answer, answers_at, create_household, member_of, today_of
+from tests.care.world import fact
 from tests.server.house import DAY, NOON, HouseTestCase, household
 
 
@@ -75,7 +76,7 @@ class Answers(HouseTestCase):
         self.ran(minutes=300)
         hairy = self.due("rubber-roller", Action.DE_HAIR).share
         self.assertAlmostEqual(hairy - middle, 1.0, 6, "one run, of the one that so much hair leaves")
-        self.assertEqual(self.due("filter", Action.WASH).because.find("trigger").values["index"], 0.5)
+        self.assertEqual(fact(self.due("filter", Action.WASH), "trigger").index, 0.5)
 
     def test_are_not_for_viewers_to_give(self):
         self.member.role = Member.Role.VIEWER

@@ -1,6 +1,6 @@
 """Tasks done without a sheet, the rack, and derived state that equals the replay."""
 
-from datetime import timedelta
+from datetime import date, timedelta
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -9,8 +9,8 @@ from hypothesis.extra.django import TestCase as HypothesisTestCase
 from care import items as core_items
 from care.errors import CareError, IllegalMove, InvalidValue
 from care.items import State
-from care.kinds import Action, Found, Meter
 from care.model import Level
+from care.vocabulary import Action, Found, Meter
 from server.base import clock
 from server.base.problems import Conflict
 from server.drying.services import Hanging, check_dry, hang, weigh
@@ -21,6 +21,7 @@ from server.machines import records
 from server.machines.models import Fitting, Item, Move
 from server.setup.services import Spare
 from server.work.services import already_done, fit_item
+from tests.care.world import fact
 from tests.effort import examples
 from tests.server.house import DAY, NOON, RESTED, HouseTestCase, hours_of, move_in
 
@@ -33,7 +34,7 @@ class AlreadyDone(HouseTestCase):
         self.ran()
         self.done("rubber-roller", Action.DE_HAIR, day=(NOON - 8 * DAY).date(), found=Found.DUE)
         state = self.due("rubber-roller", Action.DE_HAIR)
-        self.assertEqual(state.because.find("since_service").values["day"], "2026-02-24")
+        self.assertEqual(fact(state, "since_service").day, date(2026, 2, 24))
         self.assertEqual((state.clocks[0].meter, state.clocks[0].used), (Meter.RUNS, 1.0))
         self.assertEqual(self.item("rubber-roller").cleanings, 1)
 

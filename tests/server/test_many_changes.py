@@ -7,8 +7,8 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from care.due.usage import weekly
-from care.kinds import Action, Meter, School
 from care.own import Place
+from care.vocabulary import Action, Meter, School
 from server.base import clock
 from server.base.problems import Conflict
 from server.due.state import machine_states

@@ -11,7 +11,7 @@ from uuid import uuid4
 from django.apps import apps
 from django.db import transaction
 
-from care.kinds import Action
+from care.vocabulary import Action
 from server.config.api import api
 from server.logbook import memo
 from server.logbook.models import Entry

@@ -5,21 +5,12 @@ from uuid import uuid4
 from care.bench import StepKind
 from care.due.usage import weekly
 from care.errors import IllegalMove, InvalidValue
-from care.kinds import Action, Found, Meter, School, Silence
 from care.own import Place
+from care.vocabulary import Action, Found, Meter, School, Silence
 from care.water import Mark, Trait
 from server.base import clock
 from server.base.problems import Conflict
-from server.bench.services import (
-    Given,
-    Pick,
-    add_extra,
-    answer,
-    drop,
-    extras_of,
-    finish,
-    open_sheet,
-)
+from server.bench.services import Given, Pick, add_extra, answer, drop, extras_of, finish, open_sheet
 from server.due.state import machine_states
 from server.due.stored import stands
 from server.logbook.services import undo

@@ -4,8 +4,8 @@ from datetime import date, timedelta
 from uuid import uuid4
 
 from care.errors import InvalidValue
-from care.kinds import Action
 from care.model import Provenance
+from care.vocabulary import Action
 from server.base.problems import Conflict, NotAllowed, NotFound
 from server.household.models import Member
 from server.logbook.models import Entry

@@ -5,14 +5,15 @@ from uuid import uuid4
 
 from care.due.usage import weekly
 from care.errors import InvalidValue
-from care.kinds import Action, Found, Silence
 from care.model import Level
+from care.vocabulary import Action, Found, Silence
 from server.base.problems import Conflict
 from server.due.state import machine_states
 from server.logbook.models import Entry
 from server.machines.models import Item, Machine
 from server.setup.services import Earlier, New, Spare, set_up
 from server.work.services import already_done, look
+from tests.care.world import fact
 from tests.server.house import DAY, NOON, HouseTestCase
 
 TODAY = NOON.date()
@@ -56,7 +57,7 @@ class SettingUp(HouseTestCase):
         foam = self.of(state, "foam", Action.WASH)
         self.assertAlmostEqual(foam.clocks[0].used, 4.0, 1)
         self.assertFalse(any(d.unsure for d in state.due))
-        self.assertEqual(self.of(state, "belt", Action.REPLACE).because.find("since_new").values["day"], "2025-11-24")
+        self.assertEqual(fact(self.of(state, "belt", Action.REPLACE), "since_new").day, date(2025, 11, 24))
 
     def test_one_part_may_have_been_seen_to_on_another_day_or_none_that_is_known(self):
         days = {"foam": TODAY, "hose": None}

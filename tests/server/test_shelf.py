@@ -11,11 +11,11 @@ from django.test.utils import CaptureQueriesContext
 
 from care.due.usage import weekly
 from care.errors import InvalidValue
-from care.kinds import Action, Found, Gone, LoadKind, Silence
 from care.model import Why
 from care.shelf import BadLines, Check, PartNumber, Place, SparePart, Supply
 from care.shelf.wear import Course
 from care.shelf.worth import Repair, Told
+from care.vocabulary import Action, Found, Gone, LoadKind, Silence
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.bench import services as bench
@@ -846,7 +846,7 @@ class WearOfParts(ShelfTestCase):
             self.replaced(gone=Gone.ACCIDENT)
         after = self.kind().cover
         self.assertLess(after.order_by, before.cover.order_by)
-        self.assertAlmostEqual(after.because.values["early"], 0.05 + (1.5 + 8) / (50 + 9), places=3)
+        self.assertAlmostEqual(after.because.early, 0.05 + (1.5 + 8) / (50 + 9), places=3)
 
     def test_a_reason_that_cannot_be_is_refused_and_nothing_replaced(self):
         with self.assertRaises(InvalidValue) as told:

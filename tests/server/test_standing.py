@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisTestCase
 
 from care.errors import CareError
-from care.kinds import Action, Found, LoadKind, School
 from care.model import Load, Why
+from care.vocabulary import Action, Found, LoadKind, School
 from server.base import clock
 from server.due.state import machine_states
 from server.due.stored import stand, stands

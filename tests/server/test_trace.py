@@ -11,9 +11,9 @@ from django.core.management.base import CommandError
 from care.due.usage import weekly
 from care.errors import InvalidValue
 from care.household import DryingPlace, Profile
-from care.kinds import Action, Found, Mishap, School, Silence
 from care.trace.lab import Setting
 from care.units import Quantity
+from care.vocabulary import Action, Found, Mishap, School, Silence
 from care.water import Mark
 from server.base.problems import Conflict, NotFound
 from server.bench import services as bench

@@ -5,8 +5,8 @@ from uuid import uuid4
 
 from care.due.usage import AtDock, weekly
 from care.errors import InvalidValue
-from care.kinds import Action, LoadKind, Silence
 from care.model import Provenance, Why
+from care.vocabulary import Action, LoadKind, Silence
 from server.base import clock
 from server.base.problems import Conflict
 from server.due.state import machine_states
@@ -17,6 +17,7 @@ from server.machines.services import last_time
 from server.setup.services import add_machine
 from server.use.services import log_run, rest, set_schedule
 from server.work.services import already_done
+from tests.care.world import fact
 from tests.server.house import DAY, NOON, HouseTestCase
 
 TODAY = NOON.date()
@@ -49,8 +50,8 @@ class Upright(HouseTestCase):
 
     def test_says_how_much_of_its_hours_is_assumed(self):
         [state] = machine_states(self.member, self.upright.pk)
-        used = next(s for s in state.due if s.slot == "foam" and s.action is Action.WASH).because.find("used")
-        self.assertEqual(used.values["assumed_h"], used.values["run_hours"])
+        used = fact(next(s for s in state.due if s.slot == "foam" and s.action is Action.WASH), "used")
+        self.assertEqual(used.assumed_h, used.run_hours)
 
     def test_rests_with_the_house_and_one_undo_takes_it_back(self):
         entry = self.rests(Why.AWAY, TODAY - 10 * DAY, TODAY - DAY)

@@ -3,7 +3,7 @@
 from uuid import uuid4
 
 from care.errors import IllegalMove, InvalidValue
-from care.kinds import Action, Found
+from care.vocabulary import Action, Found
 from server.base import clock
 from server.base.problems import Conflict
 from server.bench.services import Given, Pick, answer, drop, finish, open_sheet
@@ -14,6 +14,7 @@ from server.logbook.services import undo
 from server.machines.models import Fitting
 from server.setup.services import add_machine
 from server.work.services import already_done, look, move_item, read_counter, renew_kit
+from tests.care.world import fact
 from tests.server.house import DAY, NOON, HouseTestCase, Load, School, hours_of
 
 
@@ -144,18 +145,18 @@ class TwoSideBrushes(HouseTestCase):
         already_done(member=self.member, machine_id=self.machine.pk, slot_key="side-left", action=Action.SWAP)
         self.assertEqual(self.sides(), before[::-1])
         self.at(NOON + DAY)
-        self.assertEqual(self.due("side-left", Action.REPLACE).because.find("used").values["run_hours"], 1)
+        self.assertEqual(fact(self.due("side-left", Action.REPLACE), "used").run_hours, 1)
         self.assertEqual(self.due("side-left", Action.SWAP).clocks[0].used, 0)
 
     def test_what_was_found_on_one_side_teaches_nothing_of_the_other(self):
         self.ran(minutes=60, days_ago=3)
         for _ in range(3):
             self.find("side-left", Found.OVERDUE)
-        learned = self.due("side-left", Action.DE_HAIR).because.find("learned").values["factor"]
+        learned = fact(self.due("side-left", Action.DE_HAIR), "learned").factor
         already_done(member=self.member, machine_id=self.machine.pk, slot_key="side-left", action=Action.SWAP)
         self.at(NOON + DAY)
-        self.assertIsNone(self.due("side-right", Action.DE_HAIR).because.find("learned"))
-        self.assertEqual(self.due("side-left", Action.DE_HAIR).because.find("learned").values["factor"], learned)
+        self.assertIsNone(fact(self.due("side-right", Action.DE_HAIR), "learned"))
+        self.assertEqual(fact(self.due("side-left", Action.DE_HAIR), "learned").factor, learned)
 
     def find(self, slot, found):
         look(member=self.member, machine_id=self.machine.pk, slot_key=slot, about=Action.DE_HAIR, found=found)

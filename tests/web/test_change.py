@@ -101,8 +101,8 @@ class Parts(ChangeTestCase):
         self.dialog().get_by_role("button", name="Add it").click()
         self.said("is one of its parts now.")
         state = self.robot()
-        added = next(slot for slot in state.machine.archetype.slots if slot.added)
-        self.assertEqual((added.station, added.material, added.needed_to_run), ("outlet", "grey foam", False))
+        added = next(slot for slot in state.machine.archetype.slots if slot.over.added)
+        self.assertEqual((added.station, added.over.material, added.needed_to_run), ("outlet", "grey foam", False))
         self.assertTrue(any(due.unsure for due in state.due if due.slot == added.key))
 
     def test_that_are_taken_off_can_be_had_after_all(self):

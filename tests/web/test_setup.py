@@ -2,11 +2,13 @@
 
 import time
 
+from datetime import date
 from django.contrib.auth import get_user_model
 
 from server.household.services import create_household
 from server.machines.models import Machine
 from server.due.state import machine_states
+from tests.care.world import fact
 from tests.web.browser import PHONE, BrowserTestCase, expect
 
 
@@ -138,9 +140,9 @@ class WhatIsKnown(NewHouseholdTestCase):
         self.press("Add it")
         expect(self.page.get_by_role("heading", name="Upright with a belt")).to_be_visible()
         state = self.state()
-        origin = {(d.slot, d.action): d.because.find("since_service") for d in state.due}
-        self.assertEqual(origin["foam", "wash"].values["day"], "2026-11-20")
-        self.assertEqual(origin["cyclone", "clean"].values["day"], "2026-10-25")
+        origin = {(d.slot, d.action): fact(d, "since_service") for d in state.due}
+        self.assertEqual(origin["foam", "wash"].day, date(2026, 11, 20))
+        self.assertEqual(origin["cyclone", "clean"].day, date(2026, 10, 25))
         self.assertIn("Foam filter B", [item.name for item in state.items.values()])
 
     def test_what_is_wrong_is_told_and_nothing_is_lost(self):

@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import timedelta
 from uuid import uuid4
 
-from care.kinds import Skill
+from care.vocabulary import (Skill)
 from server.bench import services as bench
 from server.bench.models import Sheet
 from server.household.services import answer_profile, answers_at

@@ -3,7 +3,7 @@
 import re
 from datetime import timedelta
 
-from care.kinds import Action
+from care.vocabulary import (Action)
 from server.base import clock
 from server.machines.models import Machine
 from server.work.services import already_done

@@ -1,10 +1,12 @@
 /** Codes and figures into sentences. */
 import { describe, expect, it, vi } from 'vitest';
 
+import type { Schemas } from '../src/lib/api/client';
 import { boardOrder, usedColumns, type Chamber } from '../src/lib/airpath/layout';
 import { ENTRY } from '../src/lib/words/entries';
 import { ago, daysBetween, daysWords, figure, percent, plural, when } from '../src/lib/words/format';
 import { moved } from '../src/lib/words/moved';
+import { reason } from '../src/lib/words/why';
 
 const TODAY = '2026-11-24';
 const on = (p10: string, p50: string, p90: string, certain = false) => ({ p10, p50, p90, certain });
@@ -82,6 +84,22 @@ describe('the board', () => {
       'bin',
       'exhaust',
     ]);
+  });
+});
+
+describe('a reason in one sentence', () => {
+  const trigger: Schemas['TriggerFact'] = {
+    code: 'trigger', meter: 'runs', calendar: null, low: 10, high: 10, figure: 10, by_load: 10, cap: 10, longest: true,
+    index: null, after: null, learned: true, clock: 'runs', used: 4, limit: 10,
+  }; // prettier-ignore
+  const book: Schemas['BookFact'] = { code: 'book', figure_kind: 'practice', reason: 'So.', moved_by: null };
+  const origin: Schemas['SinceNewFact'] = { code: 'since_new', day: '2026-09-22' };
+  it('says who set the limit: the book, or the household', () => {
+    expect(reason({ because: [trigger, origin, book] })).toMatch(
+      /^4 runs since it was new .*; the book says every 10 runs\.$/,
+    );
+    const own: Schemas['OwnFigureFact'] = { code: 'own_figure', why: 'as the manual has it' };
+    expect(reason({ because: [trigger, origin, book, own] })).toContain('; you set every 10 runs.');
   });
 });
 

@@ -15,7 +15,7 @@
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { plural, restWords } from '../lib/words/format';
-  import { usualWeek } from '../lib/words/tasks';
+  import { usualWeek } from '../lib/words/round';
   import Dust from './machine/Dust.svelte';
   import AirLab from './machine/AirLab.svelte';
   import History from './machine/History.svelte';

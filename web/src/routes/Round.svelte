@@ -18,7 +18,7 @@
   import { day } from '../lib/words/format';
   import { byOpening } from '../lib/words/groups';
   import { orderBy, TONE } from '../lib/words/shelf';
-  import { sentence } from '../lib/words/tasks';
+  import { sentence } from '../lib/words/round';
   import AtFault from './round/AtFault.svelte';
   import Board from './round/Board.svelte';
   import DidItRun from './round/DidItRun.svelte';

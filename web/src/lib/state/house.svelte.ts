@@ -3,7 +3,7 @@ import { v4 as uuid } from 'uuid';
 import { type Answer, ask, client, type Schemas } from '../api/client';
 import { onLooking } from '../api/once';
 import { moved } from '../words/moved';
-import { contradicted } from '../words/tasks';
+import { contradicted } from '../words/why';
 import { type Load, loaded, PENDING, Turns } from './load';
 import { notice } from './notice.svelte';
 import { outbox } from './outbox.svelte';

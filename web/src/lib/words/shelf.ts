@@ -3,7 +3,6 @@ import type { Schemas } from '../api/client';
 import { day, daysBetween, figure, plural, when } from './format';
 
 type Kind = Schemas['SparePartOut'];
-type Because = Schemas['BecauseOut'];
 
 export const SUPPLY: Record<Schemas['Supply'], string> = {
   waits: 'Something waits for it',
@@ -91,28 +90,24 @@ export function because(kind: Kind, today: string): string {
   }
 }
 
-const WHY: Record<string, (v: Record<string, unknown>) => string> = {
-  supply: (v) =>
-    `About ${v.needed_a_year} a year are needed; ${figure(Number(v.early) * 100)} in 100 break, are lost or wear out long before their time.`,
-  there: (v) => `${v.on_hand} on the shelf${v.on_order ? `, ${v.on_order} on the way` : ''}.`,
-  kept_back: (v) => {
-    const parts = [
-      ...(v.turns_missing ? [`${v.turns_missing} should take turns while others dry`] : []),
-      ...(v.least ? [`${v.least} you never want to go below`] : []),
-    ];
-    return parts.length ? `Of these, ${parts.join(', and ')}: ${v.free} to use up.` : '';
-  },
-  needs_while_it_comes: (v) =>
-    `While an order comes (${v.lead_days} days), ${spread({ p10: Number(v.p10), p50: Number(v.p50), p90: Number(v.p90) })} are needed.`,
-  first_short: (v) => {
-    if (!v.day) return 'None would be lacking in the time that is looked ahead.';
-    const which = v.n === 1 ? 'The next one' : `Number ${v.n} from now`;
-    return `${which} is needed before ${day(String(v.day))} in only ${Math.round(Number(v.share) * 100)} of 100 futures; less the days it takes to come, that is when to order.`;
-  },
-};
-
 /** The arithmetic of a kind of part, a sentence for each step. */
-export function arithmetic(node: Because): string[] {
-  const said = WHY[node.code]?.(node.values) ?? '';
-  return [...(said ? [said] : []), ...node.parts.flatMap(arithmetic)];
+export function arithmetic(why: Schemas['SupplyFigures']): string[] {
+  const parts = [
+    ...(why.turns_missing ? [`${why.turns_missing} should take turns while others dry`] : []),
+    ...(why.least ? [`${why.least} you never want to go below`] : []),
+  ];
+  const kept = parts.length ? [`Of these, ${parts.join(', and ')}: ${why.free} to use up.`] : [];
+  return [
+    `About ${why.needed_a_year} a year are needed; ${figure(why.early * 100)} in 100 break, are lost or wear out long before their time.`,
+    `${why.on_hand} on the shelf${why.on_order ? `, ${why.on_order} on the way` : ''}.`,
+    ...kept,
+    `While an order comes (${why.lead_days} days), ${spread(why.while_it_comes)} are needed.`,
+    firstShort(why),
+  ];
+}
+
+function firstShort({ nth, nth_by, nth_share }: Schemas['SupplyFigures']): string {
+  if (!nth_by) return 'None would be lacking in the time that is looked ahead.';
+  const which = nth === 1 ? 'The next one' : `Number ${nth} from now`;
+  return `${which} is needed before ${day(nth_by)} in only ${Math.round(nth_share * 100)} of 100 futures; less the days it takes to come, that is when to order.`;
 }

@@ -46,13 +46,13 @@ export function outlook(gauge: Gauge, today: string, us: boolean): string {
 
 /** The arithmetic behind a line: readings, slope, scatter, what is left. */
 export function lineWhy(gauge: Gauge, us: boolean): string[] {
-  const v = gauge.because?.values;
+  const v = gauge.because;
   if (!v || gauge.scale === 'yes_no') return [];
-  const [now, limit, slope] = [Number(v.now), Number(v.limit), Number(v.per_100_h)];
+  const { now, limit, per_100_h: slope } = v;
   const from = gauge.new === null ? 'the first reading' : `new, ${told(gauge.new, gauge.scale, us)}`;
   return [
-    `${plural(Number(v.readings), 'reading')} and ${from}, against ${figure(Number(v.used_h))} h in use.`,
-    `The line moves ${told(Math.abs(slope), gauge.scale, us)} in 100 h; readings lie ${told(Number(v.sd), gauge.scale, us)} about it.`,
+    `${plural(v.readings, 'reading')} and ${from}, against ${figure(v.used_h)} h in use.`,
+    `The line moves ${told(Math.abs(slope), gauge.scale, us)} in 100 h; readings lie ${told(v.sd, gauge.scale, us)} about it.`,
     `From ${told(now, gauge.scale, us)} to ${told(limit, gauge.scale, us)} at the hours it usually runs.`,
   ];
 }

@@ -5,7 +5,8 @@
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
   import { percent, when } from '../../lib/words/format';
-  import { bare, byFinding, contradicted, doWord, LEVEL, reason, usedOf, why } from '../../lib/words/tasks';
+  import { bare, byFinding, doWord, LEVEL, usedOf } from '../../lib/words/tasks';
+  import { contradicted, reason, why } from '../../lib/words/why';
 
   let {
     machine_id,

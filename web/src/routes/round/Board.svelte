@@ -10,7 +10,7 @@
   import { tag } from '../../lib/airpath/words';
   import type { Schemas } from '../../lib/api/client';
   import { restWords } from '../../lib/words/format';
-  import { usualWeek } from '../../lib/words/tasks';
+  import { usualWeek } from '../../lib/words/round';
 
   type Strip = Schemas['StripOut'];
   let {

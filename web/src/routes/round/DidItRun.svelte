@@ -5,7 +5,7 @@
   import { house } from '../../lib/state/house.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { ago, daysBefore, figure, restWords } from '../../lib/words/format';
-  import { usualWeek } from '../../lib/words/tasks';
+  import { usualWeek } from '../../lib/words/round';
 
   let { machine, today, mayWrite }: { machine: Schemas['StripOut']; today: string; mayWrite: boolean } =
     $props();

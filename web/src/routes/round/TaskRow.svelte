@@ -4,7 +4,8 @@
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { figure } from '../../lib/words/format';
-  import { doWord, headline, reason } from '../../lib/words/tasks';
+  import { doWord, headline } from '../../lib/words/tasks';
+  import { reason } from '../../lib/words/why';
 
   let {
     task,

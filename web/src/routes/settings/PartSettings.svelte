@@ -164,8 +164,7 @@
             onchange={(e) => school(e.currentTarget.value)}
           >
             <option value="">as the machine ({SCHOOL[data.school ?? data.household_school]})</option>
-            {#each ['label', 'workshop', 'thrifty'] as key (key)}<option value={key}>{SCHOOL[key]}</option
-              >{/each}
+            {#each Object.entries(SCHOOL) as [key, name] (key)}<option value={key}>{name}</option>{/each}
           </select></label
         >
       </div>

@@ -8,7 +8,7 @@
   import Modal from '../../lib/ui/Modal.svelte';
   import RunsOn from '../../lib/ui/RunsOn.svelte';
   import { minutesWords, nextDay, plural } from '../../lib/words/format';
-  import { usualWeek } from '../../lib/words/tasks';
+  import { usualWeek } from '../../lib/words/round';
 
   let { strip, mayWrite }: { strip: Schemas['StripOut']; mayWrite: boolean } = $props();
 

@@ -2064,19 +2064,38 @@ export interface components {
             finds: components["schemas"]["FindOut"][];
         };
         /**
-         * BecauseOut
-         * @description A node of an explanation.
+         * BeforeWorkFact
+         * @description A look that comes no later than the work that it could spare.
          */
-        BecauseOut: {
-            /** Code */
-            code: string;
-            /** Values */
-            values: {
-                [key: string]: string | number | boolean | null;
-            };
-            /** Parts */
-            parts: components["schemas"]["BecauseOut"][];
+        BeforeWorkFact: {
+            action: components["schemas"]["Action"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "before_work";
         };
+        /**
+         * BookFact
+         * @description Where the figure comes from, why the task is done at all, and which load moves it.
+         */
+        BookFact: {
+            figure_kind: components["schemas"]["Figure"];
+            /** Reason */
+            reason: string;
+            moved_by: components["schemas"]["LoadKind"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "book";
+        };
+        /**
+         * Calendar
+         * @description What the days of a calendar trigger mean.
+         * @enum {string}
+         */
+        Calendar: "ages" | "stands_for_use";
         /**
          * ChamberOut
          * @description A chamber of the strip.
@@ -2119,6 +2138,50 @@ export interface components {
          * @enum {string}
          */
         Column: "floor" | "neck" | "wand" | "hose" | "inlet" | "bin" | "screen" | "filter" | "motor" | "exhaust" | "off_path";
+        /**
+         * ContradictedFact
+         * @description The last looks say otherwise than what was believed: faster (1) or more slowly (-1).
+         */
+        ContradictedFact: {
+            /** Way */
+            way: number;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "contradicted";
+        };
+        /**
+         * CounterFact
+         * @description What the machine's own counter said beside our count [h]; `chosen`: somebody said which one counts on.
+         */
+        CounterFact: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Counter H */
+            counter_h: number;
+            /** Ours H */
+            ours_h: number;
+            /** Looks Reset */
+            looks_reset: boolean;
+            /** Ignored */
+            ignored: boolean;
+            /** Chosen */
+            chosen: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "counter";
+        };
         /**
          * DangerOut
          * @description Why a machine is out of use: what to do, who may, and what has to be true before it is used again.
@@ -2171,6 +2234,25 @@ export interface components {
             certain: boolean;
         };
         /**
+         * EasedFact
+         * @description Good enough is enough here: it is let go so many times as long [-].
+         */
+        EasedFact: {
+            /** Times */
+            times: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "eased";
+        };
+        /**
+         * Figure
+         * @description Where a figure of the book comes from.
+         * @enum {string}
+         */
+        Figure: "printed" | "practice" | "ours" | "household";
+        /**
          * FindOut
          * @description Something one may see at any look at a part: its words, what it makes due, the danger it tells of.
          */
@@ -2188,6 +2270,19 @@ export interface components {
          * @enum {string}
          */
         Found: "clean" | "light" | "due" | "overdue";
+        /**
+         * GuardMissedFact
+         * @description A look that comes sooner: the filter before it was left for too long.
+         */
+        GuardMissedFact: {
+            /** Part */
+            part: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "guard_missed";
+        };
         /**
          * HistoryOut
          * @description A line of a machine's history.
@@ -2253,11 +2348,99 @@ export interface components {
             refitted_early: string | null;
         };
         /**
+         * LastLookFact
+         * @description What was found last, where that teaches no pace.
+         */
+        LastLookFact: {
+            found: components["schemas"]["Found"];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "last_look";
+        };
+        /**
+         * LearnedFact
+         * @description How fast it loads by what was found: as many times as the book says [-], in the middle and from 10 to 90 %.
+         */
+        LearnedFact: {
+            /** Factor */
+            factor: number;
+            /** P10 */
+            p10: number;
+            /** P90 */
+            p90: number;
+            /** Looks */
+            looks: number;
+            last_found: components["schemas"]["Found"];
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "learned";
+        };
+        /**
          * Level
          * @description How a part stands, told by shape, text and colour together.
          * @enum {string}
          */
         Level: "fresh" | "wearing" | "due" | "overdue" | "drying" | "missing" | "unknown";
+        /**
+         * LimitFact
+         * @description A limit in words: its figure, and the same in the unit of its clock.
+         */
+        LimitFact: {
+            meter: components["schemas"]["Meter"];
+            calendar: components["schemas"]["Calendar"] | null;
+            after: components["schemas"]["Mishap"] | null;
+            /** Figure */
+            figure: number;
+            clock: components["schemas"]["Meter"];
+            /** Limit */
+            limit: number;
+        };
+        /**
+         * LoadEventFact
+         * @description A time of more load.
+         */
+        LoadEventFact: {
+            kind: components["schemas"]["LoadKind"];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Level */
+            level: number;
+            /** Note */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "load_event";
+        };
+        /**
+         * LoadKind
+         * @description Which of the household's three load indices moves a rule inside its range.
+         * @enum {string}
+         */
+        LoadKind: "hair" | "dust" | "volume";
         /**
          * MachineAtFaultOut
          * @description A machine that cannot be worked out, what was said of it, and the record without which it could.
@@ -2305,6 +2488,35 @@ export interface components {
          * @enum {string}
          */
         Meter: "run_hours" | "runs" | "mop_runs" | "evacuations" | "fills" | "charges" | "days" | "washes" | "mishaps" | "condition";
+        /**
+         * Mishap
+         * @description What a machine ran over or took in that it is not made for.
+         * @enum {string}
+         */
+        Mishap: "sticky" | "wet" | "fine_dust" | "sharp";
+        /**
+         * MishapFact
+         * @description Something came in that makes it due at once.
+         */
+        MishapFact: {
+            kind: components["schemas"]["Mishap"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "mishap";
+        };
+        /**
+         * NoCounterFact
+         * @description No machine counts this part's life, so we do.
+         */
+        NoCounterFact: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "no_counter";
+        };
         /**
          * OneGoOut
          * @description What is done in one go: against a complaint, as a round with an interval of its own, or a kit that is renewed.
@@ -2370,6 +2582,47 @@ export interface components {
             steps: number;
         };
         /**
+         * OtherSchoolFact
+         * @description What another school would say; no limit where it does without.
+         */
+        OtherSchoolFact: {
+            school: components["schemas"]["School"];
+            /** Why */
+            why: string | null;
+            limit: components["schemas"]["LimitFact"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "other_school";
+        };
+        /**
+         * OtherTriggersFact
+         * @description What else would make it due, if sooner.
+         */
+        OtherTriggersFact: {
+            /** Triggers */
+            triggers: components["schemas"]["TriggerFact"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "other_triggers";
+        };
+        /**
+         * OwnFigureFact
+         * @description The household set a figure of its own, and why.
+         */
+        OwnFigureFact: {
+            /** Why */
+            why: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "own_figure";
+        };
+        /**
          * PartOut
          * @description A slot of a machine with what sits in it and how it stands.
          */
@@ -2395,6 +2648,22 @@ export interface components {
             school: components["schemas"]["School"] | null;
             /** Material */
             material: string;
+        };
+        /**
+         * PrintFact
+         * @description Another figure that is told for the same thing.
+         */
+        PrintFact: {
+            /** Figure */
+            figure: string;
+            by: components["schemas"]["Figure"];
+            /** Told */
+            told: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "print";
         };
         /**
          * PutOffOut
@@ -2536,6 +2805,39 @@ export interface components {
          */
         School: "label" | "workshop" | "thrifty";
         /**
+         * SchoolFact
+         * @description The school in force, how far it lets an interval go [-], and why it has a rule of its own.
+         */
+        SchoolFact: {
+            school: components["schemas"]["School"];
+            /** Stretch */
+            stretch: number;
+            /** Why */
+            why: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "school";
+        };
+        /**
+         * SeenFineFact
+         * @description It was found not in need of it: what was counted before that counts for no more than the answer.
+         */
+        SeenFineFact: {
+            found: components["schemas"]["Found"];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "seen_fine";
+        };
+        /**
          * SheetMachineOut
          * @description A machine that a sheet is for; `empties_robot`: a dock that must not empty its robot without its parts;
          *     `pulls`: no dock, and so felt at the floor.
@@ -2571,6 +2873,107 @@ export interface components {
          */
         Silence: "ran" | "rested";
         /**
+         * SinceFittedFact
+         * @description Its clock runs since it went in, seen to on a day before.
+         */
+        SinceFittedFact: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            action: components["schemas"]["Action"];
+            /**
+             * Cleaned
+             * Format: date
+             */
+            cleaned: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "since_fitted";
+        };
+        /**
+         * SinceLookFact
+         * @description Nobody knew how far it was until a look settled it.
+         */
+        SinceLookFact: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            found: components["schemas"]["Found"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "since_look";
+        };
+        /**
+         * SinceNewFact
+         * @description Its clock runs since it was new.
+         */
+        SinceNewFact: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "since_new";
+        };
+        /**
+         * SinceServiceFact
+         * @description Its clock runs since it was last seen to.
+         */
+        SinceServiceFact: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            action: components["schemas"]["Action"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "since_service";
+        };
+        /**
+         * SinceUnknownFact
+         * @description Nobody knows how far it was when it was set up.
+         */
+        SinceUnknownFact: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "since_unknown";
+        };
+        /**
+         * SlotEmptyFact
+         * @description Nothing sits where a part has to be.
+         */
+        SlotEmptyFact: {
+            /** Slot */
+            slot: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "slot_empty";
+        };
+        /**
          * StateOut
          * @description How one rule of one part stands.
          */
@@ -2589,7 +2992,8 @@ export interface components {
             due: components["schemas"]["DueOut"] | null;
             /** Effort Min */
             effort_min: number;
-            because: components["schemas"]["BecauseOut"];
+            /** Because */
+            because: (components["schemas"]["TriggerFact"] | components["schemas"]["SinceServiceFact"] | components["schemas"]["SinceFittedFact"] | components["schemas"]["SinceNewFact"] | components["schemas"]["SinceUnknownFact"] | components["schemas"]["SinceLookFact"] | components["schemas"]["UsedFact"] | components["schemas"]["UsualUseFact"] | components["schemas"]["SchoolFact"] | components["schemas"]["BookFact"] | components["schemas"]["PrintFact"] | components["schemas"]["EasedFact"] | components["schemas"]["OwnFigureFact"] | components["schemas"]["ToldFillingFact"] | components["schemas"]["MishapFact"] | components["schemas"]["LearnedFact"] | components["schemas"]["LastLookFact"] | components["schemas"]["ContradictedFact"] | components["schemas"]["SeenFineFact"] | components["schemas"]["LoadEventFact"] | components["schemas"]["CounterFact"] | components["schemas"]["NoCounterFact"] | components["schemas"]["OtherTriggersFact"] | components["schemas"]["OtherSchoolFact"] | components["schemas"]["GuardMissedFact"] | components["schemas"]["BeforeWorkFact"] | components["schemas"]["SlotEmptyFact"])[];
             /** Unsure */
             unsure: boolean;
         };
@@ -2664,7 +3068,8 @@ export interface components {
             due: components["schemas"]["DueOut"] | null;
             /** Effort Min */
             effort_min: number;
-            because: components["schemas"]["BecauseOut"];
+            /** Because */
+            because: (components["schemas"]["TriggerFact"] | components["schemas"]["SinceServiceFact"] | components["schemas"]["SinceFittedFact"] | components["schemas"]["SinceNewFact"] | components["schemas"]["SinceUnknownFact"] | components["schemas"]["SinceLookFact"] | components["schemas"]["UsedFact"] | components["schemas"]["UsualUseFact"] | components["schemas"]["SchoolFact"] | components["schemas"]["BookFact"] | components["schemas"]["PrintFact"] | components["schemas"]["EasedFact"] | components["schemas"]["OwnFigureFact"] | components["schemas"]["ToldFillingFact"] | components["schemas"]["MishapFact"] | components["schemas"]["LearnedFact"] | components["schemas"]["LastLookFact"] | components["schemas"]["ContradictedFact"] | components["schemas"]["SeenFineFact"] | components["schemas"]["LoadEventFact"] | components["schemas"]["CounterFact"] | components["schemas"]["NoCounterFact"] | components["schemas"]["OtherTriggersFact"] | components["schemas"]["OtherSchoolFact"] | components["schemas"]["GuardMissedFact"] | components["schemas"]["BeforeWorkFact"] | components["schemas"]["SlotEmptyFact"])[];
             /** Unsure */
             unsure: boolean;
             /**
@@ -2687,6 +3092,81 @@ export interface components {
             hand_over: boolean;
             put_off: components["schemas"]["PutOffOut"] | null;
             taken: components["schemas"]["TakenOut"] | null;
+        };
+        /**
+         * ToldFillingFact
+         * @description By the sizes that were told a filling takes so many weeks.
+         */
+        ToldFillingFact: {
+            /** Weeks */
+            weeks: number;
+            /** Hours Per Week */
+            hours_per_week: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "told_filling";
+        };
+        /**
+         * TriggerFact
+         * @description A limit and where its clock stands: the book's range, what the home and what was found made of it, the longest
+         *     figure the school allows (`cap`), and the clock in its own unit. `longest`: it stands at that; `learned`: it counts
+         *     use, so that what is found teaches its pace; `index` is the load that moved it [-].
+         */
+        TriggerFact: {
+            meter: components["schemas"]["Meter"];
+            calendar: components["schemas"]["Calendar"] | null;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Figure */
+            figure: number;
+            /** By Load */
+            by_load: number;
+            /** Cap */
+            cap: number;
+            /** Longest */
+            longest: boolean;
+            /** Index */
+            index: number | null;
+            after: components["schemas"]["Mishap"] | null;
+            /** Learned */
+            learned: boolean;
+            clock: components["schemas"]["Meter"];
+            /** Used */
+            used: number;
+            /** Limit */
+            limit: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "trigger";
+        };
+        /**
+         * UsedFact
+         * @description What ran since then, and how much of it was assumed [h].
+         */
+        UsedFact: {
+            /** Run Hours */
+            run_hours: number;
+            /** Runs */
+            runs: number;
+            /** Assumed H */
+            assumed_h: number;
+            /** Mop Runs */
+            mop_runs: number;
+            /** Fills */
+            fills: number;
+            /** Assumed Fills */
+            assumed_fills: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "used";
         };
         /**
          * UsualOut
@@ -2725,6 +3205,23 @@ export interface components {
             by_area_min: number | null;
         };
         /**
+         * UsualUseFact
+         * @description The pace that dates are expected at, and since when it is another than before.
+         */
+        UsualUseFact: {
+            /** Hours Per Week */
+            hours_per_week: number;
+            /** Runs Per Week */
+            runs_per_week: number;
+            /** Changed */
+            changed: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            code: "usual_use";
+        };
+        /**
          * WeekOut
          * @description Use of one local week, from its Monday: hours told and hours assumed [h].
          */
@@ -2755,12 +3252,6 @@ export interface components {
             round: components["schemas"]["RoundOut"];
             machine?: components["schemas"]["MachineOut"] | null;
         };
-        /**
-         * LoadKind
-         * @description Which of the household's three load indices moves a rule inside its range.
-         * @enum {string}
-         */
-        LoadKind: "hair" | "dust" | "volume";
         /**
          * MoreLoadIn
          * @description A time of more load than usual.
@@ -2945,12 +3436,6 @@ export interface components {
             /** Largest */
             largest: components["schemas"]["EffectOut"][];
         };
-        /**
-         * Calendar
-         * @description What the days of a calendar trigger mean.
-         * @enum {string}
-         */
-        Calendar: "ages" | "stands_for_use";
         /**
          * ClimateOut
          * @description How a place dries: times as long as at 20 degC and 50 %, and whether mildew is quicker.
@@ -3370,12 +3855,6 @@ export interface components {
          * @enum {string}
          */
         HowFar: "good_enough" | "thorough";
-        /**
-         * Mishap
-         * @description What a machine ran over or took in that it is not made for.
-         * @enum {string}
-         */
-        Mishap: "sticky" | "wet" | "fine_dust" | "sharp";
         /**
          * PartOfBookOut
          * @description A part of the book that can be added.
@@ -5792,7 +6271,19 @@ export interface components {
             year: components["schemas"]["SpreadOut"];
             /** Sales */
             sales: components["schemas"]["SaleOut"][];
-            because: components["schemas"]["BecauseOut"];
+            because: components["schemas"]["SupplyFigures"];
+        };
+        /**
+         * Spread
+         * @description How many, by the futures of which 10, 50 and 90 % need no more.
+         */
+        Spread: {
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
         };
         /**
          * SpreadOut
@@ -5812,6 +6303,37 @@ export interface components {
          * @enum {string}
          */
         Supply: "waits" | "now" | "turns" | "soon" | "enough" | "unforeseen";
+        /**
+         * SupplyFigures
+         * @description What a cover rests on: needed in a year, the share [-] that goes long before its time, what there is and what is
+         *     kept back, the days an order takes and the need meanwhile; and by when the `nth` from now is needed in `nth_share`
+         *     of all futures [-].
+         */
+        SupplyFigures: {
+            /** Needed A Year */
+            needed_a_year: number;
+            /** Early */
+            early: number;
+            /** On Hand */
+            on_hand: number;
+            /** On Order */
+            on_order: number;
+            /** Turns Missing */
+            turns_missing: number;
+            /** Least */
+            least: number;
+            /** Free */
+            free: number;
+            /** Lead Days */
+            lead_days: number;
+            while_it_comes: components["schemas"]["Spread"];
+            /** Nth */
+            nth: number;
+            /** Nth By */
+            nth_by: string | null;
+            /** Nth Share */
+            nth_share: number;
+        };
         /**
          * ToOrderOut
          * @description A line of Round: a kind of part that wants ordering.
@@ -6285,11 +6807,31 @@ export interface components {
             /** Per Hour */
             per_hour: number | null;
             reaches: components["schemas"]["DueOut"] | null;
-            because: components["schemas"]["BecauseOut"] | null;
+            because: components["schemas"]["LineFigures"] | null;
+        };
+        /**
+         * LineFigures
+         * @description What a line rests on: readings, the measure now, new and at its end, its change in 100 h, hours used, scatter.
+         */
+        LineFigures: {
+            /** Readings */
+            readings: number;
+            /** Now */
+            now: number;
+            /** New */
+            new: number;
+            /** Limit */
+            limit: number;
+            /** Per 100 H */
+            per_100_h: number;
+            /** Used H */
+            used_h: number;
+            /** Sd */
+            sd: number;
         };
         /**
          * Scale
-         * @description What a measure is told in.
+         * @description What is measured on a part is told in this.
          * @enum {string}
          */
         Scale: "mm" | "count" | "yes_no" | "min";

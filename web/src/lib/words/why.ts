@@ -1,0 +1,258 @@
+/** Why a date is what it is, in words: each kind of fact has its own, and none can be left out. */
+import type { Schemas } from '../api/client';
+import { capital, day, figure, plural, when } from './format';
+import { amount, bare, doWord, doingWord, FOUND, MISHAP, SCHOOL } from './tasks';
+
+type State = Schemas['StateOut'];
+type Fact = State['because'][number];
+type Code = Fact['code'];
+type Of<C extends Code> = Extract<Fact, { code: C }>;
+type Told = Pick<State, 'because'>;
+type Limit = Schemas['LimitFact'];
+
+export interface Line {
+  label: string;
+  text: string;
+}
+
+/** The fact of a kind, where the explanation has one. */
+export function fact<C extends Code>(state: Told, code: C): Of<C> | undefined {
+  return state.because.find((one): one is Of<C> => one.code === code);
+}
+
+function all<C extends Code>(state: Told, code: C): Of<C>[] {
+  return state.because.filter((one): one is Of<C> => one.code === code);
+}
+
+type Since = Of<'since_service' | 'since_look' | 'since_unknown' | 'since_fitted' | 'since_new'>;
+
+/** "since the last wash (12 Nov)", "since it was new (22 Sep)". */
+function since(state: Told): string {
+  const told = state.because.find((one): one is Since => one.code.startsWith('since_'));
+  switch (told?.code) {
+    case 'since_service':
+      return `since the last ${doingWord(told.action)} (${day(told.day)})`;
+    case 'since_look':
+      return `since the look that settled it (${day(told.day)})`;
+    case 'since_unknown':
+      return `since set-up (${day(told.day)}), and nobody knows how much before`;
+    case 'since_fitted':
+      return `since it went in clean (${day(told.day)})`;
+    case 'since_new':
+      return `since it was new (${day(told.day)})`;
+    case undefined:
+      return '';
+  }
+}
+
+/** "every 7 days of usual use, which is 5 h"; "when you find it needs it". */
+export function limit(of: Omit<Limit, 'clock'>): string {
+  if (of.meter === 'condition') return 'when you find it needs it';
+  if (of.meter === 'mishaps') return of.after ? MISHAP[of.after] : '';
+  if (of.calendar === 'stands_for_use') {
+    return `every ${plural(Math.round(of.figure), 'day')} of usual use, which is ${figure(of.limit)}\u00a0h`;
+  }
+  return `every ${of.meter === 'days' ? plural(Math.round(of.figure), 'day') : amount(of.meter, of.figure)}`;
+}
+
+/** "5.6 h of running since the last wash (12 Nov); the book says every 7 days of usual use, which is 5 h." */
+export function reason(state: Told): string {
+  const trigger = fact(state, 'trigger');
+  if (!trigger) return '';
+  if (trigger.meter === 'mishaps') return `${capital(limit(trigger))}, ${since(state)}.`;
+  if (trigger.meter === 'condition') {
+    return trigger.used >= 1
+      ? `It was found in need of it, ${since(state)}.`
+      : 'No date: it is done when you find it needs it.';
+  }
+  if (fact(state, 'since_unknown')) {
+    return `Nobody knows when it was last done, so it may be anywhere in its interval (${limit(trigger)}). One look settles it.`;
+  }
+  return `${amount(trigger.clock, trigger.used)} ${since(state)}; ${sayer(state, trigger)} ${limit(trigger)}.`;
+}
+
+/** Who or what makes the limit what it is. */
+function sayer(state: Told, trigger: Of<'trigger'>): string {
+  const kind = fact(state, 'book')?.figure_kind;
+  if (fact(state, 'own_figure') || kind === 'household') return 'you set';
+  if (shortened(trigger)) return 'what you found makes it';
+  if (fact(state, 'told_filling')) return 'the sizes you told say';
+  if (Math.abs(trigger.by_load - trigger.high) > 0.005 && trigger.index !== null) return 'your home makes it';
+  return kind === 'printed' ? 'the label says' : 'the book says';
+}
+
+/** Whether what was found, and not the book or the school, sets the limit. */
+function shortened(trigger: Of<'trigger'>): boolean {
+  return Math.abs(trigger.figure - Math.min(trigger.by_load, trigger.cap)) > 0.005;
+}
+
+/** What the last looks say against what was believed; null where they do not. */
+export function contradicted(state: Told): string | null {
+  const told = fact(state, 'contradicted');
+  if (!told) return null;
+  return `Three looks in a row say that it gets dirty ${told.way > 0 ? 'faster' : 'more slowly'} than it used to.`;
+}
+
+/** The whole explanation as labelled lines, for "why this date". */
+export function why(state: State, today: string): Line[] {
+  if (!fact(state, 'trigger')) return [];
+  return CODES.flatMap((code) => said(code, state, today));
+}
+
+function said<C extends Code>(code: C, state: State, today: string): Line[] {
+  const facts = all(state, code);
+  const made = facts.length ? LINES[code](facts, state, today) : [];
+  return Array.isArray(made) ? made : [made];
+}
+
+type Say<C extends Code> = (facts: Of<C>[], state: State, today: string) => Line | Line[];
+const line = (label: string, text: string): Line => ({ label, text });
+const within = (): Line[] => [];
+
+/** A line for each kind of fact, in the order they are told; `within` is said by another line. */
+const LINES: { [C in Code]: Say<C> } = {
+  used: ([used], state) => line('Counted', used ? counted(used, state) : ''),
+  mishap: ([told]) => line('Due at once', told ? MISHAP[told.kind] : ''),
+  before_work: ([told]) =>
+    line('Before', `${told ? doWord(told.action) : ''}: a look may spare it, so it comes no later`),
+  seen_fine: ([told]) =>
+    line('Seen since', `found ${seen(told)}, so what was counted before that counts for no more`),
+  since_service: within,
+  since_fitted: within,
+  since_new: within,
+  since_unknown: within,
+  since_look: within,
+  slot_empty: within,
+  contradicted: within,
+  trigger: ([trigger], state) =>
+    line('Limit', trigger ? `${limit(trigger)} ${range(trigger, source(state))}` : ''),
+  other_triggers: ([told]) => line('Or, if sooner', (told?.triggers ?? []).map(otherTrigger).join('; ')),
+  own_figure: ([told]) => line('Your figure', told?.why ?? ''),
+  told_filling: ([told]) => line('What you told', told ? toldFilling(told) : ''),
+  learned: ([told]) => line('What you found', told ? learned(told) : ''),
+  last_look: ([told]) => line('Last look', seen(told)),
+  school: ([told], state) => line('School', told ? schoolLine(told, state) : ''),
+  usual_use: ([told], state, today) => [
+    line('Usual use', told ? usualUse(told) : ''),
+    line('Expected', state.share >= 1 ? 'now' : when(state.due, today)),
+  ],
+  book: ([book]) => line('Why at all', book ? `${book.reason} (${KIND[book.figure_kind]})` : ''),
+  load_event: (events) => line('Counts for more', events.map(eventLine).join('; ')),
+  eased: () =>
+    line('Let go', 'half as long again: here good enough is enough, and only smell or looks are at stake'),
+  guard_missed: ([told]) =>
+    line('Sooner', `${told?.part ?? ''} was left for twice its time, so dust may have come through`),
+  print: (prints) => line('Others say', prints.map(print).join('; ')),
+  counter: ([told]) => line('Its own counter', told ? counterLine(told) : ''),
+  no_counter: () => line('Its own counter', 'none: no machine counts this part, so we do'),
+  other_school: (schools, state) => {
+    const here = fact(state, 'trigger');
+    const differ = schools.filter((one) => !one.limit || !here || limit(one.limit) !== limit(here));
+    return differ.length ? line('Other schools', differ.map(otherSchool).join('; ')) : [];
+  },
+};
+const CODES = Object.keys(LINES) as Code[];
+
+const KIND: Record<Schemas['Figure'], string> = {
+  printed: 'printed on labels and in manuals',
+  practice: 'from practice',
+  ours: 'our own figure',
+  household: 'your own figure',
+};
+
+const source = (state: Told): string =>
+  fact(state, 'book')?.figure_kind === 'printed' ? 'the label says' : 'the book says';
+
+/** "clean (12 Nov)". */
+function seen(told: { found: Schemas['Found']; day: string } | undefined): string {
+  return told ? `${FOUND[told.found].toLowerCase()} (${day(told.day)})` : '';
+}
+
+function counted(used: Of<'used'>, state: State): string {
+  const assumed = used.assumed_h;
+  const guess = assumed > 0.05 ? ` (${figure(assumed)} h of it assumed from the usual week)` : '';
+  const fills = fact(state, 'trigger')?.clock === 'fills' ? used.assumed_fills : 0;
+  const full = fills > 0.05 ? `, ${figure(fills)} full bins assumed, since nobody told of emptying it` : '';
+  return `${plural(Math.round(used.runs), 'run')}, ${figure(used.run_hours)} h${guess}${full}, ${since(state)}`;
+}
+
+/** "by the sizes you told, a filling takes about 1.8 weeks at 5.8 h of running a week". */
+function toldFilling(told: Of<'told_filling'>): string {
+  const pace = amount('run_hours', told.hours_per_week);
+  return `by the sizes you told, a filling takes about ${plural(told.weeks, 'week')} at ${pace} a week`;
+}
+
+/** "loads 1.4 times as fast as the book says (1.1–1.9), from 3 looks; the last: far gone (12 Nov)". */
+function learned(told: Of<'learned'>): string {
+  const band = `${figure(told.p10)}–${figure(told.p90)}`;
+  const looks = `${plural(told.looks, 'look')}; the last: ${seen({ found: told.last_found, day: told.last_day })}`;
+  const speed = Math.abs(told.factor - 1) < 0.05 ? 'as fast' : `${figure(told.factor)} times as fast`;
+  return `loads ${speed} as the book says (${band}), from ${looks}`;
+}
+
+/** What the household's school makes of the range, and why it has a rule of its own, if it has. */
+function schoolLine(told: Of<'school'>, state: State): string {
+  if (fact(state, 'own_figure')) return 'your own figure: no school, household or find moves it';
+  const own = told.why ? ` ${told.why}` : '';
+  const label =
+    fact(state, 'book')?.figure_kind === 'printed'
+      ? 'your household and what you find place it; never past the longer printed figure.'
+      : 'nothing is printed, so your household and what you find place it in the range.';
+  const free =
+    told.stretch > 1
+      ? `your household places it in the range; what you find may stretch it to ${figure(told.stretch)} times the longer figure.`
+      : 'your household places it in the range; this one is never stretched past the longer figure.';
+  return `${SCHOOL[told.school]}: ${told.school === 'label' ? label : free}${own}`;
+}
+
+/** "Workshop: every 10 runs (freed every run or two)". */
+function otherSchool(told: Of<'other_school'>): string {
+  const own = told.why ? ` (${told.why})` : '';
+  return `${SCHOOL[told.school]}: ${told.limit ? limit(told.limit) : 'does without'}${own}`;
+}
+
+function eventLine(event: Of<'load_event'>): string {
+  return `${event.note || `more ${event.kind}`}, ${day(event.first)} to ${day(event.last)}`;
+}
+
+function counterLine(told: Of<'counter'>): string {
+  const said = `on ${day(told.day)} it said ${figure(told.counter_h)} h used, we counted ${figure(told.ours_h)} h`;
+  if (told.chosen) {
+    return told.ignored
+      ? `${said}; you let ours count on`
+      : `${said}; from there on the machine's own figure counts, as you said`;
+  }
+  return told.looks_reset
+    ? `${said}; that looks like a reset after a cleaning, so ours counts on`
+    : `${said}; from there on the machine's own figure counts`;
+}
+
+const BY: Record<Schemas['Figure'], string> = {
+  printed: 'printed',
+  practice: 'in practice',
+  ours: 'our own',
+  household: 'your own',
+};
+
+/** "every 3 months (printed: the ones after them)". */
+const print = (told: Of<'print'>): string => `${told.figure} (${BY[told.by]}: ${told.told})`;
+
+/** "4.2 h in 5 runs a week, since 20 Nov: weeks before that tell nothing of it". */
+function usualUse(usual: Of<'usual_use'>): string {
+  const use = `${figure(usual.hours_per_week)} h in ${plural(usual.runs_per_week, 'run')} a week`;
+  return usual.changed
+    ? `${use} since ${day(usual.changed)}; the weeks before no longer count for dates`
+    : use;
+}
+
+/** "(the label says 7 to 14 days)", also where the home or what was found makes another figure of it. */
+function range(trigger: Of<'trigger'>, source: string): string {
+  const most = amount(trigger.meter, trigger.high);
+  if (trigger.low < trigger.high) return `(${source} ${figure(trigger.low)} to ${most})`;
+  return trigger.figure === trigger.high ? '' : `(${source} ${most})`;
+}
+
+function otherTrigger(trigger: Schemas['TriggerFact']): string {
+  if (trigger.clock === 'condition' || trigger.clock === 'mishaps') return limit(trigger);
+  return `${limit(trigger)} (now ${bare(trigger.clock, trigger.used)})`;
+}
