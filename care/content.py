@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Literal
 
 from care.errors import require
 from care.faults import FaultBook
@@ -37,12 +38,17 @@ class Caution:
 
     `power` says, of one that makes a machine safe, how it is proven once all is `ready`; with `on_again` also where
     nothing was opened, since it was switched off. `dangers` are what may be told at a gate instead (keys of the
-    book).
+    book). Any other gate of a sheet has a `title`, and may say its answers in words of its own: `yes`, `no`, what a no
+    leads to.
     """
 
     key: str
     text: str
     gate: bool = False
+    title: str = ""
+    yes: str = ""
+    no: str = "No"
+    no_more: str = "What it stands before is left out"
     ready: str = ""
     power: str = ""
     on_again: bool = False
@@ -53,6 +59,8 @@ class Caution:
     def __post_init__(self) -> None:
         require(bool(self.ready) == bool(self.power), "ready", self.ready, "said where power is, and only there")
         require(self.gate or not self.dangers, "dangers", self.dangers, "none where it is no gate")
+        asks = self.gate and not self.power
+        require(asks or not self.title, "title", repr(self.title), "none where nothing is asked")
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,11 +76,16 @@ class Substitute:
 
 @dataclass(frozen=True, slots=True)
 class Tool:
-    """A tool or material, how to keep it (`mind`), and what serves in its place, the best first."""
+    """A tool or material, how to keep it (`mind`), and what serves in its place, the best first.
+
+    Where a check `works_by` it nothing stands in for it: a "usual" one is there unless somebody told of others only, a
+    "rare" one only where it was told.
+    """
 
     key: str
     name: str
     mind: str = ""
+    works_by: Literal["", "usual", "rare"] = ""
     instead: tuple[Substitute, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS

@@ -212,7 +212,7 @@ class Fault:
     `air` is what it does to the air, at the column `sits` if that is not its part's own. It is cured by `action` on
     its part, or by `cure` in words, in `minutes` and after `wait_h` hands off; `hand_over` says why it is not for the
     user at all, `meant` that nothing is broken, and what to expect, `stop` why it is not run until then. `skill` is how
-    far its cure goes into the machine, where that is further than its part's opening (a value of `care.vocabulary.Skill`).
+    far its cure goes into the machine, where that is further than its part's opening (a `Skill`).
     It is no verdict before the looks `after` (keys of checks). Where its cure only clears the sign for a while,
     `behind` names the faults that bring it back. A service leaves it behind by these actions on its part
     (`served_by`), or on these parts of the machine (`served_at`); by any where neither is named.
@@ -314,7 +314,7 @@ class Check:
     (`misjudged`), less where both are heard within a minute than where one is remembered. `wait_min` passes meanwhile.
     `cures` names faults that doing it cures by the way. `needs_front` holds it to machines whose front comes off.
     `behind` tells that its part's opening must be undone; `skill` how far it goes into the machine otherwise (a value
-    of `care.vocabulary.Skill`). With `gauge` it is answered by a figure beside that of the machine when clean. It comes
+    a `Skill`). With `gauge` it is answered by a figure beside that of the machine when clean. It comes
     `after` these looks found nothing (keys of checks); `powers` tells that it runs or charges something although it is
     no live test. What is `recalled` no cure changes; what is only `told` unasked is never asked.
     """

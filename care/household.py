@@ -9,6 +9,7 @@ from typing import Any
 from care.errors import InvalidValue, require
 from care.kinds import Opening
 from care.model import Load
+from care.named import NamedCaution
 from care.units import FLOOR
 from care.vocabulary import Skill
 
@@ -158,7 +159,7 @@ def check_area(typed: float, unit: str) -> float:
     return area
 
 
-SENSITIVE = {"dust": "dust-allergy"}
+SENSITIVE: Mapping[str, str] = {NamedCaution.DUST: NamedCaution.DUST_ALLERGY}
 """Cautions that say more where somebody is allergic."""
 
 

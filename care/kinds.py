@@ -162,6 +162,10 @@ class Archetype:
         """Where on the path of the air a part sits."""
         return next(station.column for station in self.stations if station.key == slot.station)
 
+    def is_filter(self, slot: Slot) -> bool:
+        """Whether a part is one of its filters; what screens the dirt off before them is none."""
+        return self.column_of(slot) in (Column.FILTER, Column.EXHAUST)
+
     def slot(self, key: str) -> Slot:
         """The slot `key`. Raises `InvalidValue` when this kind of machine has none."""
         for slot in self.slots:

@@ -1,6 +1,6 @@
 """What happened to the machines of a household, and what follows from it, as frozen values.
 
-Units stand in the names (`_h` hours, `_min` minutes, `_s` seconds). What the care book says stands in `care.kinds` and what that builds on;
+Units stand in the names (`_h` hours, `_min` minutes, `_s` seconds). What the care book says stands in `care.kinds`;
 what happened (`Run`, `Inspection`, `ServiceRecord`) is built by the server from its records.
 """
 

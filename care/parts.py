@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from care.errors import require
+from care.named import NamedCaution, NamedTool
 from care.rules import WETTING, Card, Drying, Rule, Trigger
 from care.vocabulary import Action, Column, Consequence, Found, Meter, School
 from care.water import NO_UNKNOWN_KEYS, Because, Marks, Ruling, Trait, Washing
@@ -232,12 +233,12 @@ DUSTY = (Column.BIN, Column.SCREEN, Column.FILTER, Column.EXHAUST)
 """Where dust lies that comes out when somebody works there."""
 
 
-DUST_FIRST = ("hazardous-dust", "dust")
-"""What stands before every task that lets dust out (keys of the book's cautions)."""
+DUST_FIRST = (NamedCaution.HAZARDOUS_DUST, NamedCaution.DUST)
+"""What stands before every task that lets dust out."""
 
 
-DUST_TOOLS = ("mask", "goggles", "gloves")
-"""What is worn for it (keys of the book's tools)."""
+DUST_TOOLS = (NamedTool.MASK, NamedTool.GOGGLES, NamedTool.GLOVES)
+"""What is worn for it."""
 
 
 _LETS_DUST_OUT = (Action.EMPTY, Action.CLEAN, Action.WASH, Action.REPLACE)

@@ -77,10 +77,14 @@ class Measurable:
         """
         if self is YES_NO:
             return "0 (no) or 1 (yes)"
-        low, high = (f"{self.in_unit(limit, unit):.6g}" for limit in (self.least, self.most))
+        low, high = (_short(self.in_unit(limit, unit)) for limit in (self.least, self.most))
         said = f"more than {low}, at most {high}" if self.above else f"{low} to {high}"
         said = f"{low} or more" if self.most == inf else said
         return f"{said} {_SAID.get(unit, unit)}".strip()
+
+
+def _short(figure: float) -> str:
+    return f"{figure:.3g}" if figure < 1000 else f"{figure:.0f}"
 
 
 _SAID = {"count": "", "yes_no": "", "percent": "%", "hours": "h"}

@@ -80,13 +80,15 @@ Marks = Mapping[Trait, Mark]
 class View:
     """What one side does otherwise, by the school's key, and what is risked by it.
 
-    `unmarked`: it puts water on what is not marked for it. Nobody does that but by a choice of their own.
+    `unmarked`: it puts water on what is not marked for it. Nobody does that but by a choice of their own. `fine_dust`:
+    it may let fine dust through, which is nothing for a house with an allergy.
     """
 
     school: str
     says: str
     risk: str
     unmarked: bool = False
+    fine_dust: bool = False
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 

@@ -5,6 +5,10 @@ import sys
 from pathlib import Path
 from typing import Any
 
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+
+from care.vocabulary import Gone
+
 ROOT = Path(__file__).resolve().parents[1]
 CONTRACT = ROOT / "docs" / "openapi.json"
 TABLE = ROOT / "web/src/lib/api/gen/bounds.ts"
@@ -26,7 +30,12 @@ def table(document: dict[str, Any]) -> str:
         if name.endswith(("In", "InOut", "SignIn")) and (fields := _fields(schema))
     }
     body = json.dumps(found, indent=2)
-    return f"/* Made from docs/openapi.json by `make contract`. */\nexport const BOUNDS = {body} as const;\n"
+    by_chance = json.dumps([gone for gone in Gone if gone.tells is None])
+    return (
+        f"/* Made from docs/openapi.json by `make contract`. */\nexport const BOUNDS = {body} as const;\n"
+        f"/** Why a part went that says nothing of how long such a part lasts. */\n"
+        f"export const BY_CHANCE: readonly string[] = {by_chance};\n"
+    )
 
 
 def _fields(schema: dict[str, Any]) -> dict[str, dict[str, Any]]:

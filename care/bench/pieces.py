@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 from uuid import UUID
 
 from care.bench.steps import (
@@ -17,15 +18,18 @@ from care.bench.steps import (
     UNSURE,
     Chosen,
     Job,
+    Place,
     Step,
     StepKind,
+    Tail,
     make,
 )
 from care.errors import require
 from care.items import Item
 from care.kinds import Opening, without_superseded
+from care.named import NamedCaution
 from care.parts import Slot
-from care.rules import Drying
+from care.rules import Card, Drying
 from care.vocabulary import Action
 
 OFF = "Take it off as the manual shows."
@@ -44,6 +48,18 @@ PHASE = {
     Action.WIPE: 5,
 }
 """Dry dirt, hair, looks while it is open, wet, dry wipes: the order of a service."""
+
+
+class Other(NamedTuple):
+    """Another part than the one that came out, and its slot."""
+
+    id: UUID
+    name: str
+    slot: str | None
+
+    def on(self, step: Step) -> Step:
+        """The step as one about this part."""
+        return replace(step, item_id=self.id, item_name=self.name, slot=self.slot)
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +105,11 @@ class Piece:
     @property
     def out(self) -> str:
         """The step that takes it out."""
-        return f"{self.prefix}{self.door.key}.open" if self.door else f"{self.at}.out"
+        return f"{self.prefix}{self.door.key}.{Tail.OPEN}" if self.door else self.key(Tail.OUT)
+
+    def key(self, tail: str) -> str:
+        """The key of a step of this part."""
+        return f"{self.at}.{tail}"
 
     @property
     def order(self) -> tuple[float, ...]:
@@ -101,24 +121,23 @@ class Piece:
         return (safe, PHASE[self.actions[0]], -self.slot.refit_order)
 
     @property
-    def about(self) -> dict[str, object]:
-        """What all its steps tell of it."""
-        return {"slot": self.slot.key, "action": self.main, "item_id": self.item.id, "item_name": self.item.name}
-
-    @property
-    def substitute(self) -> tuple[UUID, str] | None:
+    def substitute(self) -> Other | None:
         """What goes in instead of the part that came out: the new part, or the dry spare."""
         if self.main is Action.REPLACE:
             require(self.new_item_id is not None, "new_item_id", self.new_item_id, "an id for the new part")
             assert self.new_item_id is not None
-            return self.new_item_id, f"new {self.item.part}"
+            return Other(self.new_item_id, f"new {self.item.part}", self.slot.key)
         if self.drying is not None and self.spare is not None:
-            return self.spare.id, self.spare.name
+            return Other(self.spare.id, self.spare.name, self.slot.key)
         return None
 
-    def step(self, tail: str, kind: StepKind, text: tuple[str, ...], **more: object) -> Step:
-        """A step of this part; what it does not say itself is told by `about`."""
-        return make(f"{self.at}.{tail}", kind, self.machine_id, text, **{**self.about, **more})
+    def step(self, tail: str, kind: StepKind, text: tuple[str, ...]) -> Step:
+        """A step of this part, about its main action; `replace` tells the rest of it."""
+        return self.about(make(self.key(tail), kind, self.machine_id, text), self.main)
+
+    def about(self, step: Step, action: Action) -> Step:
+        """The step as one about this part and an action on it."""
+        return replace(step, slot=self.slot.key, action=action, item_id=self.item.id, item_name=self.item.name)
 
 
 def pieces(job: Job, prefix: str) -> list[Piece]:
@@ -186,7 +205,8 @@ def bench_work(piece: Piece) -> Iterator[Step]:
         return
     needs = (piece.out,) if piece.comes_out else ()
     if needs and not piece.door:
-        yield piece.step("out", StepKind.TAKE_OUT, (piece.slot.take_out or OFF,), drawing=piece.slot.drawing)
+        out = piece.step(Tail.OUT, StepKind.TAKE_OUT, (piece.slot.take_out or OFF,))
+        yield replace(out, drawing=piece.slot.drawing)
     if piece.actions != (Action.SWAP,):
         yield from _looks(piece, (), needs)
     for action in piece.actions:
@@ -207,9 +227,9 @@ def _looks(piece: Piece, text: tuple[str, ...], needs: tuple[str, ...], *, is_ta
         first = abouts[-1] if piece.main in abouts else abouts[0]
         also = tuple(action for action in abouts if action is not first)
         words = seen_words(piece.slot, first)
-        tail = "look" if first is _about(piece, piece.main) else f"look-{first}"
-        more: dict[str, object] = {"action": first, "also": also, "found_words": words, "is_task": is_task}
-        yield piece.step(tail, StepKind.LOOK, text, needs=needs, answers=(*words, UNSURE), **more)
+        look = piece.step(Tail.LOOK.of(first, _about(piece, piece.main)), StepKind.LOOK, text)
+        look = replace(look, needs=needs, answers=(*words, UNSURE), action=first, also=also)
+        yield replace(look, found_words=words, is_task=is_task)
 
 
 def seen_words(slot: Slot, about: Action) -> dict[str, str]:
@@ -231,20 +251,22 @@ def _do(piece: Piece, action: Action, needs: tuple[str, ...]) -> Step:
     card = piece.slot.rule(action).card
     kind = StepKind.CLEAN if piece.comes_out else StepKind.CLEAN_IN_PLACE
     kind = StepKind.RETIRE if action is Action.REPLACE else kind
-    tail = "do" if action is piece.main else f"do-{action}"
-    more: dict[str, object] = {"cautions": card.cautions, "wait_min": card.wait_min, "each": card.each}
     ends = (piece.slot.washing.disposal,) if action is Action.REPLACE and piece.slot.washing else ()
-    how = (*card.how, *ends)
-    return piece.step(tail, kind, how, action=action, needs=needs, drawing=card.drawing, **more)
+    step = piece.step(Tail.DO.of(action, piece.main), kind, (*card.how, *ends))
+    return replace(_by_card(step, card), action=action, needs=needs)
+
+
+def _by_card(step: Step, card: Card) -> Step:
+    """The step with what the card says besides how."""
+    return replace(step, cautions=card.cautions, wait_min=card.wait_min, each=card.each, drawing=card.drawing)
 
 
 def _until(piece: Piece, action: Action) -> Iterator[Step]:
     """What has to be true before anybody goes on: there is no other answer to it."""
-    card, main = piece.slot.rule(action).card, action is piece.main
+    card, main = piece.slot.rule(action).card, piece.main
     if card.until:
-        do, tail = ("do", "until") if main else (f"do-{action}", f"until-{action}")
-        about: dict[str, object] = {"action": action, "needs": (f"{piece.at}.{do}",), "answers": (PASS,)}
-        yield piece.step(tail, StepKind.TEST, (card.until,), **about)
+        step = piece.step(Tail.UNTIL.of(action, main), StepKind.TEST, (card.until,))
+        yield replace(step, action=action, needs=(piece.key(Tail.DO.of(action, main)),), answers=(PASS,))
 
 
 def sink_work(piece: Piece) -> Iterator[Step]:
@@ -252,13 +274,16 @@ def sink_work(piece: Piece) -> Iterator[Step]:
     drying, card = piece.drying, piece.slot.rule(piece.main).card
     if drying is None:
         return
-    wet: dict[str, object] = {"floor_h": drying.floor_h, "drying": drying.key}
-    how: dict[str, object] = {"cautions": card.cautions, "wait_min": card.wait_min, "each": _ticked(piece)}
-    how["drawing"] = card.drawing
-    yield piece.step("do", StepKind.WASH, card.how, needs=(piece.out,), **how, **wet)
+    wash = _dries(_by_card(piece.step(Tail.DO, StepKind.WASH, card.how), card), drying)
+    yield replace(wash, needs=(piece.out,), each=_ticked(piece))
     yield from _until(piece, piece.main)
-    at_once: dict[str, object] = {"answers": (DONE, DRY)} if _may_go_back(piece) else {}
-    yield piece.step("rack", StepKind.RACK, (), needs=(f"{piece.at}.do",), **wet, **at_once)
+    rack = replace(_dries(piece.step(Tail.RACK, StepKind.RACK, ()), drying), needs=(piece.key(Tail.DO),))
+    yield replace(rack, answers=(DONE, DRY)) if _may_go_back(piece) else rack
+
+
+def _dries(step: Step, drying: Drying) -> Step:
+    """The step with how the part dries after it."""
+    return replace(step, floor_h=drying.floor_h, drying=drying.key)
 
 
 def _ticked(piece: Piece) -> tuple[str, ...]:
@@ -277,8 +302,8 @@ def _other_out(piece: Piece) -> Step:
     """The part on the other side, where nothing else is done to it."""
     require(piece.partner is not None and piece.slot.swaps_with is not None, "tasks", piece.slot.key, "a part to swap")
     assert piece.partner is not None
-    theirs = {"slot": piece.slot.swaps_with, "item_id": piece.partner.id, "item_name": piece.partner.name}
-    return piece.step("out-other", StepKind.TAKE_OUT, (piece.slot.take_out,), needs=(piece.out,), **theirs)
+    step = piece.step(Tail.OUT_OTHER, StepKind.TAKE_OUT, (piece.slot.take_out,))
+    return Other(piece.partner.id, piece.partner.name, piece.slot.swaps_with).on(replace(step, needs=(piece.out,)))
 
 
 def put_back(piece: Piece, untouched: tuple[str, ...] = ()) -> Iterator[Step]:
@@ -286,95 +311,101 @@ def put_back(piece: Piece, untouched: tuple[str, ...] = ()) -> Iterator[Step]:
 
     A part that closes an opening confirms what lies behind it `untouched`.
     """
-    do = f"{piece.at}.do"
+    do = piece.key(Tail.DO)
     if piece.actions == (Action.INSPECT,):
         return
     if not piece.comes_out:
-        yield from _test(piece, "test", do)
+        yield from _test(piece, Tail.TEST, do)
         return
     if piece.main is Action.SWAP:
         yield from _swap_back(piece)
         return
-    swap, words = piece.substitute, (piece.slot.put_back or ON,)
+    swap, out = piece.substitute, (piece.out,)
     instead = (do, SKIP) if swap is not None or piece.drying is not None else None
     if piece.other is not None:  # it changes sides, unless the other one stayed where it is
-        yield from _fit(piece, "fit", words, untouched, needs=(piece.out,), only_if=(piece.other.out, SKIP))
+        yield from _fit(piece, Tail.FIT, untouched, needs=out, only_if=(piece.other.out, SKIP))
         return
-    yield from _fit(piece, "fit", words, untouched, needs=(piece.out,), only_if=instead)
+    yield from _fit(piece, Tail.FIT, untouched, needs=out, only_if=instead)
     if _may_go_back(piece):
-        yield from _fit(piece, "fit-dry", words, untouched, needs=(piece.out,), only_if=(f"{piece.at}.rack", DRY))
+        yield from _fit(piece, Tail.FIT_DRY, untouched, needs=out, only_if=(piece.key(Tail.RACK), DRY))
     if swap is not None:
-        yield from _fit(piece, "fit-other", words, untouched, needs=(do,), item_id=swap[0], item_name=swap[1])
+        yield from _fit(piece, Tail.FIT_OTHER, untouched, needs=(do,), other=swap)
 
 
 def _fit(
-    piece: Piece, tail: str, text: tuple[str, ...], untouched: tuple[str, ...] = (), **more: object
+    piece: Piece,
+    tail: Tail,
+    untouched: tuple[str, ...],
+    *,
+    needs: tuple[str, ...],
+    only_if: tuple[str, str] | None = None,
+    other: Other | None = None,
 ) -> Iterator[Step]:
-    """Put a part in, as closing the opening where it is the part that comes off with it; then prove it.
+    """Put a part in, or the `other` one, as closing the opening where it comes off with it; then prove it.
 
     What lies behind it `untouched` is confirmed before it closes.
     """
-    key = f"{piece.at}.{tail}"
     if piece.door:
-        told = closing(piece.door, piece.out, untouched)
-        yield piece.step(tail, StepKind.CLOSE, closing_words(piece.door), opening=piece.door.key, **{**told, **more})
+        step = closing(piece.step(tail, StepKind.CLOSE, closing_words(piece.door)), piece.door, piece.out, untouched)
     else:
-        seat = piece.slot.seat or SEAT
-        yield piece.step(tail, StepKind.FIT, text, **{"seat": seat, "drawing": piece.slot.drawing, **more})
-    own = {name: more[name] for name in ("item_id", "item_name", "slot") if name in more}
-    yield from _test(piece, "test" if tail == "fit" else f"{tail}.test", key, **own)
+        step = piece.step(tail, StepKind.FIT, (piece.slot.put_back or ON,))
+        step = replace(step, seat=piece.slot.seat or SEAT, drawing=piece.slot.drawing)
+    step = replace(step, needs=needs, only_if=only_if)
+    yield other.on(step) if other else step
+    yield from _test(piece, Tail.TEST if tail is Tail.FIT else f"{tail}.{Tail.TEST}", step.key, other)
 
 
 def _swap_back(piece: Piece) -> Iterator[Step]:
     other = piece.other
     partner = other.item if other else piece.partner
     assert partner is not None
-    theirs_out = other.out if other else f"{piece.at}.out-other"
-    both = (piece.out, theirs_out)
-    theirs = {"item_id": partner.id, "item_name": partner.name}
+    theirs_out = other.out if other else piece.key(Tail.OUT_OTHER)
+    both, back = (piece.out, theirs_out), (piece.slot.put_back,)
+    theirs = Other(partner.id, partner.name, piece.slot.key)
     how = (*piece.slot.rule(Action.SWAP).card.how, piece.slot.put_back)
-    yield piece.step("fit", StepKind.FIT, how, needs=both, is_task=True, **theirs)
-    yield piece.step("fit-other", StepKind.FIT, (piece.slot.put_back,), needs=both, slot=piece.slot.swaps_with)
-    yield piece.step("fit-back", StepKind.FIT, (piece.slot.put_back,), only_if=(theirs_out, SKIP), needs=(piece.out,))
-    yield from _test(piece, "test", f"{piece.at}.fit", **theirs)
+    yield theirs.on(replace(piece.step(Tail.FIT, StepKind.FIT, how), needs=both, is_task=True))
+    yield replace(piece.step(Tail.FIT_OTHER, StepKind.FIT, back), needs=both, slot=piece.slot.swaps_with)
+    left = piece.step(Tail.FIT_BACK, StepKind.FIT, back)
+    yield replace(left, only_if=(theirs_out, SKIP), needs=(piece.out,))
+    yield from _test(piece, Tail.TEST, piece.key(Tail.FIT), theirs)
 
 
-def _test(piece: Piece, tail: str, after: str, **more: object) -> Iterator[Step]:
+def _test(piece: Piece, tail: str, after: str, other: Other | None = None) -> Iterator[Step]:
     if piece.slot.test:
         renew = (RENEW,) if piece.slot.is_renewed else ()
-        more = {"answers": (PASS, FAIL, *renew), **more}
-        yield piece.step(tail, StepKind.TEST, (piece.slot.test,), needs=(after,), **more)
+        step = piece.step(tail, StepKind.TEST, (piece.slot.test,))
+        step = replace(step, answers=(PASS, FAIL, *renew), needs=(after,))
+        yield other.on(step) if other else step
 
 
-def places(piece: Piece) -> Iterator[tuple[str, ...]]:
+def places(piece: Piece) -> Iterator[Place]:
     """The places this part's work leaves empty for a while: the step that empties each, then those that fill it."""
     if not piece.comes_out:
         return
-    at = piece.at
     if piece.main is Action.SWAP:
-        theirs = piece.other.out if piece.other else f"{at}.out-other"
-        yield (piece.out, f"{at}.fit", f"{at}.fit-back")
-        yield (theirs, f"{at}.fit-other", *([f"{piece.other.at}.fit"] if piece.other else []))
+        theirs = piece.other.out if piece.other else piece.key(Tail.OUT_OTHER)
+        yield (piece.out, piece.key(Tail.FIT), piece.key(Tail.FIT_BACK))
+        yield (theirs, piece.key(Tail.FIT_OTHER), *([piece.other.key(Tail.FIT)] if piece.other else []))
     elif piece.other is None and piece.slot.needed_to_run:
         yield rests(piece)
 
 
-def rests(piece: Piece) -> tuple[str, ...]:
+def rests(piece: Piece) -> Place:
     """The place of a part that goes to the sink: the step that empties it, then those that fill it."""
-    return (piece.out, *(f"{piece.at}.{tail}" for tail in ("fit", "fit-dry", "fit-other")))
+    return (piece.out, *map(piece.key, (Tail.FIT, Tail.FIT_DRY, Tail.FIT_OTHER)))
 
 
-def refits(piece: Piece | None) -> tuple[str, ...]:
+def refits(piece: Piece | None) -> Place:
     """The place of a part that is away already: nothing, then the step that puts it back if this sheet does."""
-    return ("", f"{piece.at}.fit") if piece else ("",)
+    return ("", piece.key(Tail.FIT)) if piece else ("",)
 
 
 def refit(piece: Piece, untouched: tuple[str, ...] = ()) -> Iterator[Step]:
     """A part from the rack: felt for damp and looked at once more, then put in."""
     drying = piece.drying
-    wet: dict[str, object] = {"floor_h": drying.floor_h, "drying": drying.key} if drying else {"answers": (DRY, DAMP)}
-    yield piece.step("dry", StepKind.DRY_CHECK, (), cautions=("no-heat",), **wet)
-    yield from _fit(piece, "fit", (piece.slot.put_back or ON,), untouched, needs=(f"{piece.at}.dry",))
+    step = replace(piece.step(Tail.DRY, StepKind.DRY_CHECK, ()), cautions=(NamedCaution.NO_HEAT,))
+    yield _dries(step, drying) if drying else replace(step, answers=(DRY, DAMP))
+    yield from _fit(piece, Tail.FIT, untouched, needs=(step.key,))
 
 
 COUNT_OUT = "Count the screws out into the tray, and note which came from where."
@@ -382,15 +413,15 @@ NOT_ON = "Nothing is switched on before that is back."
 COUNT_IN = "As many screws in as came out: an empty tray."
 
 
-def counted(way: Opening, opened: str) -> dict[str, object]:
-    """That the screws of an opening are counted, by the step that opens it; nothing where it has none."""
-    return {"counts": opened, "answers": (f"{SCREWS}1",)} if way.screws else {}
+def counted(step: Step, way: Opening, opened: str) -> Step:
+    """The step with the screws of an opening counted, by the step that opens it; as it is where it has none."""
+    return replace(step, counts=opened, answers=(f"{SCREWS}1",)) if way.screws else step
 
 
-def closing(way: Opening, opened: str, untouched: tuple[str, ...]) -> dict[str, object]:
-    """What a step that closes an opening tells besides its words; its screws are counted when the last one is in."""
-    told = {} if way.last else counted(way, opened)
-    return {"seat": way.seat or NO_CLICK, "drawing": way.drawing, "each": untouched, **told}
+def closing(step: Step, way: Opening, opened: str, untouched: tuple[str, ...]) -> Step:
+    """A step that closes an opening, with what it tells besides its words; its screws are counted with the last one."""
+    step = replace(step, opening=way.key, seat=way.seat or NO_CLICK, drawing=way.drawing, each=untouched)
+    return step if way.last else counted(step, way, opened)
 
 
 SEAT = (

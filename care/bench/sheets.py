@@ -14,6 +14,7 @@ from uuid import UUID
 from care.bench.pieces import (
     COUNT_IN,
     NO_CLICK,
+    Other,
     Piece,
     bench_work,
     closing,
@@ -30,11 +31,28 @@ from care.bench.pieces import (
     wet,
     without_words,
 )
-from care.bench.steps import DANGER, DONE, SITTINGS, SKIP, Chosen, Job, Sheet, Step, StepKind, danger_in, make
+from care.bench.steps import (
+    DANGER,
+    DONE,
+    GATE,
+    SITTINGS,
+    SKIP,
+    Chosen,
+    Job,
+    Place,
+    Sheet,
+    Step,
+    StepKind,
+    Tail,
+    danger_in,
+    linked,
+    make,
+)
 from care.content import Book, Caution
 from care.errors import require
 from care.household import AtTheBench
 from care.kinds import Archetype
+from care.named import NamedCaution
 from care.vocabulary import Action
 
 EVERYTHING = AtTheBench()
@@ -75,6 +93,10 @@ class _Stand:
         """The kind of machine."""
         return self.job.archetype
 
+    def key(self, of: str, tail: Tail) -> str:
+        """The key of a step that is about one of its openings."""
+        return f"{self.prefix}{of}.{tail}"
+
 
 def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> Sheet:
     """The clean-and-rack sitting for the chosen tasks. Raises `InvalidValue` for none, a task or a machine twice."""
@@ -99,7 +121,7 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
         {job.archetype.key: job.archetype.version for job in chosen},
         SITTINGS[0],
         sum(stand.kind.hands_on_min((p.slot.key, a) for p in stand.parts for a in p.actions) for stand in stands),
-        tuple(_for_home(step, kinds[step.machine_id], home) for step in steps),
+        linked(_for_home(step, kinds[step.machine_id], home) for step in steps),
         tools,
         tuple(key for key, has in at_hand.items() if has is None),
         {key: has.key for key, has in at_hand.items() if has is not None and has.key != key},
@@ -182,25 +204,27 @@ def _is_wipe(group: _Group) -> bool:
 def _gates(stand: _Stand, book: Book) -> Iterator[Step]:
     """Make safe, then every gate that an opening or a card of this machine names, once; those of dangers first."""
     apart = any(part.comes_out or part.slot.opening for part in stand.parts)
-    yield _gate(stand, stand.kind.make_safe, book, stand.kind.place, *([book.cautions[ZONES].text] if apart else []))
+    yield _gate(
+        stand,
+        stand.kind.make_safe,
+        book,
+        stand.kind.place,
+        *([book.cautions[NamedCaution.ZONES].text] if apart else []),
+    )
     named = dict.fromkeys(key for part in stand.parts for key in _named_by(part, stand.kind))
     for key in sorted(named, key=lambda key: not book.cautions[key].dangers):
         if book.cautions[key].gate and key != stand.kind.make_safe:
             yield _gate(stand, key, book)
 
 
-ZONES = "zones"
-"""The caution (a key of the book) that keeps dirty parts from clean ones; said where a machine is taken apart."""
-
-
 def _gate(stand: _Stand, key: str, book: Book, *more: str) -> Step:
     text = (book.cautions[key].text, *more)
     answers = (DONE, SKIP, *(f"{DANGER}{danger}" for danger in book.cautions[key].dangers))
-    return make(_gate_key(stand, key), StepKind.GATE, stand.job.machine_id, text, answers=answers)
+    return replace(make(_gate_key(stand, key), StepKind.GATE, stand.job.machine_id, text), answers=answers)
 
 
 def _gate_key(stand: _Stand, key: str) -> str:
-    return f"{stand.prefix}gate.{key}"
+    return f"{stand.prefix}{GATE}{key}"
 
 
 def _behind_gates(stands: Sequence[_Stand], steps: Sequence[Step], book: Book) -> list[Step]:
@@ -242,11 +266,10 @@ def _opened(stand: _Stand, group: _Group) -> Iterator[Step]:
     if group.opening is None or _stands_open(stand, group):
         return
     way, door = stand.kind.opening(group.opening), group.door
-    about = {"slot": door.slot.key, "item_id": door.item.id, "item_name": door.item.name} if door else {}
-    key, words = f"{stand.prefix}{way.key}.open", opening_words(way)
-    told: dict[str, object] = {"cautions": way.cautions, "each": way.each, "drawing": way.drawing, **counted(way, key)}
-    told |= about
-    yield make(key, StepKind.OPEN, stand.job.machine_id, words, opening=way.key, **told)
+    key = stand.key(way.key, Tail.OPEN)
+    step = counted(make(key, StepKind.OPEN, stand.job.machine_id, opening_words(way)), way, key)
+    step = replace(step, opening=way.key, cautions=way.cautions, each=way.each, drawing=way.drawing)
+    yield Other(door.item.id, door.item.name, door.slot.key).on(step) if door else step
 
 
 def _closed(stand: _Stand, group: _Group) -> Iterator[Step]:
@@ -270,18 +293,17 @@ def _shut(stand: _Stand, group: _Group) -> Iterator[Step]:
     """Close an opening, unless the part that closes it does so when it goes back."""
     if group.opening is not None and group.door is None and not _stands_open(stand, group):
         way = stand.kind.opening(group.opening)
-        key, opened = f"{stand.prefix}{way.key}.close", f"{stand.prefix}{way.key}.open"
-        words, told = closing_words(way), closing(way, opened, _untouched(stand, group))
-        away = _away(stand, group)
+        machine, opened, away = stand.job.machine_id, stand.key(way.key, Tail.OPEN), _away(stand, group)
         gaps = tuple(place for _, place in away)
-        yield make(key, StepKind.CLOSE, stand.job.machine_id, words, opening=way.key, whole=gaps, **told)
+        step = make(stand.key(way.key, Tail.CLOSE), StepKind.CLOSE, machine, closing_words(way))
+        yield replace(closing(step, way, opened, _untouched(stand, group)), whole=gaps)
         if away:
             words = without_words(way, [name for name, _ in away])
-            told = {**closing(way, opened, ()), "opening": way.key, "missing": gaps}
-            yield make(f"{key}-without", StepKind.CLOSE, stand.job.machine_id, words, **told)
+            step = make(stand.key(way.key, Tail.CLOSE_WITHOUT), StepKind.CLOSE, machine, words)
+            yield replace(closing(step, way, opened, ()), missing=gaps)
 
 
-def _away(stand: _Stand, group: _Group) -> list[tuple[str, tuple[str, ...]]]:
+def _away(stand: _Stand, group: _Group) -> list[tuple[str, Place]]:
     """The parts behind an opening that may be away when it is closed, washed, on the rack or lost: names and places."""
     off, parts = stand.job.off, {part.slot.key: part for part in group.parts}
     washed = [part for part in group.parts if part.drying and part.slot.key not in off]
@@ -297,11 +319,10 @@ def _last(stand: _Stand) -> Iterator[Step]:
     for group in stand.groups:
         way = stand.kind.opening(group.opening) if group.opening else None
         if way and way.last and not _stands_open(stand, group):
-            key, opened = f"{stand.prefix}{way.key}.last", f"{stand.prefix}{way.key}.open"
-            told = {**counted(way, opened), "seat": way.seat or NO_CLICK}
             gaps = tuple(place for _, place in _away(stand, group))
-            words = (way.last, COUNT_IN)
-            yield make(key, StepKind.CLOSE, stand.job.machine_id, words, opening=way.key, whole=gaps, **told)
+            step = make(stand.key(way.key, Tail.LAST), StepKind.CLOSE, stand.job.machine_id, (way.last, COUNT_IN))
+            step = replace(step, opening=way.key, seat=way.seat or NO_CLICK, whole=gaps, title="The last screws")
+            yield counted(step, way, stand.key(way.key, Tail.OPEN))
 
 
 def _stands_open(stand: _Stand, group: _Group) -> bool:
@@ -318,31 +339,27 @@ def _proof(stand: _Stand, book: Book) -> Iterator[Step]:
         yield from _tried(stand, safe, tuple(place for part in parts for place in places(part)))
 
 
-def _tried(stand: _Stand, safe: Caution, needed: tuple[tuple[str, ...], ...]) -> Iterator[Step]:
+def _tried(stand: _Stand, safe: Caution, needed: tuple[Place, ...]) -> Iterator[Step]:
     """Power once all is back; also once only that is away which it runs without: then that is said."""
     parts = {part.slot.key: part for part in stand.parts if not part.slot.needed_to_run}
     off = [slot for slot in stand.kind.slots if slot.key in stand.job.off and not slot.needed_to_run]
     away = [(p.slot.name, rests(p)) for p in parts.values() if p.drying and p.slot.key not in stand.job.off]
     away += [(slot.name, refits(parts.get(slot.key))) for slot in off]
     gaps = tuple(place for _, place in away)
-    key, at = f"{stand.prefix}power", stand.job.machine_id
-    words = f"{safe.ready}: {safe.power[0].lower()}{safe.power[1:]}"
-    yield make(key, StepKind.POWER, at, (words,), whole=(*needed, *gaps))
+    at, words = stand.job.machine_id, f"{safe.ready}: {safe.power[0].lower()}{safe.power[1:]}"
+    yield replace(make(f"{stand.prefix}{Tail.POWER}", StepKind.POWER, at, (words,)), whole=(*needed, *gaps))
     if away:
         still = f"Closed, but still away: {', '.join(name for name, _ in away)}. What needs that waits."
-        yield make(f"{key}-without", StepKind.POWER, at, (still, safe.power), whole=needed, missing=gaps)
-
-
-SHARP_TOOL = "blade"
-"""The caution of a step that is done with a blade (a key of the book)."""
+        step = make(f"{stand.prefix}{Tail.POWER_WITHOUT}", StepKind.POWER, at, (still, safe.power))
+        yield replace(step, whole=needed, missing=gaps)
 
 
 def _for_home(step: Step, kind: Archetype, home: AtTheBench) -> Step:
     """The step with the cautions that this household needs."""
     cautions = [home.caution(key) for key in step.cautions]
     screwed = step.kind is StepKind.OPEN and step.opening and kind.opening(step.opening).screws
-    if home.little_ones and (screwed or SHARP_TOOL in step.cautions):
-        cautions.append("small-parts")
+    if home.little_ones and (screwed or NamedCaution.BLADE in step.cautions):
+        cautions.append(NamedCaution.SMALL_PARTS)
     return replace(step, cautions=tuple(cautions)) if tuple(cautions) != step.cautions else step
 
 
@@ -354,10 +371,10 @@ def _hand_over(part: Piece, kind: Archetype, action: Action) -> Step:
         f"This is behind the {way.name}, where {how}: further than you said you go.",
         "Give it to the maker, a shop or somebody able, and answer when it is done.",
     )
-    about = {"slot": part.slot.key, "action": action, "item_id": part.item.id, "item_name": part.item.name}
     new = part.new_item_id if action is Action.REPLACE else None
-    key = f"{part.prefix}{part.slot.key}.{action}.hand-over"
-    return make(key, StepKind.HAND_OVER, part.machine_id, text, is_task=True, new_item_id=new, **about)
+    key = f"{part.prefix}{part.slot.key}.{action}.{Tail.HAND_OVER}"
+    step = part.about(make(key, StepKind.HAND_OVER, part.machine_id, text), action)
+    return replace(step, is_task=True, new_item_id=new)
 
 
 def _tools(stands: Sequence[_Stand]) -> tuple[str, ...]:
@@ -381,8 +398,8 @@ def with_extra(sheet: Sheet, job: Job, answered: Collection[str]) -> Sheet:
     machine, opening, action = job.machine_id, piece.slot.opening, piece.main
     mine = [step for step in sheet.steps if step.machine_id == machine]
     require(bool(mine), "machine_id", machine, "a machine of this sheet")
-    prefix = next((step.key.split("gate.")[0] for step in mine if step.kind is StepKind.GATE), "")
-    key = f"{prefix}{piece.slot.key}.{action}.extra"
+    prefix = next((step.key.split(GATE)[0] for step in mine if step.kind is StepKind.GATE), "")
+    key = f"{prefix}{piece.slot.key}.{action}.{Tail.EXTRA}"
     require(all(step.key != key for step in mine), "action", action, "something that is not on this sheet yet")
     shuts = [step for step in mine if _ends(step, opening)]
     ends = [] if any(step.key in answered for step in shuts) else [sheet.steps.index(step) for step in shuts]
@@ -391,16 +408,15 @@ def with_extra(sheet: Sheet, job: Job, answered: Collection[str]) -> Sheet:
     require(bool(ends), "slot", piece.slot.name, "a part that still lies open")
     last = max((n for n, step in enumerate(sheet.steps) if step.key in answered), default=-1)
     card = piece.slot.rule(action).card
-    way = f"{prefix}{opening}.open" if opening else ""
-    about: dict[str, object] = {**piece.about, "action": action, "cautions": card.cautions, "each": card.each}
+    way = f"{prefix}{opening}.{Tail.OPEN}" if opening else ""
     beside = shuts[0] if shuts else mine[-1]  # whatever keeps that from being done keeps this, too
-    gates = tuple(one for one in beside.needs if one.startswith(f"{prefix}gate."))
+    gates = tuple(one for one in beside.needs if one.startswith(f"{prefix}{GATE}"))
     needs = (*gates, *((way,) if way in {step.key for step in mine} else ()))
-    about["halted_by"] = beside.halted_by
-    step = make(key, StepKind.CLEAN_IN_PLACE, machine, card.how, needs=needs, **about)
+    step = piece.about(make(key, StepKind.CLEAN_IN_PLACE, machine, card.how), action)
+    step = replace(step, cautions=card.cautions, each=card.each, needs=needs, halted_by=beside.halted_by)
     at = max(last + 1, ends[0])
     minutes = sheet.minutes + card.effort_min
-    return replace(sheet, steps=(*sheet.steps[:at], step, *sheet.steps[at:]), minutes=minutes)
+    return replace(sheet, steps=linked((*sheet.steps[:at], step, *sheet.steps[at:])), minutes=minutes)
 
 
 def _ends(step: Step, opening: str | None) -> bool:
@@ -424,13 +440,14 @@ def _counters(stand: _Stand) -> Iterator[Step]:
     counted = [(part, rule) for part in stand.parts if (rule := part.slot.counted_rule)]
     for part, rule in counted:
         if rule.action in part.actions:
-            yield part.step("counter", StepKind.COUNTER, (SET_BACK,), needs=(f"{part.at}.do",))
+            step = part.step(Tail.COUNTER, StepKind.COUNTER, (SET_BACK,))
+            yield replace(step, needs=(part.key(Tail.DO),))
     cleaned = [
         p for p, r in counted if r.action not in p.actions and p.actions not in ((Action.INSPECT,), (Action.SWAP,))
     ]
     if cleaned:
-        names = tuple(part.item.name for part in cleaned)
-        yield make(f"{stand.prefix}list", StepKind.COUNTER, stand.job.machine_id, (TICK_OFF,), each=names)
+        step = make(f"{stand.prefix}{Tail.LIST}", StepKind.COUNTER, stand.job.machine_id, (TICK_OFF,))
+        yield replace(step, each=tuple(part.item.name for part in cleaned))
 
 
 def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
@@ -453,10 +470,12 @@ def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
         minutes += len(stand.parts) * REFIT_MIN
         minutes += sum(job.archetype.opening(g.opening).setup_min for g in stand.groups if g.opening)
     made_of = {job.archetype.key: job.archetype.version for job in chosen}
-    return Sheet(made_of, SITTINGS[1], minutes, tuple(_behind_gates(stands, steps, book)))
+    return Sheet(made_of, SITTINGS[1], minutes, linked(_behind_gates(stands, steps, book)))
 
 
 def _refit_stand(job: Job, prefix: str) -> _Stand:
+    """What comes from the rack is away already, whatever else is."""
+    job = replace(job, off=job.off | {task.slot for task in job.chosen})
     parts = [_from_rack(job, task, prefix) for task in job.chosen]
     ordered = sorted(parts, key=lambda p: (p.slot.opening or "", p.door is not None, p.slot.refit_order))
     groups = tuple(

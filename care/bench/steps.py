@@ -1,7 +1,7 @@
 """The words of the bench: kinds of steps, their answers, a step, a sheet. `care.bench.sheets` makes them."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from uuid import UUID
 
@@ -30,6 +30,41 @@ class StepKind(StrEnum):
     COUNTER = "counter"
     POWER = "power"
     HAND_OVER = "hand_over"
+
+
+class Tail(StrEnum):
+    """What the key of a step ends with, after the part or the opening that it is about."""
+
+    OPEN = "open"
+    OUT = "out"
+    OUT_OTHER = "out-other"
+    """The part on the other side."""
+    LOOK = "look"
+    DO = "do"
+    UNTIL = "until"
+    RACK = "rack"
+    DRY = "dry"
+    FIT = "fit"
+    FIT_DRY = "fit-dry"
+    """The same part, wiped dry."""
+    FIT_OTHER = "fit-other"
+    FIT_BACK = "fit-back"
+    """To the side it came from."""
+    TEST = "test"
+    CLOSE = "close"
+    CLOSE_WITHOUT = "close-without"
+    """While something that belongs behind it is away."""
+    LAST = "last"
+    COUNTER = "counter"
+    LIST = "list"
+    POWER = "power"
+    POWER_WITHOUT = "power-without"
+    EXTRA = "extra"
+    HAND_OVER = "hand-over"
+
+    def of(self, action: Action, main: Action) -> str:
+        """As the tail of a step about one of several actions; that of the main one is bare."""
+        return str(self) if action is main else f"{self}-{action}"
 
 
 class Effect(StrEnum):
@@ -129,6 +164,10 @@ class Job:
     features: frozenset[str] = frozenset()
 
 
+Place = tuple[str, ...]
+"""A place that a sitting empties: the step that empties it ("" where it is empty already), then those that fill it."""
+
+
 @dataclass(frozen=True, slots=True)
 class Step:
     """One step: who it concerns, the words of the book, its cautions (keys) and the answers it takes.
@@ -142,7 +181,8 @@ class Step:
     `wait_min` how long something soaks or rests meanwhile [min]; `each` is ticked off one by one. It does not apply
     once a look in `halted_by` told of a danger. Where `counts` names a step that opened something screwed, this one (or
     that one itself) is answered by how many screws: any number in the place of the one in `answers`. `seat` says what
-    to look for where something does not go in or does not close, `drawing` names a drawing of the movement.
+    to look for where something does not go in or does not close, `drawing` names a drawing of the movement. `title` is
+    set where the kind does not say it all.
     """
 
     key: str
@@ -164,14 +204,15 @@ class Step:
     each: tuple[str, ...] = ()
     needs: tuple[str, ...] = ()
     only_if: tuple[str, str] | None = None
-    whole: tuple[tuple[str, ...], ...] = ()
-    missing: tuple[tuple[str, ...], ...] = ()
+    whole: tuple[Place, ...] = ()
+    missing: tuple[Place, ...] = ()
     is_task: bool = False
     new_item_id: UUID | None = None
     halted_by: tuple[str, ...] = ()
     counts: str = ""
     seat: tuple[str, ...] = ()
     drawing: str = ""
+    title: str = ""
 
     @property
     def effect(self) -> Effect:
@@ -212,10 +253,40 @@ class Sheet:
         return next(step.machine_id for step in self.steps if item_id in (step.item_id, step.new_item_id))
 
 
-def make(key: str, kind: StepKind, machine_id: UUID, text: tuple[str, ...], **about: object) -> Step:
-    """A step with the answers that its kind takes, unless told otherwise."""
-    about = {"answers": ANSWERS[kind], **about}
-    return Step(key=key, kind=kind, machine_id=machine_id, text=text, **about)  # type: ignore[arg-type]
+def make(key: str, kind: StepKind, machine_id: UUID, text: tuple[str, ...]) -> Step:
+    """A step with the answers that its kind takes; `replace` tells the rest of it."""
+    return Step(key, kind, machine_id, text, answers=ANSWERS[kind])
+
+
+def linked(steps: Iterable[Step]) -> tuple[Step, ...]:
+    """The steps of a sheet; each of their links leads to one that is there, or it raises `AssertionError`.
+
+    What may fill a place is named by all that could; of those only what this sheet has is kept.
+    """
+    made = tuple(steps)
+    keys = [step.key for step in made]
+    there = set(keys)
+    assert len(keys) == len(there), [key for key in there if keys.count(key) > 1]
+
+    def filled(places: tuple[Place, ...]) -> tuple[Place, ...]:
+        return tuple((out, *(key for key in back if key in there)) for out, *back in places)
+
+    for step in made:
+        of_places = (place[0] for place in (*step.whole, *step.missing) if place[0])
+        only_if = (step.only_if[0],) if step.only_if else ()
+        counts = (step.counts,) if step.counts else ()
+        lost = {*step.needs, *step.halted_by, *only_if, *counts, *of_places} - there
+        assert not lost, f"{step.key}: there is no step {sorted(lost)}"
+    return tuple(replace(step, whole=filled(step.whole), missing=filled(step.missing)) for step in made)
+
+
+GATE = "gate."
+"""What the key of a gate has before the caution it stands for."""
+
+
+def gate_of(step: Step) -> str:
+    """The caution (a key of the book) that a gate stands for."""
+    return step.key.rsplit(GATE, 1)[1]
 
 
 def applies(step: Step, answers: Mapping[str, str]) -> bool:
@@ -234,7 +305,7 @@ def applies(step: Step, answers: Mapping[str, str]) -> bool:
     return all(_is_filled(place, answers) for place in step.whole)
 
 
-def _is_filled(place: tuple[str, ...], answers: Mapping[str, str]) -> bool:
+def _is_filled(place: Place, answers: Mapping[str, str]) -> bool:
     out, *back = place
     return (bool(out) and not _done(out, answers)) or any(_done(key, answers) for key in back)
 

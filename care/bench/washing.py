@@ -76,20 +76,11 @@ def card(slot: Slot, marks: Marks, school: School, *, allergy: bool = False) -> 
     )
 
 
-RISKS_FINE_DUST = "fine"
-"""A view that may let fine dust through says so by this word in front of its risk; see `washing.toml`."""
-
-
-def risks_fine_dust(view: View) -> bool:
-    """Whether what it does may let fine dust through: nothing for a house with an allergy."""
-    return view.risk.startswith(RISKS_FINE_DUST)
-
-
 UNMARKED = (Because.NOT_MARKED, Because.UNMARKED_UNKNOWN, Because.OWN_RISK)
 """What decides where only the mark is lacking."""
 
 
 def _sides(washing: Washing, because: Because, school: School, allergy: bool) -> tuple[Side, ...]:
-    views = [v for v in washing.views if not (allergy and risks_fine_dust(v))]
+    views = [v for v in washing.views if not (allergy and v.fine_dust)]
     daring = because in UNMARKED
     return tuple(Side(v, v.school == school, daring and v.unmarked and v.school == school) for v in views)

@@ -22,6 +22,7 @@ from care.errors import BookError
 from care.faults import Check, Fault, FaultBook, Route, Symptom, Tick
 from care.kinds import Archetype
 from care.measures import Measure
+from care.named import NamedCaution, NamedFeature, NamedTool
 from care.parts import Slot, dust_first, widened
 from care.rules import WETTING, Drying
 from care.vocabulary import Action, School
@@ -58,11 +59,13 @@ def read_book(folder: Path) -> Book:
         if archetype.key != path.stem:
             raise BookError(f"{path.name}: key: {archetype.key!r} is not the file's name", field="key")
         _check_named(archetype, {"cautions": cautions, "tools": tools}, path)
+        _check_titles(archetype, cautions, path)
         _check_doors(archetype, path)
         _check_strip_downs(archetype, path)
         check_looks(archetype, dangers, path.name)
         archetypes[archetype.key] = archetype
     _check_features(archetypes)
+    _check_the_named(cautions, tools, archetypes)
     _check_used(set(parts) - used)
     questions = _list(folder / "questions.toml", "questions", Question)
     _check_traits(archetypes, questions)
@@ -86,6 +89,21 @@ def read_book(folder: Path) -> Book:
         dangers=dangers,
         digest=parsed.digest(folder.rglob("*.toml"))[:10],
     )
+
+
+def _check_the_named(
+    cautions: Mapping[str, Caution], tools: Mapping[str, Tool], archetypes: Mapping[str, Archetype]
+) -> None:
+    """The keys that rules of the code name are there."""
+    offered = {o.key for kind in archetypes.values() for o in kind.options}
+    offered |= {feature for kind in archetypes.values() for feature in kind.provides}
+    for named, known, where in (
+        (NamedCaution, set(cautions), "cautions.toml"),
+        (NamedTool, set(tools), "tools.toml"),
+        (NamedFeature, offered, "archetypes"),
+    ):
+        if missing := sorted(set(named) - known):
+            raise BookError(f"{where}: there is no {missing[0]!r}, which the rules need", field="key")
 
 
 def _check_bundles(bundles: Iterable[Bundle], parts: Mapping[str, Table]) -> None:
@@ -280,6 +298,14 @@ def _check_named(archetype: Archetype, known: Mapping[str, Mapping[str, object]]
             )
 
 
+def _check_titles(archetype: Archetype, cautions: Mapping[str, Caution], path: Path) -> None:
+    """A gate that a task or an opening names says what it asks."""
+    for kind, where, key in _named(archetype):
+        if kind == "cautions" and cautions[key].gate and not (cautions[key].title or cautions[key].power):
+            detail = f"{path.name}: {where}: the gate {key!r} has no title"
+            raise BookError(detail, field=where, fix="Say in cautions.toml what it asks.")
+
+
 def _check_doors(archetype: Archetype, path: Path) -> None:
     """A part that comes off with an opening lies behind it."""
     for way in archetype.openings:
@@ -288,14 +314,10 @@ def _check_doors(archetype: Archetype, path: Path) -> None:
             raise BookError(detail, field=f"openings.{way.key}.part", fix="Give that part this opening.")
 
 
-STRIP_DOWN = "strip-down"
-"""The caution of a card that opens the body."""
-
-
 def _check_strip_downs(archetype: Archetype, path: Path) -> None:
     """What opens the body lies behind an opening that says so: by that it has its gate, its screws, its skill."""
     for slot in archetype.slots:
-        named = any(STRIP_DOWN in rule.card.cautions for rule in (*slot.rules, *slot.over.wet_rules))
+        named = any(NamedCaution.STRIP_DOWN in rule.card.cautions for rule in (*slot.rules, *slot.over.wet_rules))
         if named and not (slot.opening and archetype.opening(slot.opening).strip_down):
             detail = f"{path.name}: slots.{slot.key}.opening: its card opens the body, and no opening of it does"
             raise BookError(detail, field=f"slots.{slot.key}.opening", fix="Give it an opening with strip_down.")

@@ -46,6 +46,14 @@ def chambers(machine: Machine, due: Iterable[DueState], drying: Mapping[str, Ite
     return made
 
 
+def first_part(machine: Machine, states: Iterable[DueState]) -> str | None:
+    """The slot that wants hands first: one that is empty, else the one whose part is furthest through its interval."""
+    parts = machine.archetype.parts(machine.features)
+    empty = next((slot.key for slot in parts if slot.key not in machine.fitted), None)
+    furthest = max((s for s in states if s.item_id is not None), key=lambda state: state.share, default=None)
+    return empty or (furthest.slot if furthest else None)
+
+
 def _chamber(
     key: str,
     column: Column,

@@ -71,6 +71,10 @@ class SparePart:
         require(len(set(numbers)) == len(numbers), "numbers", numbers, "each number once")
         require(0 <= self.least <= 50, "least", self.least, "0 to 50")
 
+    def ends_guarantee(self, *, by_the_label: bool, guaranteed: bool) -> bool:
+        """Whether another maker's number may end a guarantee: where one runs, or the household keeps by the label."""
+        return (by_the_label or guaranteed) and any(not one.maker for one in self.numbers)
+
     def number(self, wanted: str) -> PartNumber | None:
         """The number `wanted`, whatever its case."""
         return next((one for one in self.numbers if one.number.lower() == wanted.strip().lower()), None)

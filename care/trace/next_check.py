@@ -4,11 +4,12 @@ An answer is worth the bits it tells of the cause, and a proof as many more as i
 is shared by all that lies behind it. docs/why/trace.md has what other orders came to.
 """
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
+from care.content import Tool
 from care.faults import Outcome
 from care.household import AtTheBench
 from care.trace.case import CANT_TELL, Answered, Case, Cured, Retested
@@ -152,14 +153,15 @@ class Hands:
     home: AtTheBench = field(default_factory=AtTheBench)
 
     @classmethod
-    def of(cls, home: AtTheBench) -> "Hands":
+    def of(cls, home: AtTheBench, tools: Iterable[Tool]) -> "Hands":
         """The household's: without gauge and meter unless told of; without a second vacuum where they told only
         of other tools.
 
         Nothing stands in for what a check works by: a can blows where a vacuum draws.
         """
-        rare = {"gauge", "meter", "air"} if home.tools is not None else {"gauge", "meter"}
-        return cls(frozenset(rare - (home.tools or frozenset())), home)
+        told = home.tools is not None
+        asked = {t.key for t in tools if t.works_by == "rare" or (told and t.works_by == "usual")}
+        return cls(frozenset(asked - (home.tools or frozenset())), home)
 
     def can(self, probe: Probe) -> bool:
         """Whether they can make a check."""

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from care.bench.drying import Hanging
 from care.bench.progress import ahead
-from care.bench.steps import Effect, Sheet, Step, StepKind, danger_in
+from care.bench.steps import Effect, Sheet, Step, StepKind, danger_in, gate_of
 from care.book import load_book
 from care.content import Tool
 from care.kinds import Archetype
@@ -121,6 +121,8 @@ class DangerSaidOut(Schema):
 class StepOut(Schema):
     """A step of a sheet, with its answer if it has one.
 
+    `title` is set where its kind does not say it all; a gate that makes a machine safe has none, any other asks
+    something: `yes` and `no` are the words of its answers, `no_more` what a no leads to.
     When it applies follows from `needs`, `only_if`, `whole`, `missing`.
     Where `counts` names a step, it is answered by a number of screws: `screws:` and how many.
     """
@@ -130,6 +132,10 @@ class StepOut(Schema):
     effect: Effect
     machine_id: UUID
     machine_name: str
+    title: str
+    yes: str
+    no: str
+    no_more: str
     text: list[str]
     slot: str | None
     slot_name: str | None
@@ -253,12 +259,17 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
     names = {slot.key: slot.name for slot in on.archetype.slots}
     answer = state.progress.answers.get(step.key)
     cautions = [book.cautions[key] for key in step.cautions if not book.cautions[key].gate]
+    asks = book.cautions.get(gate_of(step)) if step.kind is StepKind.GATE else None
     return StepOut(
         key=step.key,
         kind=step.kind,
         effect=step.effect,
         machine_id=step.machine_id,
         machine_name=on.name,
+        title=asks.title if asks else step.title,
+        yes=asks.yes if asks else "",
+        no=asks.no if asks else "",
+        no_more=asks.no_more if asks else "",
         text=list(step.text),
         slot=step.slot,
         slot_name=names.get(step.slot, step.slot) if step.slot else None,

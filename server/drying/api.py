@@ -5,6 +5,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
+from care.named import NamedTool
 from care.vocabulary import Action
 from server.base import clock
 from server.base.http import Problem
@@ -22,9 +23,6 @@ from server.setup import own
 
 router = Router(tags=["rack"])
 
-SCALE = "scale"
-"""The book's key of kitchen scales."""
-
 
 @router.get("/rack", response=RackPageOut, operation_id="rack_get")
 def get_rack(request: HttpRequest) -> RackPageOut:
@@ -32,7 +30,7 @@ def get_rack(request: HttpRequest) -> RackPageOut:
     member = asking(request)
     jobs = [job_out(one) for one in rack_page(member)]
     home = answers_at(member.household_id, clock.now()).at_the_bench
-    return RackPageOut(now=clock.now(), has_scale=home.has(SCALE), jobs=jobs)
+    return RackPageOut(now=clock.now(), has_scale=home.has(NamedTool.SCALE), jobs=jobs)
 
 
 @router.get("/items/{item_id}/places", response={200: HangingOptionsOut, 404: Problem}, operation_id="items_places")

@@ -1,11 +1,18 @@
 """What happened to a machine, newest first, for its page."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
+from itertools import chain
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
+from pydantic import Field
+
 from care.book import load_book
-from care.vocabulary import Action
+from care.model import Provenance
+from care.units import Quantity
+from care.vocabulary import Action, Found
 from server.due.state import MachineState
 from server.household.models import Member
 from server.logbook.memo import of_all, remembered
@@ -27,23 +34,124 @@ from server.machines.records import archetype_of
 from server.machines.services import machine_of
 
 
-@dataclass(frozen=True, slots=True)
-class HistoryLine:
-    """A line of a machine's history, newest first."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Line:
+    """What every line of a machine's history tells: which entry it is, when it happened, who entered it."""
 
     entry_id: UUID
-    kind: str
     at: datetime
     day: date
     by: str
-    slot: str = ""
-    item: str = ""
-    action: str = ""
-    found: str = ""
-    minutes: float | None = None
-    provenance: str = ""
-    told: str = ""
-    """Where it hangs, what it weighs [g], whether it was damp, how it pulls."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RunLine(Line):
+    """A run."""
+
+    minutes: float
+    provenance: Provenance
+    kind: Literal["run"] = "run"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartLine(Line):
+    """Something about a part: its place, and its name where it is told."""
+
+    slot: str
+    item: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ServiceLine(PartLine):
+    """Work that was done."""
+
+    action: Action
+    kind: Literal["service"] = "service"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class InspectionLine(PartLine):
+    """What was found at a look, about which task."""
+
+    action: Action
+    found: Found
+    kind: Literal["inspection"] = "inspection"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HungLine(PartLine):
+    """Where a wet part was hung."""
+
+    place: str
+    kind: Literal["hung"] = "hung"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeightLine(PartLine):
+    """What a part weighed [g]."""
+
+    grams: float
+    kind: Literal["weight"] = "weight"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CheckLine(PartLine):
+    """Whether a part felt damp."""
+
+    damp: bool
+    kind: Literal["check"] = "check"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChangedLine(PartLine):
+    """Whether something changed at home."""
+
+    changed: bool
+    kind: Literal["changed"] = "changed"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingLine(Line):
+    """A reading, as it was told, before or after the work."""
+
+    quantity: Quantity
+    value: float
+    unit: str
+    moment: str
+    kind: Literal["reading"] = "reading"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CaseLine(Line):
+    """A search for a fault: what was noticed, what it came to, and where it ended."""
+
+    symptoms: list[str]
+    causes: list[str]
+    stand: str
+    kind: Literal["case"] = "case"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DangerLine(Line):
+    """A danger that was told of, or what ended it."""
+
+    words: str
+    kind: Literal["danger"] = "danger"
+
+
+HistoryLine = Annotated[
+    RunLine
+    | ServiceLine
+    | InspectionLine
+    | HungLine
+    | WeightLine
+    | CheckLine
+    | ChangedLine
+    | ReadingLine
+    | CaseLine
+    | DangerLine,
+    Field(discriminator="kind"),
+]
 
 
 def history(member: Member, state: MachineState, most: int = 40) -> list[HistoryLine]:
@@ -53,60 +161,65 @@ def history(member: Member, state: MachineState, most: int = 40) -> list[History
 
 
 def _history(member: Member, state: MachineState, most: int) -> list[HistoryLine]:
-    household_id, machine_id = member.household_id, state.machine.id
-    lines: list[HistoryLine] = []
-    for run in _latest(Run.objects.of(household_id).filter(machine=machine_id), most):
-        lines.append(_line(run, state, minutes=run.run_s / 60, provenance=run.provenance, day=run.day))
-    for service in _latest(Service.objects.of(household_id).filter(machine=machine_id).select_related("item"), most):
-        lines.append(_line(service, state, slot=service.slot, item=service.item.name, action=service.action))
-    for saw in _latest(Inspection.objects.of(household_id).filter(machine=machine_id).select_related("item"), most):
-        lines.append(_line(saw, state, slot=saw.slot, item=saw.item.name, action=saw.about, found=saw.found))
-    for read in _latest(Reading.objects.of(household_id).filter(machine=machine_id), most):
-        told = f"{read.typed:g} {read.unit}".strip()
-        lines.append(_line(read, state, told=told, action=read.moment, found=read.quantity))
-    for case in _latest(CaseRecord.objects.of(household_id).filter(machine=machine_id), most):
-        noticed = ", ".join(one["name"] for one in case.symptoms)
-        causes = ", ".join(one["name"] for one in case.causes)
-        lines.append(_line(case, state, told=noticed, found=causes, action=case.stand))
-    for answer in _latest(HomeChanged.objects.of(household_id).filter(machine=machine_id), most):
-        said = "something changed at home" if answer.changed else "nothing changed at home"
-        lines.append(_line(answer, state, slot=answer.slot, told=said))
-    for told in _latest(DangerRecord.objects.of(household_id).filter(machine=machine_id), most):
+    made = chain(_of_the_machine(member.household_id, state, most), _of_parts(member.household_id, state, most))
+    return sorted(made, key=lambda line: line.at, reverse=True)
+
+
+def _of_the_machine(household_id: UUID, state: MachineState, most: int) -> Iterator[HistoryLine]:
+    """Its runs, readings, searches for faults and dangers."""
+
+    def latest(model: type[Detail]) -> Any:
+        return _latest(model, household_id, most, machine=state.machine.id)
+
+    for run in latest(Run):
+        told = {**_head(run, state), "day": run.day}
+        yield RunLine(**told, minutes=run.run_s / 60, provenance=run.provenance)
+    for read in latest(Reading):
+        quantity, head = Quantity(read.quantity), _head(read, state)
+        yield ReadingLine(**head, quantity=quantity, value=read.typed, unit=read.unit, moment=read.moment)
+    for case in latest(CaseRecord):
+        noticed, causes = ([one["name"] for one in told] for told in (case.symptoms, case.causes))
+        yield CaseLine(**_head(case, state), symptoms=noticed, causes=causes, stand=case.stand)
+    for told in latest(DangerRecord):
         danger = load_book().dangers[told.danger]
-        lines.append(_line(told, state, told=danger.over if told.over else danger.name))
-    lines += _of_the_rack(household_id, state, most)
-    return sorted(lines, key=lambda line: line.at, reverse=True)
+        yield DangerLine(**_head(told, state), words=danger.over if told.over else danger.name)
 
 
-def _of_the_rack(household_id: UUID, state: MachineState, most: int) -> list[HistoryLine]:
-    """Where its parts hung, what they weighed, and what a feel told."""
-    mine = {"item__home_machine": state.machine.id}
-    made: list[HistoryLine] = []
-    for hung in _latest(Hung.objects.of(household_id).filter(**mine).select_related("item"), most):
-        made.append(_line(hung, state, slot=hung.item.home_slot, item=hung.item.name, told=hung.place))
-    for weight in _latest(Weight.objects.of(household_id).filter(**mine).select_related("item"), most):
-        grams = f"{weight.grams:g}"
-        made.append(_line(weight, state, slot=weight.item.home_slot, item=weight.item.name, told=grams))
-    for check in _latest(DryCheck.objects.of(household_id).filter(**mine).select_related("item"), most):
-        damp = "damp" if check.damp else "dry"
-        made.append(_line(check, state, slot=check.item.home_slot, item=check.item.name, told=damp))
-    return made
+def _of_parts(household_id: UUID, state: MachineState, most: int) -> Iterator[HistoryLine]:
+    """What was done to its parts and found; where they hung, what they weighed, and what a feel told."""
+
+    def latest(model: type[Detail], **where: object) -> Any:
+        return _latest(model, household_id, most, **where).select_related("item")
+
+    here, mine = {"machine": state.machine.id}, {"item__home_machine": state.machine.id}
+    for service in latest(Service, **here):
+        yield ServiceLine(**_part(service, service.slot, state), action=Action(service.action))
+    for saw in latest(Inspection, **here):
+        about, found = Action(saw.about), Found(saw.found)
+        yield InspectionLine(**_part(saw, saw.slot, state), action=about, found=found)
+    for answer in _latest(HomeChanged, household_id, most, **here):
+        yield ChangedLine(**_head(answer, state), slot=answer.slot, item="", changed=answer.changed)
+    for hung in latest(Hung, **mine):
+        yield HungLine(**_part(hung, hung.item.home_slot, state), place=hung.place)
+    for weight in latest(Weight, **mine):
+        yield WeightLine(**_part(weight, weight.item.home_slot, state), grams=weight.grams)
+    for check in latest(DryCheck, **mine):
+        yield CheckLine(**_part(check, check.item.home_slot, state), damp=check.damp)
 
 
-def _latest(rows, most: int):  # type: ignore[no-untyped-def]
-    return standing(rows).select_related("entry__by").order_by("-entry__happened_at", "-entry__sequence")[:most]
+def _latest(model: type[Detail], household_id: UUID, most: int, **where: object) -> Any:
+    rows = standing(model.objects.of(household_id).filter(**where)).select_related("entry__by")
+    return rows.order_by("-entry__happened_at", "-entry__sequence")[:most]
 
 
-def _line(row: Detail, state: MachineState, **more: object) -> HistoryLine:
-    entry = row.entry
-    values = {"day": state.context.local_day(entry.happened_at), **more}
-    return HistoryLine(
-        entry_id=entry.pk,
-        kind=entry.kind,
-        at=entry.happened_at,
-        by=entry.by.name if entry.by else "",
-        **values,  # type: ignore[arg-type]
-    )
+def _head(row: Detail, state: MachineState) -> dict[str, Any]:
+    entry, by = row.entry, row.entry.by
+    day = state.context.local_day(entry.happened_at)
+    return {"entry_id": entry.pk, "at": entry.happened_at, "day": day, "by": by.name if by else ""}
+
+
+def _part(row: Any, slot: str, state: MachineState) -> dict[str, Any]:
+    return {**_head(row, state), "slot": slot, "item": row.item.name}
 
 
 def washed_since(member: Member, machine_id: UUID, since: datetime) -> int:

@@ -10,6 +10,7 @@ from care.due.agenda import Task
 from care.due.chambers import Chamber, chambers
 from care.items import Item
 from care.kinds import Archetype
+from care.named import NamedFeature
 from care.parts import Slot
 from care.reasons import Fact, brief
 from care.vocabulary import Action, Column, Found, Meter, Silence
@@ -212,12 +213,6 @@ class ItemOut(Schema):
     refitted_early: str | None
 
 
-MOPS = "mops"
-"""The option of a robot that mops, where not all of its kind do."""
-MOP_WASHING = "mop-washing"
-"""The feature of a robot whose dock washes and dries its mops."""
-
-
 def _state_values(state: core.DueState, archetype: Archetype) -> dict[str, object]:
     rule = archetype.slot(state.slot).rule(state.action)
     clocks = [
@@ -316,7 +311,7 @@ def strip_out(state: MachineState) -> StripOut:
             quiet_until=state.dock.quiet[1] if state.dock.quiet else None,
             dry_h=state.dock.dry_h,
             emptied_at_home=state.emptied_at_home,
-            mops_dried=MOP_WASHING in machine.features,
+            mops_dried=NamedFeature.MOP_WASHING in machine.features,
             by_area_min=machine.archetype.run_min_of(state.area_m2) if state.area_m2 else None,
         ),
         empty_slots=[machine.archetype.slot(key).name for key in machine.empty_slots],
@@ -325,7 +320,7 @@ def strip_out(state: MachineState) -> StripOut:
         last_is_assumed=last is not None and last.provenance is core.Provenance.ASSUMED,
         resting=RestOut(why=off.why, first=off.first, last=off.last) if off else None,
         serves=state.robot,
-        mops=(machine.archetype.mops and not machine.archetype.serves) or MOPS in machine.features,
+        mops=(machine.archetype.mops and not machine.archetype.serves) or NamedFeature.MOPS in machine.features,
         itself=machine.archetype.traits.get("moves") == "itself",
         unsure=len({due.slot for due in state.due if due.unsure}),
         dangers=[danger_out(one) for one in state.dangers],

@@ -6,6 +6,7 @@ from datetime import date, datetime, timedelta
 from uuid import UUID
 
 from care.bench.pieces import PHASE
+from care.due.chambers import first_part
 from care.items import State
 from care.kinds import Kit
 from care.parts import Slot
@@ -69,33 +70,17 @@ class WeekOut(Schema):
     assumed_h: float
 
 
-class HistoryOut(Schema):
-    """A line of a machine's history."""
-
-    entry_id: UUID
-    kind: str
-    at: datetime
-    day: date
-    by: str
-    slot: str
-    item: str
-    action: str
-    found: str
-    minutes: float | None
-    provenance: str
-    told: str
-
-
 class MachineOut(Schema):
-    """A machine's page."""
+    """A machine's page; `first_slot` is its part that wants hands first."""
 
     now: datetime
     today: date
     strip: StripOut
     parts: list[PartOut]
+    first_slot: str | None
     in_one_go: list[OneGoOut]
     weeks: list[WeekOut]
-    history: list[HistoryOut]
+    history: list[HistoryLine]
 
 
 def part_out(slot: Slot, state: MachineState) -> PartOut:
@@ -160,12 +145,14 @@ def weeks_out(state: MachineState) -> list[WeekOut]:
 
 def machine_out(state: MachineState, lines: list[HistoryLine], together: list[OneGo]) -> MachineOut:
     """A machine's page."""
+    here = state.machine.archetype.parts(state.machine.features)
     return MachineOut(
+        first_slot=first_part(state.machine, state.due),
         now=state.context.now,
         today=state.context.today,
         strip=strip_out(state),
-        parts=[part_out(slot, state) for slot in state.machine.archetype.parts(state.machine.features)],
+        parts=[part_out(slot, state) for slot in here],
         in_one_go=[one_go_out(one) for one in together],
         weeks=weeks_out(state),
-        history=[HistoryOut.model_validate(line, from_attributes=True) for line in lines],
+        history=lines,
     )

@@ -98,7 +98,7 @@ def _kind_out(kind: Archetype) -> KindOut:
                 slot=slot.key,
                 name=slot.name,
                 station=at[slot.station].label,
-                is_filter=at[slot.station].column in (Column.FILTER, Column.EXHAUST),
+                is_filter=kind.is_filter(slot),
                 removable=slot.removable,
                 only_with=slot.only_with,
                 unless_with=slot.unless_with,

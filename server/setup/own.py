@@ -15,7 +15,7 @@ from pydantic import TypeAdapter
 
 from care import model as core
 from care import own as core_own
-from care.bench.washing import card, risks_fine_dust
+from care.bench.washing import card
 from care.errors import require
 from care.items import Move, MoveKind, State
 from care.own import Aspect, OwnPart, Place, key_of
@@ -139,7 +139,7 @@ def end_own_risk(member: Member, action_id: UUID) -> None:
     for machine in Machine.objects.of(member.household_id):
         for part in records.archetype_of(machine).slots:
             views = part.washing.views if part.washing and part.over.marks.get(Trait.OWN_RISK) is Mark.YES else ()
-            if any(view.unmarked and risks_fine_dust(view) for view in views):
+            if any(view.unmarked and view.fine_dust for view in views):
                 left = {str(t): str(m) for t, m in part.over.marks.items() if t is not Trait.OWN_RISK}
                 journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id)
                 put_setting(journal, machine, key_of(Aspect.MARKS, part.key), left or None)

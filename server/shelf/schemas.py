@@ -191,6 +191,7 @@ class SparePartOut(Schema):
     lead_days: int
     supply: Supply
     guarantee_until: date | None
+    ends_guarantee: bool
     faults: list[str]
     short: DueOut | None
     order_by: date | None
@@ -258,7 +259,6 @@ class ShelfOut(Schema):
 
     today: date
     currency: str
-    by_the_label: bool
     has_shop: bool
     kinds: list[SparePartOut]
     loose: list[PartPlaceOut]
@@ -335,6 +335,7 @@ def _kind(kind: OnShelf, on: Shelf) -> SparePartOut:
         lead_days=holding.lead_days,
         supply=cover.supply,
         guarantee_until=max(until, default=None),
+        ends_guarantee=part.ends_guarantee(by_the_label=on.by_the_label, guaranteed=bool(until)),
         faults=list(dict.fromkeys(fault for one in kind.places for fault in one.faults)),
         short=due_out(cover.short),
         order_by=cover.order_by,
@@ -374,7 +375,6 @@ def shelf_out(on: Shelf, *, has_shop: bool) -> ShelfOut:
     return ShelfOut(
         today=on.today,
         currency=on.currency,
-        by_the_label=on.by_the_label,
         has_shop=has_shop,
         kinds=[_kind(kind, on) for kind in on.kinds],
         loose=[place_out(one) for one in on.loose],

@@ -39,7 +39,8 @@ def known(member: Member, machine_id: UUID) -> Known:
         mine.features,
         dock.features if dock else frozenset(),
     )
-    return Known(of, Hands.of(answers_at(member.household_id, clock.now()).at_the_bench), machines)
+    home = answers_at(member.household_id, clock.now()).at_the_bench
+    return Known(of, Hands.of(home, book.tools.values()), machines)
 
 
 def on_record(member: Member, about: Known) -> list[str]:

@@ -6,8 +6,8 @@ from itertools import chain, product
 from django.test import SimpleTestCase
 
 from care.bench.bundles import tasks
-from care.bench.sheets import ZONES
 from care.household import SENSITIVE
+from care.named import NamedCaution
 from care.trace import subject
 from care.vocabulary import School
 from tests.care.world import BOOK, WASHABLE
@@ -37,7 +37,11 @@ class OutOfReach(SimpleTestCase):
         kinds, checks = BOOK.archetypes.values(), BOOK.faults.checks
         openings = [way for kind in kinds for way in kind.openings]
         washing = [slot.washing for slot in BOOK.parts.values()]
-        named = {kind.make_safe for kind in kinds} | {check.live for check in checks} | {ZONES, *SENSITIVE.values()}
+        named = (
+            {kind.make_safe for kind in kinds}
+            | {check.live for check in checks}
+            | {NamedCaution.ZONES, *SENSITIVE.values()}
+        )
         named |= {key for one in (*self.cards(), *openings, *checks) for key in one.cautions}
         named |= {key for kind in washing for key in kind.dry_cautions}
         self.assertEqual(set(BOOK.cautions) - named, set())

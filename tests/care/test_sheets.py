@@ -1,5 +1,6 @@
 """Sheets: the order of a service, whatever is chosen and however it is answered."""
 
+from dataclasses import replace
 from datetime import timedelta
 from uuid import uuid4
 
@@ -8,7 +9,7 @@ from django.test import SimpleTestCase
 from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow, with_extra
 from care.bench.progress import ahead
 from care.bench.sheets import EVERYTHING
-from care.bench.steps import AGAIN, ANSWERS, DAMP, EFFECTS, SKIP, UNSURE, applies
+from care.bench.steps import AGAIN, ANSWERS, DAMP, EFFECTS, SKIP, UNSURE, applies, linked, make
 from care.errors import InvalidValue
 from care.household import AtTheBench
 from care.items import Item, MoveKind, State
@@ -164,6 +165,17 @@ class AReplacement(SimpleTestCase):
         self.assertEqual(progress.items[task.item.id].state, State.FITTED)
 
 
+class Links(SimpleTestCase):
+    def test_of_a_sheet_lead_to_steps_that_are_there(self):
+        step = make("a.fit", StepKind.FIT, MACHINE, ("Put it in.",))
+        for more in ({"needs": ("a.out",)}, {"only_if": ("a.out", SKIP)}, {"whole": (("a.out", "a.fit"),)},
+                     {"counts": "a.open"}, {"halted_by": ("a.look",)}):  # fmt: skip
+            with self.subTest(more), self.assertRaises(AssertionError):
+                linked([replace(step, **more)])
+        [kept] = linked([replace(step, whole=(("", "a.fit", "a.fit-dry"),))])
+        self.assertEqual(kept.whole, (("", "a.fit"),), "of what could fill a place, what this sheet has")
+
+
 class TheSecondSitting(SimpleTestCase):
     def setUp(self):
         self.wet = Item(uuid4(), "filter", "Filter A", State.DRYING, START, damp_until=START)
@@ -177,7 +189,7 @@ class TheSecondSitting(SimpleTestCase):
     def test_found_damp_goes_back_to_the_rack_and_the_machine_is_closed(self):
         answers, progress = work(self.sheet, self.items, lambda s: DAMP if s.kind is StepKind.DRY_CHECK else yes(s))
         self.assertEqual(progress.items[self.wet.id].state, State.DRYING)
-        self.assertEqual(answers[-1].step, "bin-bay.close")
+        self.assertEqual(answers[-1].step, "bin-bay.close-without", "which says what is still away")
 
 
 class ASecondLook(SimpleTestCase):

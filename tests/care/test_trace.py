@@ -286,14 +286,14 @@ class WhatComesNext(SimpleTestCase):
             self.assertFalse([n for n in now.next if n.probe.check.live], key)
 
     def test_nobody_is_sent_further_than_they_go_or_to_tools_they_lack(self):
-        hands = Hands.of(AtTheBench(skill=Skill.MODULES, tools=frozenset({"torch"})))
+        hands = Hands.of(AtTheBench(skill=Skill.MODULES, tools=frozenset({"torch"})), BOOK.tools.values())
         keys = {n.probe.key for n in assess(pulsing(), who=hands, states=STATES).next}
         self.assertFalse({"post-look:rear-ring", "gauge-sealed"} & keys)
-        owner = Hands.of(AtTheBench(tools=frozenset({"gauge"})))
+        owner = Hands.of(AtTheBench(tools=frozenset({"gauge"})), BOOK.tools.values())
         self.assertIn("gauge-sealed", {n.probe.key for n in assess(pulsing(), who=owner, states=STATES).next})
 
     def test_where_somebody_is_allergic_another_does_the_dusty_looks(self):
-        now = assess(pulsing(), who=Hands.of(AtTheBench(allergy=True)), states=STATES)
+        now = assess(pulsing(), who=Hands.of(AtTheBench(allergy=True), BOOK.tools.values()), states=STATES)
         dusty = next(n for n in now.next if n.probe.key == "filter-look:filter")
         self.assertIn("dust-allergy", dusty.gates)
 

@@ -25,7 +25,7 @@ class WhatIsAtHand(SimpleTestCase):
         every = {"gauge", "meter"}
         for tools, lacking in ((None, every), (("canned-air", *every), {"air"}), (("air", *every), set())):
             home = AtTheBench(tools=None if tools is None else frozenset(tools))
-            self.assertEqual(Hands.of(home).lacks, lacking)
+            self.assertEqual(Hands.of(home, BOOK.tools.values()).lacks, lacking)
 
     def test_every_substitute_says_what_it_risks_or_is_as_good(self):
         as_good = {"microfibre"}

@@ -87,7 +87,7 @@ class HowItPulls(BenchApi):
     def test_stands_in_the_records_and_can_be_undone(self):
         answer = self.post(self.at("/pull"), felt=3, moment="before").json()
         [line] = self.records()
-        self.assertEqual((line["kind"], line["told"], line["action"]), ("reading", "3", "before"))
+        self.assertEqual((line["kind"], line["value"], line["moment"]), ("reading", 3, "before"))
         self.post(f"/entries/{answer['entry_id']}/undo")
         self.assertEqual(self.records(), [])
 

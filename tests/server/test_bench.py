@@ -336,8 +336,8 @@ class HowItPulls(BenchTestCase):
             feel_pull(member=self.member, machine_id=self.machine.pk, felt=felt, moment=moment, sheet_id=sheet.row.pk)
         pulls = services.sheet_state(self.member, sheet.row.pk).pulls
         self.assertEqual(pulls, {(self.machine.pk, "before"): 2, (self.machine.pk, "after"): 4})
-        told = [(line.kind, line.told) for line in history(self.member, self.state())]
-        self.assertEqual(told[:2], [("reading", "4"), ("reading", "2")])
+        told = [(line.kind, line.value) for line in history(self.member, self.state())[:2]]
+        self.assertEqual(told, [("reading", 4), ("reading", 2)])
 
     def test_is_refused_beyond_its_scale(self):
         for felt, moment, field in ((0, "before", "felt"), (6, "after", "felt"), (3, "later", "moment")):

@@ -57,7 +57,7 @@ class ByCommand(HouseTestCase):
         self.assertEqual([first["household"], second["household"]], ["Testgate 1", "Testgate 2"])
         self.assertEqual([m["kind"] for m in first["machines"]], ["robot-two-roller"])
         self.assertEqual(first["due"][0]["slot"], "sensors")
-        self.assertEqual(first["due"][0]["because"]["parts"][0]["code"], "trigger")
+        self.assertEqual(first["due"][0]["because"][0]["code"], "trigger")
         self.assertTrue(all(task["due"]["p10"] <= task["due"]["p90"] for task in first["coming"]))
 
     def test_of_one_machine_only(self):

@@ -7,6 +7,7 @@ from care.vocabulary import Action, Found
 from server.base.problems import Conflict
 from server.due.changes import home_changed
 from server.due.dangers import dangers_of
+from server.due.history import history
 from server.due.state import machine_states
 from server.logbook.services import undo
 from server.setup.services import add_machine
@@ -106,6 +107,9 @@ class SomethingChanged(Finds):
         after = fact(self.due("rubber-roller", Action.DE_HAIR), "learned")
         self.assertEqual((before.looks, after.looks), (9, 3))
         self.assertIsNone(self.asked())
+        [state] = machine_states(self.member, self.machine.pk)
+        told = next(line for line in history(self.member, state) if line.kind == "changed")
+        self.assertEqual((told.slot, told.changed), ("rubber-roller", True))
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
         self.assertIsNotNone(self.asked())
 

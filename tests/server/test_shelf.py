@@ -548,7 +548,7 @@ class OverHttp(ShelfTestCase):
         after = next(p for p in told["wear"]["parts"] if p["slot"] == "side-brush")
         [gauge] = after["gauges"]
         self.assertEqual((gauge["points"][0]["value"], gauge["limit"]), (4, 10))
-        self.assertEqual(gauge["because"]["code"], "wear")
+        self.assertEqual(gauge["because"]["readings"], len(gauge["points"]))
         bad = self.ask("post", f"wear/{brush['item_id']}", {"measure": "bend", "value": -4})
         self.assertEqual((bad.status_code, bad.json()["field"]), (422, "value"))
         self.assertEqual(self.ask("post", f"wear/{uuid4()}", {"measure": "bend", "value": 4}).status_code, 404)

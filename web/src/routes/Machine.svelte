@@ -37,7 +37,7 @@
     house.machine.status === 'ok' && house.machine.data.strip.id === id ? house.machine.data : null,
   );
   const others = $derived(house.round.status === 'ok' ? boardOrder(house.round.data.machines) : []);
-  const slot = $derived(params.slot ?? (page ? worst(page) : null));
+  const slot = $derived(params.slot ?? (page?.first_slot ?? null));
   const part = $derived(page?.parts.find((one) => one.slot === slot) ?? page?.parts[0] ?? null);
   const chamber = $derived(page?.strip.chambers.find((one) => one.slots.includes(part?.slot ?? '')) ?? null);
   const together = $derived(page?.parts.filter((one) => chamber?.slots.includes(one.slot)) ?? []);
@@ -57,17 +57,6 @@
     const together = page?.in_one_go.find((one) => one.key === which);
     keepPicks(together ? together.tasks : service);
     await push('/plan');
-  }
-
-  /** The part that wants hands first: one that is missing, else the one furthest through its interval. */
-  function worst(of: Schemas['MachineOut']): string | null {
-    const missing = of.parts.find((one) => !one.item);
-    const states = of.parts.flatMap((one) => one.states);
-    const furthest = states.reduce<(typeof states)[number] | null>(
-      (a, b) => (a && a.share >= b.share ? a : b),
-      null,
-    );
-    return missing?.slot ?? furthest?.slot ?? null;
   }
 
   $effect(() => {

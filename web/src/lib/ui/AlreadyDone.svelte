@@ -1,6 +1,7 @@
 <!-- "Already done, last Tuesday": the day, and what was found if anybody remembers. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
+  import { BY_CHANCE } from '../api/gen/bounds';
   import { house } from '../state/house.svelte';
   import { day as dayWords } from '../words/format';
   import { didWord, foundWords, GONE } from '../words/tasks';
@@ -28,7 +29,7 @@
   let found = $state<Schemas['Found'] | ''>('');
   let gone = $state<Schemas['Gone'] | ''>('');
   /** By chance: nothing that was found says how long such a part lasts. */
-  const chance = $derived(gone === 'accident' || gone === 'lost');
+  const chance = $derived(BY_CHANCE.includes(gone));
   const looking = $derived(task.action === 'inspect');
 
   async function record(event: SubmitEvent) {

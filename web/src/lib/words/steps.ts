@@ -5,20 +5,11 @@ import { didWord, doWord, follows, FOUND, GONE } from './tasks';
 
 type Step = Schemas['StepOut'];
 
-const GATES: Record<string, string> = {
-  'hazardous-dust': 'Is this dust safe to handle?',
-  'before-acid': 'Has bleach or ammonia been in it?',
-  'hose-weeks': 'The hose will be away for weeks',
-  'strip-down': 'This opens the body',
-  'invert-dock': 'Empty the dock before you turn it',
-};
-const gateOf = (step: Step): string => step.key.replace(/^(\d+\.)?gate\./, '');
-
 export function title(step: Step): string {
   const item = step.item_name ?? step.slot_name ?? '';
   switch (step.kind) {
     case 'gate':
-      return GATES[gateOf(step)] ?? `${step.machine_name}: make it safe first`;
+      return step.title || `${step.machine_name}: make it safe first`;
     case 'hand_over':
       return `${item}: ${step.action ? doWord(step.action) : ''}, by somebody able`;
     case 'open':
@@ -46,7 +37,7 @@ export function title(step: Step): string {
     case 'power':
       return `${step.machine_name}: power on, and listen`;
     case 'close':
-      return step.key.endsWith('.last') ? 'The last screws' : `Close the ${step.opening_name ?? ''}`;
+      return step.title || `Close the ${step.opening_name ?? ''}`;
   }
 }
 
@@ -121,20 +112,11 @@ function doneWord(step: Step): string {
   return DONE[step.kind] ?? 'Done';
 }
 
-/** What is tapped at a gate that asks something. */
-const GO_ON: Partial<Record<string, string>> = {
-  'hazardous-dust': 'Ordinary house dust: go on',
-  'before-acid': 'None of these: go on',
-};
-
 /** The other answer to a gate. */
 function notNow(step: Step): { text: string; more: string } {
-  const gate = gateOf(step);
-  if (!(gate in GATES)) return { text: 'Not now', more: 'This machine is left as it is' };
-  if (gate === 'before-acid')
-    return { text: 'It has, or cannot tell', more: 'This wash is left for another day' };
-  if (gate === 'hazardous-dust') return { text: 'Cannot tell', more: 'Nothing is opened until somebody can' };
-  return { text: 'No', more: 'What it stands before is left out' };
+  return step.title
+    ? { text: step.no, more: step.no_more }
+    : { text: 'Not now', more: 'This machine is left as it is' };
 }
 
 /** What a failed test leads to. */
@@ -180,7 +162,7 @@ export function choices(step: Step): Choice[] {
         return { value, text: danger.seen, more: 'The work on it ends; it is out of use', main: false };
       if (step.kind === 'gate' && value === 'skip') return { value, ...notNow(step), main: false };
       const text: Record<string, string> = {
-        done: GO_ON[gateOf(step)] ?? doneWord(step),
+        done: step.yes || doneWord(step),
         unsure: 'Cannot tell',
         dry: step.kind === 'rack' ? 'It is wiped dry: back in now' : 'Bone dry',
         damp: 'Still damp',

@@ -8,7 +8,9 @@
   import { STAND } from '../../lib/words/trace';
   import { didWord, FOUND } from '../../lib/words/tasks';
 
-  type Line = Schemas['HistoryOut'];
+  type Line = Schemas['MachineOut']['history'][number];
+  type Reading = Extract<Line, { kind: 'reading' }>;
+  type Case = Extract<Line, { kind: 'case' }>;
   let {
     lines,
     parts,
@@ -27,44 +29,50 @@
 
   let all = $state(false);
   // A look stands there with what was found; that it was looked at needs no line of its own.
-  const told = $derived(lines.filter((line) => line.action !== 'inspect'));
-  const shown = $derived(all ? told : told.filter((line) => line.slot === slot));
+  const told = $derived(lines.filter((line) => line.kind !== 'service' || line.action !== 'inspect'));
+  const shown = $derived(all ? told : told.filter((line) => 'slot' in line && line.slot === slot));
   const name = (key: string) => parts.find((part) => part.slot === key)?.name ?? key;
 
-  function readingWords({ found, told, action }: Line): string {
-    const when = action ? ` ${action} the work` : '';
-    if (found === 'felt') return `Pulled ${told} of 5${when}`;
-    const of = {
-      suction: 'Suction',
-      charge: 'A charge lasted',
-      area: 'A run covered',
-      picked_up: 'Picked up',
-    };
-    return `${of[found as keyof typeof of] ?? 'Read'} ${told}${when}`;
+  const READ: Record<Exclude<Reading['quantity'], 'felt'>, string> = {
+    suction: 'Suction',
+    charge: 'A charge lasted',
+    area: 'A run covered',
+    picked_up: 'Picked up',
+  };
+  function readingWords({ quantity, value, unit, moment }: Reading): string {
+    const when = moment ? ` ${moment} the work` : '';
+    return quantity === 'felt' ? `Pulled ${value} of 5${when}` : `${READ[quantity]} ${value} ${unit}${when}`;
   }
-  const caseWords = ({ action, found }: Line) =>
-    action === 'cured' ? `It was: ${found.toLowerCase()}` : `Ended: ${STAND[action] ?? action}`;
+  function caseWords({ symptoms, causes, stand }: Case): string {
+    const ended =
+      stand === 'cured' ? `It was: ${causes.join(', ').toLowerCase()}` : `Ended: ${STAND[stand] ?? stand}`;
+    return `Looked for: ${symptoms.join(', ').toLowerCase()}. ${ended}`;
+  }
 
   function words(line: Line): string {
-    if (line.kind === 'run') return `Ran ${figure(line.minutes ?? 0)} min (${line.provenance})`;
-    const who = line.item || name(line.slot);
+    const who = 'slot' in line ? line.item || name(line.slot) : '';
     switch (line.kind) {
+      case 'run':
+        return `Ran ${figure(line.minutes)} min (${line.provenance})`;
+      case 'service':
+        return `${who} ${didWord(line.action)}`;
+      case 'inspection':
+        return `${who} found: ${FOUND[line.found].toLowerCase()}`;
       case 'reading':
         return readingWords(line);
       case 'case':
-        return `Looked for: ${line.told.toLowerCase()}. ${caseWords(line)}`;
+        return caseWords(line);
       case 'hung':
-        return `${who} hung${line.told ? ` in: ${line.told}` : ' up to dry'}`;
+        return `${who} hung${line.place ? ` in: ${line.place}` : ' up to dry'}`;
       case 'weight':
-        return `${who} weighed ${weightWords(Number(line.told), session.us)}`;
+        return `${who} weighed ${weightWords(line.grams, session.us)}`;
       case 'danger':
-        return `Danger: ${line.told}`;
+        return `Danger: ${line.words}`;
       case 'check':
-        return `${who} felt: ${line.told === 'damp' ? 'still damp' : 'dry'}`;
+        return `${who} felt: ${line.damp ? 'still damp' : 'dry'}`;
+      case 'changed':
+        return `${who}: ${line.changed ? 'something' : 'nothing'} changed at home`;
     }
-    if (line.kind === 'inspection')
-      return `${who} found: ${FOUND[line.found as Schemas['Found']].toLowerCase()}`;
-    return `${who} ${didWord(line.action as Schemas['Action'])}`;
   }
 </script>
 

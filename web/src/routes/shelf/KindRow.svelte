@@ -30,10 +30,6 @@
   let turning = $state(false);
   const may = $derived(session.mayWrite && !stock.busy);
   const hurry = $derived(['waits', 'now', 'soon'].includes(kind.supply));
-  /** Another maker's part where the guarantee or the household's own school speaks against it. */
-  const flagged = $derived(
-    (shelf.by_the_label || kind.guarantee_until !== null) && kind.numbers.some((one) => !one.maker),
-  );
 </script>
 
 <li
@@ -114,7 +110,7 @@
               : 'not in stock'}
           </p>
         {/each}
-        {#if flagged}
+        {#if kind.ends_guarantee}
           <p class="mind">
             <b>Mind:</b> another maker’s part may end the guarantee{kind.guarantee_until
               ? `, which runs until ${fullDay(kind.guarantee_until)}`

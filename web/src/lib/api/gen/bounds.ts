@@ -598,3 +598,5 @@ export const BOUNDS = {
     }
   }
 } as const;
+/** Why a part went that says nothing of how long such a part lasts. */
+export const BY_CHANCE: readonly string[] = ["accident", "lost"];

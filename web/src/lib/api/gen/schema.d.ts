@@ -2097,6 +2097,40 @@ export interface components {
          */
         Calendar: "ages" | "stands_for_use";
         /**
+         * CaseLine
+         * @description A search for a fault: what was noticed, what it came to, and where it ended.
+         */
+        CaseLine: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Symptoms */
+            symptoms: string[];
+            /** Causes */
+            causes: string[];
+            /** Stand */
+            stand: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "case";
+        };
+        /**
          * ChamberOut
          * @description A chamber of the strip.
          */
@@ -2114,6 +2148,74 @@ export interface components {
             action: components["schemas"]["Action"] | null;
             /** Ready At */
             ready_at: string | null;
+        };
+        /**
+         * ChangedLine
+         * @description Whether something changed at home.
+         */
+        ChangedLine: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Slot */
+            slot: string;
+            /** Item */
+            item: string;
+            /** Changed */
+            changed: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "changed";
+        };
+        /**
+         * CheckLine
+         * @description Whether a part felt damp.
+         */
+        CheckLine: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Slot */
+            slot: string;
+            /** Item */
+            item: string;
+            /** Damp */
+            damp: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "check";
         };
         /**
          * ClockOut
@@ -2181,6 +2283,36 @@ export interface components {
              * @enum {string}
              */
             code: "counter";
+        };
+        /**
+         * DangerLine
+         * @description A danger that was told of, or what ended it.
+         */
+        DangerLine: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "danger";
         };
         /**
          * DangerOut
@@ -2284,17 +2416,15 @@ export interface components {
             code: "guard_missed";
         };
         /**
-         * HistoryOut
-         * @description A line of a machine's history.
+         * HungLine
+         * @description Where a wet part was hung.
          */
-        HistoryOut: {
+        HungLine: {
             /**
              * Entry Id
              * Format: uuid
              */
             entry_id: string;
-            /** Kind */
-            kind: string;
             /**
              * At
              * Format: date-time
@@ -2311,16 +2441,47 @@ export interface components {
             slot: string;
             /** Item */
             item: string;
-            /** Action */
-            action: string;
-            /** Found */
-            found: string;
-            /** Minutes */
-            minutes: number | null;
-            /** Provenance */
-            provenance: string;
-            /** Told */
-            told: string;
+            /** Place */
+            place: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hung";
+        };
+        /**
+         * InspectionLine
+         * @description What was found at a look, about which task.
+         */
+        InspectionLine: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Slot */
+            slot: string;
+            /** Item */
+            item: string;
+            action: components["schemas"]["Action"];
+            found: components["schemas"]["Found"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inspection";
         };
         /**
          * ItemOut
@@ -2459,7 +2620,7 @@ export interface components {
         };
         /**
          * MachineOut
-         * @description A machine's page.
+         * @description A machine's page; `first_slot` is its part that wants hands first.
          */
         MachineOut: {
             /**
@@ -2475,12 +2636,14 @@ export interface components {
             strip: components["schemas"]["StripOut"];
             /** Parts */
             parts: components["schemas"]["PartOut"][];
+            /** First Slot */
+            first_slot: string | null;
             /** In One Go */
             in_one_go: components["schemas"]["OneGoOut"][];
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** History */
-            history: components["schemas"]["HistoryOut"][];
+            history: (components["schemas"]["RunLine"] | components["schemas"]["ServiceLine"] | components["schemas"]["InspectionLine"] | components["schemas"]["HungLine"] | components["schemas"]["WeightLine"] | components["schemas"]["CheckLine"] | components["schemas"]["ChangedLine"] | components["schemas"]["ReadingLine"] | components["schemas"]["CaseLine"] | components["schemas"]["DangerLine"])[];
         };
         /**
          * Meter
@@ -2666,6 +2829,12 @@ export interface components {
             code: "print";
         };
         /**
+         * Provenance
+         * @description How we know of a run.
+         * @enum {string}
+         */
+        Provenance: "measured" | "logged" | "assumed";
+        /**
          * PutOffOut
          * @description Until when a task waits and why; the entry takes it back.
          */
@@ -2686,6 +2855,12 @@ export interface components {
             entry_id: string;
         };
         /**
+         * Quantity
+         * @description What a reading is of.
+         * @enum {string}
+         */
+        Quantity: "felt" | "suction" | "charge" | "area" | "picked_up";
+        /**
          * RackOut
          * @description A part on the rack.
          */
@@ -2702,6 +2877,41 @@ export interface components {
             slot_name: string;
             /** Slot Empty */
             slot_empty: boolean;
+        };
+        /**
+         * ReadingLine
+         * @description A reading, as it was told, before or after the work.
+         */
+        ReadingLine: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            quantity: components["schemas"]["Quantity"];
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Moment */
+            moment: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reading";
         };
         /**
          * RecordAtFaultOut
@@ -2799,6 +3009,37 @@ export interface components {
             reminders: components["schemas"]["ReminderOut"][];
         };
         /**
+         * RunLine
+         * @description A run.
+         */
+        RunLine: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Minutes */
+            minutes: number;
+            provenance: components["schemas"]["Provenance"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "run";
+        };
+        /**
          * School
          * @description How practitioners differ; a household picks one.
          * @enum {string}
@@ -2836,6 +3077,39 @@ export interface components {
              * @enum {string}
              */
             code: "seen_fine";
+        };
+        /**
+         * ServiceLine
+         * @description Work that was done.
+         */
+        ServiceLine: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Slot */
+            slot: string;
+            /** Item */
+            item: string;
+            action: components["schemas"]["Action"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "service";
         };
         /**
          * SheetMachineOut
@@ -3235,6 +3509,40 @@ export interface components {
             told_h: number;
             /** Assumed H */
             assumed_h: number;
+        };
+        /**
+         * WeightLine
+         * @description What a part weighed [g].
+         */
+        WeightLine: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Slot */
+            slot: string;
+            /** Item */
+            item: string;
+            /** Grams */
+            grams: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "weight";
         };
         /**
          * Why
@@ -5059,6 +5367,8 @@ export interface components {
          * StepOut
          * @description A step of a sheet, with its answer if it has one.
          *
+         *     `title` is set where its kind does not say it all; a gate that makes a machine safe has none, any other asks
+         *     something: `yes` and `no` are the words of its answers, `no_more` what a no leads to.
          *     When it applies follows from `needs`, `only_if`, `whole`, `missing`.
          *     Where `counts` names a step, it is answered by a number of screws: `screws:` and how many.
          */
@@ -5074,6 +5384,14 @@ export interface components {
             machine_id: string;
             /** Machine Name */
             machine_name: string;
+            /** Title */
+            title: string;
+            /** Yes */
+            yes: string;
+            /** No */
+            no: string;
+            /** No More */
+            no_more: string;
             /** Text */
             text: string[];
             /** Slot */
@@ -5895,12 +6213,6 @@ export interface components {
             moment: string;
         };
         /**
-         * Quantity
-         * @description What a reading is of.
-         * @enum {string}
-         */
-        Quantity: "felt" | "suction" | "charge" | "area" | "picked_up";
-        /**
          * ReadingRowOut
          * @description Like readings of a machine.
          */
@@ -6218,8 +6530,6 @@ export interface components {
             today: string;
             /** Currency */
             currency: string;
-            /** By The Label */
-            by_the_label: boolean;
             /** Has Shop */
             has_shop: boolean;
             /** Kinds */
@@ -6262,6 +6572,8 @@ export interface components {
             supply: components["schemas"]["Supply"];
             /** Guarantee Until */
             guarantee_until: string | null;
+            /** Ends Guarantee */
+            ends_guarantee: boolean;
             /** Faults */
             faults: string[];
             short: components["schemas"]["DueOut"] | null;
