@@ -23,30 +23,30 @@ ROOT = Path(settings.BASE_DIR)
 
 
 @cache
-def template() -> Path:
-    """The file of the demo household at `NOW`, with what Round keeps of it. Made where there is none of this build."""
-    path = settings.VAR_DIR / "tests" / f"quillgate-{_made_from()}.sqlite3"
+def template(now: datetime = NOW) -> Path:
+    """The file of the demo household at an instant, with what Round keeps of it; made where there is none."""
+    path = settings.VAR_DIR / "tests" / f"quillgate-{now:%Y%m%d}-{_made_from(now)}.sqlite3"
     path.parent.mkdir(parents=True, exist_ok=True)
-    with (path.parent / "quillgate.lock").open("w") as lock:
+    with (path.parent / f"quillgate-{now:%Y%m%d}.lock").open("w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)  # several shards ask for it at once: one lives it through, the others wait
         if not path.exists():
-            _live(path)
+            _live(path, now)
     return path
 
 
-def _made_from() -> str:
-    hashed = sha256(f"{build.code()} {NOW}".encode())
+def _made_from(now: datetime) -> str:
+    hashed = sha256(f"{build.code()} {now}".encode())
     for file in sorted([*(ROOT / "demo").rglob("*.py"), *(ROOT / "care").rglob("*.toml"), Path(__file__)]):
         hashed.update(file.read_bytes())
     return hashed.hexdigest()[:16]
 
 
-def _live(path: Path) -> None:
+def _live(path: Path, now: datetime) -> None:
     with transaction.atomic():
-        member = load(now=NOW, user_name="keeper", password="quillgate")
-        with clock.at(NOW):
+        member = load(now=now, user_name="keeper", password="quillgate")
+        with clock.at(now):
             stands(member)
-    for old in path.parent.glob("quillgate-*.sqlite3"):
+    for old in path.parent.glob(f"quillgate-{now:%Y%m%d}-*.sqlite3"):
         old.unlink(missing_ok=True)
     fresh = path.with_suffix(".new")
     with sqlite3.connect(fresh) as kept:
@@ -55,9 +55,9 @@ def _live(path: Path) -> None:
     fresh.replace(path)
 
 
-def restore() -> Member:
-    """Put the demo household into the test database, in the place of all that is there; gives its keeper."""
-    path = template()
+def restore(now: datetime = NOW) -> Member:
+    """Put the demo household at an instant into the test database, in the place of all there is; gives its keeper."""
+    path = template(now)
     connection.ensure_connection()
     kept = sqlite3.connect(path)
     try:

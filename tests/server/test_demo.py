@@ -2,10 +2,9 @@
 
 from datetime import UTC, datetime, timedelta
 
-from django.test import TestCase, TransactionTestCase
+from django.test import TransactionTestCase
 
 from care.model import Level, Provenance
-from demo.quillgate import load
 from server.base import clock
 from server.drying.rack import rack_page
 from server.due.state import machine_states
@@ -63,10 +62,10 @@ class Quillgate(TransactionTestCase):
         self.assertEqual(away, [])
 
 
-class YearsLater(TestCase):
+class YearsLater(TransactionTestCase):
     def test_on_a_sunday_it_still_reads_the_same(self):
         now = datetime(2028, 7, 2, 20, tzinfo=UTC)
-        member = load(now=now, user_name="keeper", password="quillgate")
+        member = restore(now)
         hold(self, now)
         robot = machines(member)["Ground robot"]
         self.assertEqual(robot.runs[-1].day, datetime(2028, 6, 30).date())  # noqa: DTZ001

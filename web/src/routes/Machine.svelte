@@ -6,7 +6,6 @@
 
   import AirPath from '../lib/airpath/AirPath.svelte';
   import { boardOrder, type Chamber } from '../lib/airpath/layout';
-  import type { Schemas } from '../lib/api/client';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
   import { keepPicks } from '../lib/state/plan.svelte';
