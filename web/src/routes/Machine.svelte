@@ -36,7 +36,7 @@
     house.machine.status === 'ok' && house.machine.data.strip.id === id ? house.machine.data : null,
   );
   const others = $derived(house.round.status === 'ok' ? boardOrder(house.round.data.machines) : []);
-  const slot = $derived(params.slot ?? (page?.first_slot ?? null));
+  const slot = $derived(params.slot ?? page?.first_slot ?? null);
   const part = $derived(page?.parts.find((one) => one.slot === slot) ?? page?.parts[0] ?? null);
   const chamber = $derived(page?.strip.chambers.find((one) => one.slots.includes(part?.slot ?? '')) ?? null);
   const together = $derived(page?.parts.filter((one) => chamber?.slots.includes(one.slot)) ?? []);
