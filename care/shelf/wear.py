@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 from math import sqrt
+from statistics import fmean, linear_regression
 
 from care.measures import Measure
 from care.model import DueDate
@@ -103,16 +104,12 @@ def trend(measure: Measure, points: Sequence[Point], *, used_h: float, hours_a_d
 
 def _line(measure: Measure, points: Sequence[Point]) -> tuple[float, float, float]:
     """Least squares through the points: figure at no hours, change for an hour, scatter."""
-    n = len(points)
     x, y = [p.used_h for p in points], [p.value for p in points]
-    mx, my = sum(x) / n, sum(y) / n
-    spread = sum((one - mx) ** 2 for one in x)
-    if n < FEWEST_POINTS or spread == 0:
-        return my, 0.0, measure.off
-    b = sum((one - mx) * (two - my) for one, two in zip(x, y, strict=True)) / spread
-    a = my - b * mx
+    if len(set(x)) < FEWEST_POINTS:
+        return fmean(y), 0.0, measure.off
+    b, a = linear_regression(x, y)
     left = sum((two - a - b * one) ** 2 for one, two in zip(x, y, strict=True))
-    sd = sqrt(left / (n - 2)) if n > 2 else 0.0
+    sd = sqrt(left / (len(x) - 2)) if len(x) > 2 else 0.0
     return a, b, max(sd, measure.off)
 
 

@@ -277,7 +277,7 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         item_id=step.item_id,
         item_name=step.item_name,
         opening_name=on.archetype.opening(step.opening).name if step.opening else None,
-        cautions=[CautionOut(key=c.key, text=c.text, gate=c.gate) for c in cautions],
+        cautions=[CautionOut.model_validate(c) for c in cautions],
         answers=list(step.answers),
         dangers=_dangers(step),
         found_words=dict(step.found_words) if step.found_words else None,

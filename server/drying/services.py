@@ -32,7 +32,7 @@ from care.units import WEIGHT
 from care.vocabulary import Action, School
 from server.base import clock
 from server.household.models import Member
-from server.household.services import answer_profile, answers_at, require_writer
+from server.household.services import answer_profile, answers_at, journal_by, require_writer
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import items, models, records
@@ -139,10 +139,9 @@ def hang(*, member: Member, item_id: UUID, hanging: Hanging) -> Entry:
 def write_hung(journal: Journal, item_id: UUID, hanging: Hanging, at: datetime) -> Entry:
     """Where a part hangs, with the place's air as it is told now; inside the caller's transaction."""
     stay = _stay(journal.household_id, hanging, at)
-    entry = journal.write(Entry.Kind.HUNG, at)
-    models.Hung.everything.create(
-        entry=entry,
-        household_id=journal.household_id,
+    return journal.tell(
+        models.Hung,
+        at,
         item_id=item_id,
         place=stay.air.name if stay.air else "",
         temp_c=stay.air.temp_c if stay.air else None,
@@ -151,7 +150,6 @@ def write_hung(journal: Journal, item_id: UUID, hanging: Hanging, at: datetime) 
         moving=stay.moving,
         slow=stay.slow,
     )
-    return entry
 
 
 def refuse_place(household_id: UUID, hanging: Hanging) -> None:
@@ -215,17 +213,9 @@ def weigh(*, member: Member, item_id: UUID, value: float, unit: str = "g", dry: 
 
 
 def _write_weight(journal: Journal, item_id: UUID, reading: Weighing, *, typed: float, unit: str, dry: bool) -> Entry:
-    entry = journal.write(Entry.Kind.WEIGHT, reading.at)
-    models.Weight.everything.create(
-        entry=entry,
-        household_id=journal.household_id,
-        item_id=item_id,
-        grams=reading.grams,
-        typed=typed,
-        unit=unit,
-        dry=dry,
+    return journal.tell(
+        models.Weight, reading.at, item_id=item_id, grams=reading.grams, typed=typed, unit=unit, dry=dry
     )
-    return entry
 
 
 def note_checks(journal: Journal, moves: Iterable[tuple[UUID, Move]]) -> None:
@@ -275,13 +265,11 @@ def answer_household(*, member: Member, profile: Profile, school: School) -> Ent
         now = air.get(stay.air.name) if stay.air else None
         if now is None or now == stay.air:
             continue
-        journal = Journal(
-            member.household_id, by_id=member.pk, subject_id=row.home_machine_id, action_id=entry.action_id
-        )
+        journal = journal_by(member, row.home_machine_id, action_id=entry.action_id)
         write_hung(journal, row.pk, Hanging(now.name, stay.pressed, stay.moving), journal.entered_at)
         rest_again(journal, row.pk, journal.entered_at)
     return entry
 
 
 def _journal(member: Member, row: models.Item) -> Journal:
-    return Journal(member.household_id, by_id=member.pk, subject_id=row.home_machine_id)
+    return journal_by(member, row.home_machine_id)

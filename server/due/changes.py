@@ -8,9 +8,8 @@ from care.vocabulary import Action
 from server.base.problems import Conflict
 from server.due.state import machine_states
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import journal_by, require_writer
 from server.logbook.models import Entry
-from server.logbook.services import Journal
 from server.machines.models import HomeChanged
 from server.machines.services import machine_of
 
@@ -28,15 +27,5 @@ def home_changed(*, member: Member, machine_id: UUID, slot: str, action: Action,
     since = due.pace.contradicted_since if due else None
     if since is None:
         raise Conflict("action: nothing is asked about this one", field="action", fix="Load the page again.")
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
-    entry = journal.write(Entry.Kind.CHANGED, journal.entered_at)
-    HomeChanged.everything.create(
-        entry=entry,
-        household_id=member.household_id,
-        machine=machine,
-        slot=slot,
-        action=action,
-        since=since,
-        changed=changed,
-    )
-    return entry
+    journal = journal_by(member, machine.pk)
+    return journal.tell(HomeChanged, machine=machine, slot=slot, action=action, since=since, changed=changed)

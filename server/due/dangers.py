@@ -15,9 +15,9 @@ from care.errors import require
 from care.model import Rest, Why
 from server.base.problems import Conflict
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import journal_by, require_writer
 from server.logbook.models import Entry
-from server.logbook.services import Journal, standing
+from server.logbook.services import standing
 from server.machines.models import DangerRecord, Machine
 from server.machines.services import machine_of
 
@@ -65,12 +65,8 @@ def _record(member: Member, machine_id: UUID, danger: str, *, over: bool, action
     book = load_book()
     require(danger in book.dangers, "danger", repr(danger), "one of " + ", ".join(book.dangers))
     machine = machine_of(member, machine_id)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id)
-    entry = journal.write(Entry.Kind.DANGER, journal.entered_at)
-    DangerRecord.everything.create(
-        entry=entry, household_id=member.household_id, machine=machine, danger=danger, over=over
-    )
-    return entry
+    journal = journal_by(member, machine.pk, action_id=action_id)
+    return journal.tell(DangerRecord, machine=machine, danger=danger, over=over)
 
 
 def dangers_of(household_id: UUID, machine_ids: Iterable[UUID]) -> dict[UUID, list[Stands]]:

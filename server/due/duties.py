@@ -12,7 +12,7 @@ from care.vocabulary import Action
 from server.base import clock
 from server.base.problems import Conflict
 from server.household.models import Member
-from server.household.services import require_writer, today_of
+from server.household.services import journal_by, require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import records
@@ -83,17 +83,7 @@ def put_off(*, member: Member, machine_id: UUID, slot: str, action: Action, unti
     rule = records.archetype_of(machine).slot(slot).rule(action)
     wait = core.PutOff(slot, action, until, reason.strip()[:200])
     core.check_wait(wait, rule.stake, today=today_of(member))
-    entry = journal.write(Entry.Kind.WAIT, journal.entered_at)
-    Wait.everything.create(
-        entry=entry,
-        household_id=member.household_id,
-        machine=machine,
-        slot=slot,
-        action=action,
-        until=until,
-        reason=wait.reason,
-    )
-    return entry
+    return journal.tell(Wait, machine=machine, slot=slot, action=action, until=until, reason=wait.reason)
 
 
 @transaction.atomic
@@ -105,12 +95,10 @@ def take_on(*, member: Member, machine_id: UUID, slot: str, action: Action) -> E
     taken = duties_of([], rows.select_related("entry__by"), []).claims.get((slot, action))
     if taken is not None and taken.member_id != member.pk:
         raise Conflict(f"action: {taken.by} has this one", field="action", fix="Agree with them, or take another.")
-    entry = journal.write(Entry.Kind.CLAIM, journal.entered_at)
-    Claim.everything.create(entry=entry, household_id=member.household_id, machine=machine, slot=slot, action=action)
-    return entry
+    return journal.tell(Claim, machine=machine, slot=slot, action=action)
 
 
 def _begin(member: Member, machine_id: UUID) -> tuple[Machine, Journal]:
     require_writer(member)
     machine = machine_of(member, machine_id)
-    return machine, Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    return machine, journal_by(member, machine.pk)

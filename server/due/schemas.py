@@ -43,7 +43,7 @@ class AskedOut(Schema):
 
 def asked_out(slot: Slot, about: Action) -> AskedOut:
     """The words of a look at a part about a task."""
-    finds = [FindOut(about=f.about, found=f.found, words=f.words, danger=f.danger) for f in slot.finds(about)]
+    finds = [FindOut.model_validate(f) for f in slot.finds(about)]
     danger = slot.danger(about, Found.OVERDUE)
     words = dict(slot.words(about))
     return AskedOut(words=words, danger=danger, repairer=slot.for_repairer(about), finds=finds)
@@ -71,7 +71,7 @@ class DueOut(Schema):
 
 def due_out(due: core.DueDate | None) -> DueOut | None:
     """An expectation, if there is one."""
-    return DueOut(p10=due.p10, p50=due.p50, p90=due.p90, certain=due.certain) if due else None
+    return DueOut.model_validate(due) if due else None
 
 
 class StateOut(Schema):
@@ -318,7 +318,7 @@ def strip_out(state: MachineState) -> StripOut:
         minutes_today=sum(run.run_s for run in today) / 60,
         last_run=last.day if last else None,
         last_is_assumed=last is not None and last.provenance is core.Provenance.ASSUMED,
-        resting=RestOut(why=off.why, first=off.first, last=off.last) if off else None,
+        resting=RestOut.model_validate(off) if off else None,
         serves=state.robot,
         mops=(machine.archetype.mops and not machine.archetype.serves) or NamedFeature.MOPS in machine.features,
         itself=machine.archetype.traits.get("moves") == "itself",

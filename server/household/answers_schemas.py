@@ -161,7 +161,7 @@ SHOWN = 3
 
 def load_out(load: Load) -> LoadOut:
     """The indices as the API gives them."""
-    return LoadOut(hair=load.hair, dust=load.dust, volume=load.volume)
+    return LoadOut.model_validate(load)
 
 
 def answer_effect_out(answer: str, found: list[Effect]) -> AnswerEffectOut:
@@ -185,4 +185,4 @@ def tools_out() -> list[ToolKeyOut]:
 
 
 def _substitutes(tool: Tool) -> list[SubstituteOut]:
-    return [SubstituteOut(key=one.key, name=one.name, mind=one.mind) for one in tool.instead]
+    return [SubstituteOut.model_validate(one) for one in tool.instead]

@@ -4,7 +4,7 @@ from django.conf import settings
 from django.db import models
 
 from care.vocabulary import LoadKind
-from server.logbook.models import Detail
+from server.logbook.models import Detail, Entry
 from server.logbook.scoping import OfHousehold
 
 
@@ -64,6 +64,7 @@ class Sent(OfHousehold):
 class Settings(Detail):
     """A dated version of the answers that move dates: it holds from its entry's instant until the next one."""
 
+    entry_kind = Entry.Kind.HOUSEHOLD
     hair = models.FloatField()
     dust = models.FloatField()
     volume = models.FloatField()
@@ -75,6 +76,7 @@ class Settings(Detail):
 class MoreLoad(Detail):
     """A time of more load than usual, both days included: moulting, building work, a visit."""
 
+    entry_kind = Entry.Kind.LOAD
     kind = models.CharField(max_length=10, choices=[(kind.value, kind.value) for kind in LoadKind])
     first = models.DateField()
     last = models.DateField()

@@ -58,6 +58,13 @@ def keeper_of(household: Household) -> Member:
     return row
 
 
+def journal_by(
+    member: Member, about: UUID | None = None, *, action_id: UUID | None = None, source: str = Entry.Source.PERSON
+) -> Journal:
+    """The entries of one action of a member about a machine, or about the whole household."""
+    return Journal(member.household_id, by_id=member.pk, subject_id=about, action_id=action_id, source=source)
+
+
 def require_writer(member: Member) -> None:
     """Raise `NotAllowed` unless `member` may record something."""
     if not member.may_write:
@@ -110,18 +117,16 @@ def answer(
 ) -> Entry:
     """A new dated version of the household's answers: the loads, and what they were made from where that was told."""
     require_writer(member)
-    journal = Journal(member.household_id, by_id=member.pk)
-    entry = journal.write(Entry.Kind.HOUSEHOLD, since or journal.entered_at)
-    Settings.everything.create(
-        entry=entry,
-        household_id=member.household_id,
+    journal = journal_by(member)
+    return journal.tell(
+        Settings,
+        since or journal.entered_at,
         hair=load.hair,
         dust=load.dust,
         volume=load.volume,
         school=school,
         profile=_profile.dump_python(profile, mode="json"),
     )
-    return entry
 
 
 def answer_profile(*, member: Member, profile: Profile, school: School) -> Entry:
@@ -147,18 +152,10 @@ def more_load(*, member: Member, kind: LoadKind, first: date, last: date, level:
     """A time of more load than usual. Raises `InvalidValue` for a level outside 0..1 or days the wrong way round."""
     require_writer(member)
     event = LoadEvent(kind, first, last, level, note.strip())
-    journal = Journal(member.household_id, by_id=member.pk)
-    entry = journal.write(Entry.Kind.LOAD, journal.entered_at)
-    MoreLoad.everything.create(
-        entry=entry,
-        household_id=member.household_id,
-        kind=event.kind,
-        first=event.first,
-        last=event.last,
-        level=event.level,
-        note=event.note,
+    journal = journal_by(member)
+    return journal.tell(
+        MoreLoad, kind=event.kind, first=event.first, last=event.last, level=event.level, note=event.note
     )
-    return entry
 
 
 def answers_at(household_id: UUID, at: datetime) -> Answers:

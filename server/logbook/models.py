@@ -1,5 +1,7 @@
 """The header of everything that happens. Details stand in the app of their kind."""
 
+from typing import ClassVar
+
 from django.db import models
 
 from server.logbook.scoping import OfHousehold
@@ -88,8 +90,9 @@ class Revision(OfHousehold):
 
 
 class Detail(OfHousehold):
-    """A detail row: shares the id of its entry."""
+    """A detail row: shares the id of its entry. `entry_kind` is what kind of entry it details."""
 
+    entry_kind: ClassVar[Entry.Kind]
     entry = models.OneToOneField(Entry, primary_key=True, on_delete=models.CASCADE, related_name="+")
 
     class Meta(OfHousehold.Meta):

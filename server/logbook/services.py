@@ -1,7 +1,7 @@
 """Writing entries and voiding them. Everything else builds on these few functions."""
 
 from datetime import datetime
-from typing import TypeVar
+from typing import Any, TypeVar
 from uuid import UUID, uuid4
 
 from django.db import models, transaction
@@ -67,6 +67,14 @@ class Journal:
         )
         self._revise(subject)
         return row
+
+    def tell(
+        self, detail: type[Detail], happened_at: datetime | None = None, *, entry_id: UUID | None = None, **fields: Any
+    ) -> Entry:
+        """An entry with its detail row; it happened now, unless told otherwise."""
+        entry = self.write(detail.entry_kind, happened_at or self.entered_at, entry_id=entry_id)
+        detail.everything.create(entry=entry, household_id=self.household_id, **fields)
+        return entry
 
     def _revise(self, subject: UUID) -> None:
         Revision.everything.bulk_create(

@@ -19,9 +19,8 @@ from care.units import VOLUME
 from care.vocabulary import LoadKind
 from care.water import NO_UNKNOWN_KEYS
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import journal_by, require_writer
 from server.logbook.models import Entry
-from server.logbook.services import Journal
 from server.machines.models import ContainerVersion
 from server.machines.services import with_dock
 
@@ -88,10 +87,6 @@ def tell_size(*, member: Member, machine_id: UUID, slot: str, size: Size | None)
     require(slot in known, "slot", slot, "a bag or bin of this machine")
     if size is not None:
         _ = size.container, size.known  # refused here, not when it is read
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.id)
-    entry = journal.write(Entry.Kind.SIZE, journal.entered_at)
+    journal = journal_by(member, machine.id)
     value = _size.dump_python(size, mode="json") if size else None
-    ContainerVersion.everything.create(
-        entry=entry, household_id=member.household_id, machine_id=machine.id, slot=slot, value=value
-    )
-    return entry
+    return journal.tell(ContainerVersion, machine_id=machine.id, slot=slot, value=value)

@@ -65,17 +65,9 @@ def write_service(
     journal: Journal, item: models.Item, *, slot: str, action: Action, at: datetime, sheet_id: UUID | None = None
 ) -> Entry:
     """An action done to an item that belongs to its home machine."""
-    entry = journal.write(Entry.Kind.SERVICE, at)
-    models.Service.everything.create(
-        entry=entry,
-        household_id=journal.household_id,
-        machine_id=item.home_machine_id,
-        slot=slot,
-        item=item,
-        action=action,
-        sheet_id=sheet_id,
+    return journal.tell(
+        models.Service, at, machine_id=item.home_machine_id, slot=slot, item=item, action=action, sheet_id=sheet_id
     )
-    return entry
 
 
 def write_inspection(
@@ -89,10 +81,9 @@ def write_inspection(
     sheet_id: UUID | None = None,
 ) -> Entry:
     """What was found on an item."""
-    entry = journal.write(Entry.Kind.INSPECTION, at)
-    models.Inspection.everything.create(
-        entry=entry,
-        household_id=journal.household_id,
+    return journal.tell(
+        models.Inspection,
+        at,
         machine_id=item.home_machine_id,
         slot=slot,
         item=item,
@@ -100,7 +91,6 @@ def write_inspection(
         found=found,
         sheet_id=sheet_id,
     )
-    return entry
 
 
 def item_row(household_id: UUID, item_id: UUID) -> models.Item:

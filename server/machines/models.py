@@ -57,6 +57,7 @@ class ScheduleVersion(Detail):
     quiet hours it does not empty; `dry_h` is how long it dries the mops [h].
     """
 
+    entry_kind = Entry.Kind.SCHEDULE
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="schedules")
     rule = models.CharField(max_length=200, blank=True)
     run_min = models.FloatField()
@@ -72,6 +73,7 @@ class ScheduleVersion(Detail):
 class Run(Detail):
     """A run. `start` only if known; a measured run may stand in for a logged one by `supersedes`."""
 
+    entry_kind = Entry.Kind.RUN
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="runs")
     day = models.DateField()
     run_s = models.FloatField()
@@ -87,6 +89,7 @@ class Run(Detail):
 class Rest(Detail):
     """Days on which a machine, or with none named the whole house, did not run as usual."""
 
+    entry_kind = Entry.Kind.REST
     machine = models.ForeignKey(Machine, null=True, on_delete=models.CASCADE, related_name="rests")
     why = models.CharField(max_length=12, choices=_choices(Why))
     first = models.DateField()
@@ -166,12 +169,14 @@ class OnPart(Detail):
 class Service(OnPart):
     """An action done to an item."""
 
+    entry_kind = Entry.Kind.SERVICE
     action = models.CharField(max_length=20, choices=_choices(Action))
 
 
 class Inspection(OnPart):
     """What a person found before doing anything."""
 
+    entry_kind = Entry.Kind.INSPECTION
     about = models.CharField(max_length=20, choices=_choices(Action))
     found = models.CharField(max_length=10, choices=_choices(Found))
 
@@ -179,6 +184,7 @@ class Inspection(OnPart):
 class Counter(OnPart):
     """What a machine's own counter said of a part's life: hours used, and what was typed."""
 
+    entry_kind = Entry.Kind.COUNTER
     used_h = models.FloatField()
     typed = models.FloatField()
     unit = models.CharField(max_length=8)
@@ -190,12 +196,14 @@ class Counter(OnPart):
 class NotKnown(OnPart):
     """Nobody knows how far the part was through its interval, or with `life` through its life."""
 
+    entry_kind = Entry.Kind.UNKNOWN
     life = models.BooleanField()
 
 
 class OwnSetting(Detail):
     """One setting of a machine from its entry's instant on; None takes it back to what the book says."""
 
+    entry_kind = Entry.Kind.OWN
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
     key = models.CharField(max_length=130)
     value = models.JSONField(null=True)
@@ -204,6 +212,7 @@ class OwnSetting(Detail):
 class StatusChange(Detail):
     """A machine was put away, lent, sold, replaced, or is in use again."""
 
+    entry_kind = Entry.Kind.STATUS
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
     status = models.CharField(max_length=10, choices=Machine.Status.choices)
 
@@ -211,6 +220,7 @@ class StatusChange(Detail):
 class MishapRecord(Detail):
     """What a machine ran over or took in that it is not made for."""
 
+    entry_kind = Entry.Kind.MISHAP
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
     kind = models.CharField(max_length=10, choices=_choices(Mishap))
 
@@ -218,6 +228,7 @@ class MishapRecord(Detail):
 class DangerRecord(Detail):
     """A danger that somebody found at a machine (a key of the book), or that it is over."""
 
+    entry_kind = Entry.Kind.DANGER
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
     danger = models.CharField(max_length=20)
     over = models.BooleanField(default=False)
@@ -237,6 +248,7 @@ class OnTask(Detail):
 class Wait(OnTask):
     """A task that waits until a day, and why."""
 
+    entry_kind = Entry.Kind.WAIT
     until = models.DateField()
     reason = models.CharField(max_length=200)
 
@@ -244,10 +256,13 @@ class Wait(OnTask):
 class Claim(OnTask):
     """A task that the member of the entry took on."""
 
+    entry_kind = Entry.Kind.CLAIM
+
 
 class HomeChanged(OnTask):
     """What was said when looks in a row, from `since` on, contradicted what was believed of a task's pace."""
 
+    entry_kind = Entry.Kind.CHANGED
     since = models.DateTimeField()
     changed = models.BooleanField()
 
@@ -264,6 +279,7 @@ class OnItem(Detail):
 class Hung(OnItem):
     """From then on a part hangs in this place, whose air [degC, %] and slowness [-] are kept as they were known."""
 
+    entry_kind = Entry.Kind.HUNG
     place = models.CharField(max_length=40, blank=True)
     temp_c = models.FloatField(null=True)
     rh_pct = models.FloatField(null=True)
@@ -275,6 +291,7 @@ class Hung(OnItem):
 class Weight(OnItem):
     """What a part weighed [g], as typed in a unit; `dry`: clean and bone dry, what later readings are held against."""
 
+    entry_kind = Entry.Kind.WEIGHT
     grams = models.FloatField()
     typed = models.FloatField()
     unit = models.CharField(max_length=4)
@@ -294,6 +311,8 @@ class Reading(Detail):
 
     `opening` says of suction what the gauge drew on. `sheet_id` or `case_id` tell at which work it was taken.
     """
+
+    entry_kind = Entry.Kind.READING
 
     class Moment(models.TextChoices):
         """When it was taken."""
@@ -318,6 +337,7 @@ class CaseRecord(Detail):
     `symptoms` and `causes` are keys with their words, `stand` is where the case stood.
     """
 
+    entry_kind = Entry.Kind.CASE
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="cases")
     case_id = models.UUIDField()
     symptoms = models.JSONField()
@@ -332,6 +352,7 @@ class Note(Detail):
     From `remind_on` on Round reminds of it, until a note says that it is `done`.
     """
 
+    entry_kind = Entry.Kind.NOTE
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
     slot = models.CharField(max_length=60, blank=True)
     text = models.CharField(max_length=1000, blank=True)
@@ -365,6 +386,7 @@ class Standing(OfHousehold):
 class ContainerVersion(Detail):
     """What a bag or bin holds from its entry's instant on, as `Size` in JSON; None: nobody says."""
 
+    entry_kind = Entry.Kind.SIZE
     machine_id = models.UUIDField(db_index=True)
     slot = models.CharField(max_length=60)
     value = models.JSONField(null=True)

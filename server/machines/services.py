@@ -86,8 +86,8 @@ def last_time(member: Member, day: date | None, at: time) -> datetime:
 
 
 def noon(day: date, member: Member) -> datetime:
-    """Local noon of a day: when something happened whose hour nobody knows."""
-    return local_time(member, day, time(12))
+    """Local noon of a day, or now where that is still to come: when something happened whose hour nobody knows."""
+    return min(local_time(member, day, time(12)), clock.now())
 
 
 def told_at(member: Member, machine: Machine, day: date | None) -> datetime:

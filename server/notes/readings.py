@@ -12,9 +12,9 @@ from care.errors import require
 from care.trace.airflow import At
 from care.units import FELT, READINGS, Quantity
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import journal_by, require_writer
 from server.logbook.models import Entry
-from server.logbook.services import Journal, standing
+from server.logbook.services import standing
 from server.machines.models import Reading, Service
 from server.machines.services import machine_of, told_at
 
@@ -46,11 +46,10 @@ def take(*, member: Member, machine_id: UUID, figure: Figure) -> Entry:
     require((figure.opening in openings) == needs, "opening", figure.opening, "what it drew on, for suction only")
     require(figure.moment in ("", *Reading.Moment.values), "moment", figure.moment, "before, after or none")
     machine = machine_of(member, machine_id)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
-    entry = journal.write(Entry.Kind.READING, told_at(member, machine, figure.day))
-    Reading.everything.create(
-        entry=entry,
-        household_id=member.household_id,
+    journal = journal_by(member, machine.pk)
+    return journal.tell(
+        Reading,
+        told_at(member, machine, figure.day),
         machine=machine,
         quantity=figure.quantity,
         value=value,
@@ -61,7 +60,6 @@ def take(*, member: Member, machine_id: UUID, figure: Figure) -> Entry:
         sheet_id=figure.sheet_id,
         case_id=figure.case_id,
     )
-    return entry
 
 
 def feel_pull(*, member: Member, machine_id: UUID, felt: int, moment: str, sheet_id: UUID | None = None) -> Entry:

@@ -13,9 +13,9 @@ from PIL import Image, ImageOps
 from care.errors import InvalidValue, require
 from server.base.problems import NotFound
 from server.household.models import Member
-from server.household.services import require_writer, today_of, zone_of
+from server.household.services import journal_by, require_writer, today_of, zone_of
 from server.logbook.models import Entry
-from server.logbook.services import Journal, standing
+from server.logbook.services import standing
 from server.machines import records
 from server.machines.models import Note
 from server.machines.services import machine_of
@@ -105,11 +105,9 @@ def add_note(
     require(bool(words) or remind_on is None, "text", repr(text), "what to be reminded of")
     require(len(words) <= 1000, "text", f"{len(words)} characters", "at most 1000")
     clean = clean_picture(picture) if picture is not None else None
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
-    entry = journal.write(Entry.Kind.NOTE, journal.entered_at)
-    Note.everything.create(
-        entry=entry,
-        household_id=member.household_id,
+    journal = journal_by(member, machine.pk)
+    return journal.tell(
+        Note,
         machine=machine,
         slot=slot,
         text=words,
@@ -118,7 +116,6 @@ def add_note(
         height=clean.height if clean else 0,
         remind_on=remind_on,
     )
-    return entry
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,16 +139,8 @@ def reminded(*, member: Member, entry_id: UUID) -> Entry:
     asked = next((one for one in reminders(member) if one.entry_id == entry_id), None)
     if asked is None:
         raise NotFound("reminder: it is done, or taken back", field="id", fix="Load the page again.")
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=asked.machine_id)
-    entry = journal.write(Entry.Kind.NOTE, journal.entered_at)
-    Note.everything.create(
-        entry=entry,
-        household_id=member.household_id,
-        machine_id=asked.machine_id,
-        text=f"Done: {asked.text}"[:1000],
-        done_id=entry_id,
-    )
-    return entry
+    journal = journal_by(member, asked.machine_id)
+    return journal.tell(Note, machine_id=asked.machine_id, text=f"Done: {asked.text}"[:1000], done_id=entry_id)
 
 
 def reminders(member: Member) -> list[Reminder]:

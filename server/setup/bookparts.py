@@ -11,13 +11,13 @@ from care.items import Move, MoveKind, State
 from care.own import Aspect, key_of
 from care.parts import Slot
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import journal_by, require_writer
 from server.logbook.models import Entry
 from server.logbook.services import Journal
 from server.machines import items, records
 from server.machines.models import Item, Machine
 from server.machines.services import about_to_change, machine_of
-from server.setup.own import journal_of, put_setting
+from server.setup.own import put_setting
 from server.setup.services import new_part, write_not_known
 
 
@@ -33,7 +33,7 @@ def tell_feature(*, member: Member, machine_id: UUID, feature: str, has: bool) -
     about_to_change(member, [machine_id], "feature")
     options = [option.key for option in load_book().archetypes[machine.archetype].options]
     require(feature in options, "feature", feature, "one of " + (", ".join(options) or "none for this kind"))
-    journal = journal_of(member, machine)
+    journal = journal_by(member, machine.pk)
     before = {slot.key for slot in _parts(machine)}
     entry = put_setting(journal, machine, key_of(Aspect.FEATURE, feature), has)
     after = {slot.key for slot in _parts(machine)}

@@ -26,7 +26,7 @@ from care.water import Mark, Marks, Trait
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.household.models import Member
-from server.household.services import answers_at, require_writer, today_of
+from server.household.services import answers_at, journal_by, require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.logbook.signals import voided
@@ -39,15 +39,9 @@ AWAY_FROM_HERE = (Machine.Status.SOLD, Machine.Status.REPLACED)
 """A machine that will not come back: what is in it went with it."""
 
 
-def journal_of(member: Member, machine: Machine) -> Journal:
-    """The entries of one action about a machine."""
-    return Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
-
-
 def put_setting(journal: Journal, machine: Machine, key: str, value: Any) -> Entry:
     """One setting, and the machine's row after it; inside the caller's transaction."""
-    entry = journal.write(Entry.Kind.OWN, journal.entered_at)
-    OwnSetting.everything.create(entry=entry, household_id=machine.household_id, machine=machine, key=key, value=value)
+    entry = journal.tell(OwnSetting, machine=machine, key=key, value=value)
     _refresh(machine)
     return entry
 
@@ -74,7 +68,7 @@ def rename_machine(*, member: Member, machine_id: UUID, name: str) -> Entry:
     require_writer(member)
     machine = machine_of(member, machine_id)
     refuse_name(member, name, but=machine.pk)
-    return put_setting(journal_of(member, machine), machine, key_of(Aspect.NAME), name.strip())
+    return put_setting(journal_by(member, machine.pk), machine, key_of(Aspect.NAME), name.strip())
 
 
 @transaction.atomic
@@ -97,7 +91,7 @@ def choose_school(*, member: Member, machine_id: UUID, slot: str, school: School
     machine = machine_of(member, machine_id)
     if slot:
         records.archetype_of(machine).slot(slot)
-    return put_setting(journal_of(member, machine), machine, key_of(Aspect.SCHOOL, slot), school)
+    return put_setting(journal_by(member, machine.pk), machine, key_of(Aspect.SCHOOL, slot), school)
 
 
 @transaction.atomic
@@ -141,7 +135,7 @@ def end_own_risk(member: Member, action_id: UUID) -> None:
             views = part.washing.views if part.washing and part.over.marks.get(Trait.OWN_RISK) is Mark.YES else ()
             if any(view.unmarked and view.fine_dust for view in views):
                 left = {str(t): str(m) for t, m in part.over.marks.items() if t is not Trait.OWN_RISK}
-                journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id)
+                journal = journal_by(member, machine.pk, action_id=action_id)
                 put_setting(journal, machine, key_of(Aspect.MARKS, part.key), left or None)
 
 
@@ -180,7 +174,7 @@ def change_setting(
     require_writer(member)
     machine = machine_of(member, machine_id)
     core_own.check(records.archetype_of(machine), aspect, slot, action, value)
-    return put_setting(journal_of(member, machine), machine, key_of(aspect, slot, action), value)
+    return put_setting(journal_by(member, machine.pk), machine, key_of(aspect, slot, action), value)
 
 
 @transaction.atomic
@@ -214,7 +208,7 @@ def add_part(
     slot = f"own-{uuid4().hex[:8]}"
     core_own.check(kind, Aspect.NAME, slot, None, part.name)
     core_own.check(kind, Aspect.PLACE, slot, None, {"station": station})
-    journal = journal_of(member, machine)
+    journal = journal_by(member, machine.pk)
     value = TypeAdapter(OwnPart).dump_python(part, mode="json")
     entry = put_setting(journal, machine, key_of(Aspect.PART, slot), value)
     item = items.create_item(machine, slot=slot, part=records.archetype_of(machine).slot(slot).part, name=part.name)
@@ -234,7 +228,7 @@ def remove_part(*, member: Member, machine_id: UUID, slot: str) -> Entry:
     machine = machine_of(member, machine_id)
     about_to_change(member, [machine_id], "slot")
     core_own.check(records.archetype_of(machine), Aspect.GONE, slot, None, True)
-    journal = journal_of(member, machine)
+    journal = journal_by(member, machine.pk)
     moves: list[tuple[UUID, Move]] = []
     for item in Item.objects.of(member.household_id).filter(home_machine=machine, home_slot=slot):
         moves += _retired(item, journal, "not on this machine")
@@ -248,7 +242,7 @@ def bring_back_part(*, member: Member, machine_id: UUID, slot: str) -> Entry:
     require_writer(member)
     machine = machine_of(member, machine_id)
     require(key_of(Aspect.GONE, slot) in machine.own, "slot", slot, "a part that was taken off this machine")
-    journal = journal_of(member, machine)
+    journal = journal_by(member, machine.pk)
     entry = put_setting(journal, machine, key_of(Aspect.GONE, slot), None)
     part = records.archetype_of(machine).slot(slot)
     item = items.create_item(machine, slot=slot, part=part.part, name=part.name)
@@ -273,7 +267,7 @@ def add_spare(*, member: Member, machine_id: UUID, slot: str, name: str) -> Entr
     part = records.archetype_of(machine).slot(slot)
     require(part.removable, "slot", part.name, "a part that comes out")
     require(0 < len(name.strip()) <= 60, "name", repr(name), "a name of 1 to 60 characters")
-    journal = journal_of(member, machine)
+    journal = journal_by(member, machine.pk)
     item = items.create_item(machine, slot=slot, part=part.part, name=name.strip())
     return items.record_moves(journal, [(item.pk, Move(MoveKind.SETTLE, journal.entered_at))])[0]
 
@@ -285,7 +279,7 @@ def assign_spare(*, member: Member, item_id: UUID, machine_id: UUID, slot: str) 
     item, machine = item_of(member, item_id), machine_of(member, machine_id)
     part = records.archetype_of(machine).slot(slot)
     require(part.part == item.part, "slot", f"{part.name}, which takes a {part.part}", f"a place for a {item.part}")
-    journal = Journal(member.household_id, by_id=member.pk)  # both machines change
+    journal = journal_by(member)  # both machines change
     step = Move(MoveKind.ASSIGN, journal.entered_at, machine_id=machine.pk, slot=slot)
     return items.record_moves(journal, [(item.pk, step)])[0]
 
@@ -296,7 +290,7 @@ def retire_item(*, member: Member, item_id: UUID, reason: str) -> Entry:
     require_writer(member)
     require(bool(reason.strip()), "reason", repr(reason), "a reason in a few words")
     item = item_of(member, item_id)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=item.home_machine_id)
+    journal = journal_by(member, item.home_machine_id)
     step = Move(MoveKind.RETIRE, journal.entered_at, reason=reason.strip()[:200])
     return items.record_moves(journal, [(item.pk, step)])[0]
 
@@ -314,13 +308,13 @@ def set_status(*, member: Member, machine_id: UUID, status: str, keep: Iterable[
     about_to_change(member, [machine_id], "machine_id")
     if machine.status == status:
         raise Conflict(f"status: {machine.name} is that already", field="status", fix="Nothing is left to do.")
-    journal = journal_of(member, machine)
+    journal = journal_by(member, machine.pk)
     docks = Machine.objects.of(member.household_id).filter(serves=machine, status=machine.status)
     _refuse_others(member, [machine, *docks], set(keep))
     for dock in list(docks):
-        one = Journal(member.household_id, by_id=member.pk, subject_id=dock.pk, action_id=journal.action_id)
+        one = journal_by(member, dock.pk, action_id=journal.action_id)
         _change_status(one, member, dock, status, set(keep))
-    own = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=journal.action_id)
+    own = journal_by(member, machine.pk, action_id=journal.action_id)
     return _change_status(own, member, machine, status, set(keep))
 
 
@@ -333,8 +327,7 @@ def _refuse_others(member: Member, machines: list[Machine], keep: set[UUID]) -> 
 
 
 def _change_status(journal: Journal, member: Member, machine: Machine, status: str, keep: set[UUID]) -> Entry:
-    entry = journal.write(Entry.Kind.STATUS, journal.entered_at)
-    StatusChange.everything.create(entry=entry, household_id=machine.household_id, machine=machine, status=status)
+    entry = journal.tell(StatusChange, machine=machine, status=status)
     back = status == Machine.Status.IN_USE
     _rest(journal, member, machine, core.Why.BACK if back else core.Why.PAUSED)
     if status in AWAY_FROM_HERE:
@@ -348,11 +341,8 @@ def _rest(journal: Journal, member: Member, machine: Machine, why: core.Why) -> 
     if machine.serves_id is not None:
         return
     today = today_of(member)
-    entry = journal.write(Entry.Kind.REST, journal.entered_at)
     last = today if why is core.Why.BACK else None
-    Rest.everything.create(
-        entry=entry, household_id=member.household_id, machine=machine, why=why, first=today, last=last
-    )
+    journal.tell(Rest, machine=machine, why=why, first=today, last=last)
 
 
 def _spares_go(journal: Journal, member: Member, machine: Machine, keep: set[UUID]) -> None:

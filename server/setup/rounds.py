@@ -22,13 +22,13 @@ from care.rules import OwnFigure
 from care.vocabulary import Action, School
 from server.base import clock
 from server.household.models import Member
-from server.household.services import answers_at, require_writer
+from server.household.services import answers_at, journal_by, require_writer
 from server.logbook.models import Entry
 from server.logbook.services import Journal
 from server.machines import records
 from server.machines.models import Machine
 from server.machines.services import fitted_slots, machine_of
-from server.setup.own import change_setting, journal_of, put_setting
+from server.setup.own import change_setting, put_setting
 
 Tasks = list[tuple[Slot, Action]]
 
@@ -120,7 +120,7 @@ def keep_round(*, member: Member, machine_id: UUID, key: str, days: float | None
     offered = {one.key: one for one in in_one_go(member.household_id, machine) if one.comes_round}
     require(key in offered, "key", key, "one of " + (", ".join(offered) or "none for this machine"))
     require(days is None or 1 <= days <= 730, "days", days, "1 to 730 days")
-    journal = journal_of(member, machine)
+    journal = journal_by(member, machine.pk)
     for at, kept in offered[key].kept(days or 1.0):
         setting = key_of(Aspect.RULE, kept.slot, kept.action)
         known = at.own.get(setting)
@@ -134,7 +134,7 @@ def keep_round(*, member: Member, machine_id: UUID, key: str, days: float | None
 
 def _same_action(journal: Journal, member: Member, machine: Machine) -> Journal:
     """The next entries of one action, about a machine."""
-    return Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=journal.action_id)
+    return journal_by(member, machine.pk, action_id=journal.action_id)
 
 
 @transaction.atomic

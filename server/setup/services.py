@@ -19,7 +19,7 @@ from care.vocabulary import Silence
 from care.water import Mark, Trait
 from server.base.problems import Conflict
 from server.household.models import Member
-from server.household.services import require_writer, today_of
+from server.household.services import journal_by, require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal
 from server.machines import items, records
@@ -130,7 +130,7 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
     _check_earlier(member, kind, new.earlier)
     for trait, seen in ((Trait.MARKED, new.marked), (Trait.WIRES, new.wires)):
         _check_seen(kind, trait, seen)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=new.id)
+    journal = journal_by(member, new.id)
     now = since or journal.entered_at
     began = min([noon(day, member) for day in new.earlier.days] + [now]) if new.earlier else now
     entry = journal.write(Entry.Kind.MACHINE, began)
@@ -216,10 +216,7 @@ def _keep_seen(journal: Journal, machine: Machine, seen: dict[str, Any], at: dat
     """What was seen of its parts, as settings of the machine."""
     machine.own = seen
     for key, value in machine.own.items():
-        entry = journal.write(Entry.Kind.OWN, at)
-        OwnSetting.everything.create(
-            entry=entry, household_id=machine.household_id, machine=machine, key=key, value=value
-        )
+        journal.tell(OwnSetting, at, machine=machine, key=key, value=value)
     machine.save(update_fields=["own"])
 
 
@@ -232,11 +229,10 @@ def write_schedule(
     dock: AtDock = NOT_SET,
 ) -> Entry:
     """A new version of the usual week and of what its dock is set to, inside the caller's transaction."""
-    entry = journal.write(Entry.Kind.SCHEDULE, at)
     silence = schedule.silence if schedule else records.archetype_of(machine).silence
-    ScheduleVersion.everything.create(
-        entry=entry,
-        household_id=machine.household_id,
+    return journal.tell(
+        ScheduleVersion,
+        at,
         machine=machine,
         rule=schedule.rule if schedule else "",
         run_min=schedule.run_min if schedule else usual_run_min,
@@ -248,7 +244,6 @@ def write_schedule(
         quiet_until=dock.quiet[1] if dock.quiet else None,
         dry_h=dock.dry_h,
     )
-    return entry
 
 
 def _fit_parts(journal: Journal, member: Member, machine: Machine, kind: Archetype, now: datetime, new: New) -> None:
@@ -262,7 +257,7 @@ def _fit_parts(journal: Journal, member: Member, machine: Machine, kind: Archety
         at = now
         if earlier is not None:
             known = earlier.bought or earlier.done(slot.key)
-            at = min(noon(known, member), now) if known else now
+            at = noon(known, member) if known else now
         moves += new_part(item.pk, machine, slot.key, at)
         if earlier is not None:
             _tell_past(journal, member, item.pk, machine, slot, now, earlier)
@@ -283,16 +278,12 @@ def _tell_past(
         write_not_known(journal, machine, slot.key, item_id, now, life=False)
     row = items.item_row(journal.household_id, item_id)
     for action in slot.seen_to if done is not None else ():
-        items.write_service(journal, row, slot=slot.key, action=action, at=min(noon(done or today, member), now))
+        items.write_service(journal, row, slot=slot.key, action=action, at=noon(done or today, member))
 
 
 def write_not_known(journal: Journal, machine: Machine, slot: str, item_id: UUID, at: datetime, *, life: bool) -> Entry:
     """That nobody knows how far a part was, inside the caller's transaction."""
-    entry = journal.write(Entry.Kind.UNKNOWN, at)
-    NotKnown.everything.create(
-        entry=entry, household_id=journal.household_id, machine=machine, slot=slot, item_id=item_id, life=life
-    )
-    return entry
+    return journal.tell(NotKnown, at, machine=machine, slot=slot, item_id=item_id, life=life)
 
 
 def new_part(item_id: UUID, machine: Machine, slot: str, at: datetime) -> list[tuple[UUID, Move]]:

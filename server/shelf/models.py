@@ -2,12 +2,13 @@
 
 from django.db import models
 
-from server.logbook.models import Detail
+from server.logbook.models import Detail, Entry
 
 
 class SpareVersion(Detail):
     """A kind of spare part from its entry's instant on, as the core's `SparePart` in JSON; None: no longer kept."""
 
+    entry_kind = Entry.Kind.SPARE
     spare_id = models.UUIDField(db_index=True)
     value = models.JSONField(null=True)
 
@@ -15,6 +16,7 @@ class SpareVersion(Detail):
 class PricesVersion(Detail):
     """A supplier's price list from its entry's instant on, as the core's `PriceList` in JSON; None: no longer used."""
 
+    entry_kind = Entry.Kind.PRICES
     supplier = models.CharField(max_length=60)
     value = models.JSONField(null=True)
 
@@ -26,6 +28,7 @@ class Order(Detail):
     part number}}.
     """
 
+    entry_kind = Entry.Kind.ORDER
     lines = models.JSONField()
     delivery = models.PositiveIntegerField(default=0)
     expected = models.DateField()
@@ -34,6 +37,7 @@ class Order(Detail):
 class OrderClosed(Detail):
     """What had not come of an order by then does not come any more."""
 
+    entry_kind = Entry.Kind.ORDER
     order = models.ForeignKey(Order, on_delete=models.PROTECT, related_name="closings")
 
 
@@ -42,6 +46,8 @@ class Movement(Detail):
 
     `number` is the part number if it is known, `item` the part that it became in a machine, `order` what it came with.
     """
+
+    entry_kind = Entry.Kind.STOCK
 
     class Why(models.TextChoices):
         """Why it moved."""
@@ -65,6 +71,7 @@ class Movement(Detail):
 class Measured(Detail):
     """What somebody measured on one part: a measure of the book, the figure in its scale, and what was typed."""
 
+    entry_kind = Entry.Kind.READING
     item_id = models.UUIDField(db_index=True)
     measure = models.CharField(max_length=40)
     value = models.FloatField()
@@ -75,6 +82,7 @@ class Measured(Detail):
 class WorthVersion(Detail):
     """What was told of a machine's worth from its entry's instant on: the core's `Told` in JSON, and its guarantee."""
 
+    entry_kind = Entry.Kind.SPARE
     machine_id = models.UUIDField(db_index=True)
     value = models.JSONField()
     guarantee_until = models.DateField(null=True)

@@ -54,11 +54,9 @@ def order(*, member: Member, lines: Sequence[Line]) -> list[Entry]:
 
 def _write_order(member: Member, taken: list[tuple[Line, Sale]], delivery: int) -> Entry:
     journal = journal_of(member.household_id, member.pk)
-    entry = journal.write(Entry.Kind.ORDER, journal.entered_at)
     lead = max(sale.offer.lead_days for _, sale in taken)
-    Order.everything.create(
-        entry=entry,
-        household_id=member.household_id,
+    return journal.tell(
+        Order,
         lines=[
             {
                 "supplier": sale.supplier,
@@ -74,7 +72,6 @@ def _write_order(member: Member, taken: list[tuple[Line, Sale]], delivery: int) 
         delivery=delivery,
         expected=today_of(member) + timedelta(days=lead),
     )
-    return entry
 
 
 @transaction.atomic
@@ -124,6 +121,4 @@ def _checked(came: Mapping[Part, int], one: OnTheWay) -> Counter[Part]:
 
 
 def _close(journal: Journal, order: Order) -> Entry:
-    entry = journal.write(Entry.Kind.ORDER, journal.entered_at)
-    OrderClosed.everything.create(entry=entry, household_id=journal.household_id, order=order)
-    return entry
+    return journal.tell(OrderClosed, order=order)

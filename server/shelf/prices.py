@@ -80,7 +80,5 @@ def drop_list(*, member: Member, supplier: str) -> Entry:
 
 def _write(member: Member, supplier: str, prices: PriceList | None) -> Entry:
     journal = journal_of(member.household_id, member.pk)
-    entry = journal.write(Entry.Kind.PRICES, journal.entered_at)
     value = records.prices_json(prices) if prices else None
-    PricesVersion.everything.create(entry=entry, household_id=member.household_id, supplier=supplier, value=value)
-    return entry
+    return journal.tell(PricesVersion, supplier=supplier, value=value)

@@ -303,7 +303,7 @@ def place_out(one: Renewing) -> PartPlaceOut:
 
 
 def _spread(spread: Spread) -> SpreadOut:
-    return SpreadOut(p10=spread.p10, p50=spread.p50, p90=spread.p90)
+    return SpreadOut.model_validate(spread)
 
 
 def _sale(sale: Sale) -> SaleOut:

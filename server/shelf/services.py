@@ -70,10 +70,8 @@ def keep_kind(*, member: Member, spare_id: UUID, part: SparePart) -> Entry:
 
 
 def _write_kind(journal: Journal, spare_id: UUID, part: SparePart | None) -> Entry:
-    entry = journal.write(Entry.Kind.SPARE, journal.entered_at)
     value = records.spare_json(part) if part else None
-    SpareVersion.everything.create(entry=entry, household_id=journal.household_id, spare_id=spare_id, value=value)
-    return entry
+    return journal.tell(SpareVersion, spare_id=spare_id, value=value)
 
 
 @transaction.atomic
@@ -202,10 +200,9 @@ def write_movement(
     at: datetime | None = None,
 ) -> Entry:
     """One movement; inside the caller's transaction."""
-    entry = journal.write(Entry.Kind.STOCK, at or journal.entered_at)
-    Movement.everything.create(
-        entry=entry,
-        household_id=journal.household_id,
+    return journal.tell(
+        Movement,
+        at or journal.entered_at,
         spare_id=spare_id,
         count=count,
         why=why,
@@ -214,7 +211,6 @@ def write_movement(
         item_id=item_id,
         order_id=order_id,
     )
-    return entry
 
 
 @transaction.atomic

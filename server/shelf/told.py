@@ -43,12 +43,6 @@ def tell_worth(*, member: Member, machine_id: UUID, told: Told, guarantee_until:
         guarantee_until is None or guarantee_until <= far, "guarantee_until", guarantee_until, f"a day before {far}"
     )
     journal = journal_of(member.household_id, member.pk)
-    entry = journal.write(Entry.Kind.SPARE, journal.entered_at)
-    WorthVersion.everything.create(
-        entry=entry,
-        household_id=member.household_id,
-        machine_id=machine_id,
-        value=_told.dump_python(told, mode="json"),
-        guarantee_until=guarantee_until,
+    return journal.tell(
+        WorthVersion, machine_id=machine_id, value=_told.dump_python(told, mode="json"), guarantee_until=guarantee_until
     )
-    return entry

@@ -300,7 +300,7 @@ def row_out(row: Row) -> ReadingRowOut:
         quantity=row.quantity,
         opening=row.opening,
         unit=row.unit,
-        points=[PointOut(entry_id=p.entry_id, at=p.at, value=p.value, moment=p.moment) for p in row.points],
+        points=[PointOut.model_validate(p) for p in row.points],
         between=[
             BetweenOut(
                 after=b.after,

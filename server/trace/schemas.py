@@ -260,7 +260,7 @@ def next_out(one: Next, case: Case, hands: Hands, why: str) -> NextOut:
         how=check.how,
         role=at.role,
         station=at.station.key if at.station else "",
-        answers=[AnswerOut(key=o.key, words=o.words, picture=o.picture) for o in check.outcomes],
+        answers=[AnswerOut.model_validate(o) for o in check.outcomes],
         minutes=round(one.minutes, 1),
         wait_min=one.wait_min,
         undo=undo,

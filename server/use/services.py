@@ -15,9 +15,9 @@ from server.base.problems import Conflict, NotFound
 from server.due.dangers import refuse_in_danger
 from server.due.state import runs_that_count
 from server.household.models import Member
-from server.household.services import require_writer, today_of, zone_of
+from server.household.services import journal_by, require_writer, today_of, zone_of
 from server.logbook.models import Entry
-from server.logbook.services import Journal, standing
+from server.logbook.services import standing
 from server.machines import records
 from server.machines.models import Machine, MishapRecord, Rest, Run
 from server.machines.services import as_fitted, machine_of, noon, refuse_before, refuse_out_of_use, told_at
@@ -71,11 +71,11 @@ def log_run(
         if day >= today_of(member) and not part_was_out:
             _ask_of_empty_places(member, machine)
     source = Entry.Source.DEVICE if measured else Entry.Source.PERSON
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk, source=source)
-    entry = journal.write(Entry.Kind.RUN, counts_at, entry_id=run_id)
-    Run.everything.create(
-        entry=entry,
-        household_id=member.household_id,
+    journal = journal_by(member, machine.pk, source=source)
+    return journal.tell(
+        Run,
+        counts_at,
+        entry_id=run_id,
         machine=machine,
         day=day,
         run_s=run_s,
@@ -84,7 +84,6 @@ def log_run(
         provenance=provenance,
         supersedes=_told_before(machine, day) if measured else None,
     )
-    return entry
 
 
 def _logged_before(member: Member, run_id: UUID) -> Run | None:
@@ -197,7 +196,7 @@ def set_schedule(*, member: Member, machine_id: UUID, schedule: Schedule | None,
     require_writer(member)
     machine = machine_of(member, machine_id)
     _refuse_dock(machine)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    journal = journal_by(member, machine.pk)
     usual = records.archetype_of(machine).usual_run_min
     return write_schedule(journal, machine, schedule, usual, journal.entered_at, dock or AtDock())
 
@@ -216,17 +215,8 @@ def rest(*, member: Member, machine_id: UUID | None, why: core.Why, first: date,
     if why is core.Why.DID_NOT_RUN:
         past = last is not None and last <= today_of(member)
         require(past, "last", last, "today or an earlier day; for days to come choose away or paused")
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk if machine else None)
-    entry = journal.write(Entry.Kind.REST, journal.entered_at)
-    Rest.everything.create(
-        entry=entry,
-        household_id=member.household_id,
-        machine=machine,
-        why=days.why,
-        first=days.first,
-        last=days.last,
-    )
-    return entry
+    journal = journal_by(member, machine.pk if machine else None)
+    return journal.tell(Rest, machine=machine, why=days.why, first=days.first, last=days.last)
 
 
 @transaction.atomic
@@ -239,8 +229,6 @@ def mishap(*, member: Member, machine_id: UUID, kind: Mishap, day: date | None =
     machine = machine_of(member, machine_id)
     _refuse_dock(machine)
     refuse_out_of_use(member, machine, day or today_of(member))
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    journal = journal_by(member, machine.pk)
     at = told_at(member, machine, day)
-    entry = journal.write(Entry.Kind.MISHAP, at)
-    MishapRecord.everything.create(entry=entry, household_id=member.household_id, machine=machine, kind=kind)
-    return entry
+    return journal.tell(MishapRecord, at, machine=machine, kind=kind)

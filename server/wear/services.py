@@ -178,10 +178,9 @@ def measure(
     require(key in measures, "measure", key, "one of " + (", ".join(measures) or "none for this part"))
     told = measures[key].told(value, unit)
     journal = journal_of(member.household_id, member.pk)
-    entry = journal.write(Entry.Kind.READING, told_at(member, machine, day))
-    Measured.everything.create(
-        entry=entry,
-        household_id=member.household_id,
+    entry = journal.tell(
+        Measured,
+        told_at(member, machine, day),
         item_id=item_id,
         measure=key,
         value=told,

@@ -10,8 +10,9 @@ from uuid import UUID
 from care.vocabulary import Action
 from server.base import clock
 from server.household.models import Member
+from server.household.services import journal_by
 from server.logbook.models import Entry
-from server.logbook.services import Journal, standing
+from server.logbook.services import standing
 from server.machines import records
 from server.machines.models import CaseRecord, Item, Service
 from server.machines.services import machine_of
@@ -56,13 +57,9 @@ def write_case(
 ) -> Entry:
     """The record of a case; inside the caller's transaction."""
     machine = machine_of(member, machine_id)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
-    entry = journal.write(Entry.Kind.CASE, journal.entered_at)
+    journal = journal_by(member, machine.pk)
     detail: dict[str, Any] = {"symptoms": symptoms, "causes": causes, "stand": stand, "reason": reason}
-    CaseRecord.everything.create(
-        entry=entry, household_id=member.household_id, machine=machine, case_id=case_id, **detail
-    )
-    return entry
+    return journal.tell(CaseRecord, machine=machine, case_id=case_id, **detail)
 
 
 def note_task(

@@ -21,7 +21,7 @@ from server.drying import services as drying
 from server.due.dangers import refuse_in_danger, tell
 from server.due.state import machine_states
 from server.household.models import Member
-from server.household.services import require_writer, zone_of
+from server.household.services import journal_by, require_writer, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import items, records
@@ -57,7 +57,7 @@ def already_done(
     require(not by_chance or found is None, "found", found, "nothing found of a part that went by chance")
     found = found or (gone.tells if gone else None)
     item, at = fitted_item(machine, slot), told_at(member, machine, day)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    journal = journal_by(member, machine.pk)
     if found is not None:
         about = rule.about or action
         _refuse_contradiction(member, item, slot, about, found, at, worked=action is not Action.INSPECT)
@@ -95,7 +95,7 @@ def look(
     item, at = fitted_item(machine, slot), told_at(member, machine, day)
     about = rule.about or about
     _refuse_contradiction(member, item, slot, about, found, at)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    journal = journal_by(member, machine.pk)
     entry = items.write_inspection(journal, item, slot=slot.key, about=about, found=found, at=at)
     if any(r.action is Action.INSPECT and r.about is about for r in slot.rules):
         items.write_service(journal, item, slot=slot.key, action=Action.INSPECT, at=at)
@@ -198,7 +198,7 @@ def renew_kit(*, member: Member, machine_id: UUID, kit: str, day: date | None = 
     require(found is not None, "kit", kit, "one of " + (", ".join(k.key for k in kind.kits) or "none for this kind"))
     assert found is not None
     at = told_at(member, machine, day)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    journal = journal_by(member, machine.pk)
     moves: Moves = []
     for key in found.slots:
         slot = kind.slot(key)
@@ -238,7 +238,7 @@ def read_counter(
     item, at = fitted_item(machine, slot), told_at(member, machine, day)
     if trusted is None:
         _ask_which_counts(member, machine, slot, counted, used, at)
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=machine.pk)
+    journal = journal_by(member, machine.pk)
     return _write_counter(
         journal, item, machine, slot.key, at, used, typed=value, unit=unit, sense=sense, trusted=trusted
     )
@@ -278,10 +278,9 @@ def _write_counter(
     sense: str,
     trusted: bool | None = None,
 ) -> Entry:
-    entry = journal.write(Entry.Kind.COUNTER, at)
-    Counter.everything.create(
-        entry=entry,
-        household_id=journal.household_id,
+    return journal.tell(
+        Counter,
+        at,
         machine=machine,
         slot=slot,
         item=item,
@@ -291,7 +290,6 @@ def _write_counter(
         sense=sense,
         trusted=trusted,
     )
-    return entry
 
 
 @transaction.atomic
@@ -301,7 +299,7 @@ def fit_item(*, member: Member, item_id: UUID, early_reason: str = "") -> Entry:
     item = item_of(member, item_id)
     refuse_in_danger(member, [machine_of(member, item.home_machine_id)], "item_id")
     override = Override(member.name, early_reason.strip()) if early_reason.strip() else None
-    journal = Journal(member.household_id, by_id=member.pk, subject_id=item.home_machine_id)
+    journal = journal_by(member, item.home_machine_id)
     step = Move(
         MoveKind.FIT, journal.entered_at, machine_id=item.home_machine_id, slot=item.home_slot, override=override
     )
@@ -323,9 +321,7 @@ def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, action_id:
     """Write what a sitting left at one machine, inside the caller's transaction; undone with all of `action_id`."""
     machine = machine_of(member, machine_id)
     kind = records.archetype_of(machine)
-    journal = Journal(
-        member.household_id, by_id=member.pk, subject_id=machine.pk, action_id=action_id, source=Entry.Source.SHEET
-    )
+    journal = journal_by(member, machine.pk, action_id=action_id, source=Entry.Source.SHEET)
     for item_id, slot, name, _ in what.new_parts:
         items.create_item(machine, slot=slot, part=kind.slot(slot).part, name=name, item_id=item_id)
     rows = _items_of(member, machine)
@@ -361,10 +357,10 @@ def move_item(*, member: Member, item_id: UUID, machine_id: UUID, slot_key: str)
     slot = records.archetype_of(target).slot(slot_key)
     require(slot.part == item.part, "slot", f"{slot.name}, which takes a {slot.part}", f"a place for a {item.part}")
     life_h = _life_hours(member, item)
-    out = Journal(member.household_id, by_id=member.pk, subject_id=item.machine_id or item.home_machine_id)
+    out = journal_by(member, item.machine_id or item.home_machine_id)
     if item.machine_id is not None:
         items.record_moves(out, [(item.pk, Move(MoveKind.TAKE_OUT, out.entered_at))])
-    into = Journal(member.household_id, by_id=member.pk, subject_id=target.pk, action_id=out.action_id)
+    into = journal_by(member, target.pk, action_id=out.action_id)
     fit = Move(MoveKind.FIT, into.entered_at, machine_id=target.pk, slot=slot.key)
     items.record_moves(into, [(item.pk, fit)])
     return _write_counter(
