@@ -16,13 +16,13 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import big_house, due, learning, pages, screens, sheets, shelf, trace
+    from benchmarks import big_house, due, fault_finding, learning, pages, screens, sheets, shelf
 
     parts: tuple[tuple[str, Callable[[], Iterable[str]]], ...] = (
         ("Core, one robot with two rollers, all its rules", due.measure),
         ("A year of work, all kinds of machines at 4 h a week", due.minutes_a_year),
         ("Bench, one visit", sheets.measure),
-        ("Finding faults, simulated machines of another physics", trace.measure),
+        ("Finding faults, simulated machines of another physics", fault_finding.measure),
         ("Learning, simulated parts of other forms than the core's", learning.measure),
         ("Spare parts, bags and buying, simulated years of another form than the core's", shelf.measure),
         ("A household larger than any", big_house.measure),

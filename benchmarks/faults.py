@@ -9,8 +9,8 @@ from math import exp, log, sqrt
 
 import numpy as np
 
-from care.faults import Sign, Symptom
-from care.trace.subject import DOCK, Probe, Subject, Suspect
+from care.faults.book import Sign, Symptom
+from care.faults.subject import DOCK, Probe, Subject, Suspect
 
 OFF = 1.0
 """How far each chance may be off [log-odds]."""

@@ -40,7 +40,7 @@ def _asked(machine_id: str) -> dict[str, str]:
         "Wear": f"{one}/wear",
         "Worth": f"{one}/worth",
         "Bags": f"{one}/dust",
-        "Trace, begin": f"{one}/trace",
+        "Faults, begin": f"{one}/trace",
         "Before a run": "/api/floor",
         "Household": "/api/household",
         "Labels": "/api/labels",

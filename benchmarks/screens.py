@@ -1,7 +1,7 @@
 """What the screens cost in a real browser: the first useful paint of Round, and frames of a board of 200 machines.
 
     python -m benchmarks.screens serve --database FILE    serves a household of benchmarks.big_house, prints its port
-    python -m benchmarks.screens trace                    only the fault finder's answers, on the demo
+    python -m benchmarks.screens faults                   only the fault finder's answers, on the demo
 
 The first useful paint is the frame after Round's sentence and board are in the page, counted from the start of the
 navigation, in a fresh profile of a browser at rest with the processor slowed down four times. Frames are the times
@@ -204,7 +204,7 @@ def measure_trace() -> list[str]:
 def _trace(browser: "Browser", address: str) -> list[str]:
     """From a key's answer to the next question in the page, and from a slide of the air lab to its figures."""
     page, _ = _signed_in(browser, address, "keeper", "quillgate")
-    page.goto("/#/trace")
+    page.goto("/#/faults")
     page.get_by_text("Go on").click()
     page.wait_for_selector("[data-check]")
     times = []
@@ -244,11 +244,11 @@ def _search(page: "Page") -> None:
 
 if __name__ == "__main__":
     parser = argparse.ArgumentParser()
-    parser.add_argument("command", choices=["serve", "trace"])
+    parser.add_argument("command", choices=["serve", "faults"])
     parser.add_argument("--database", type=Path)
     parser.add_argument("--demo", action="store_true")
     given = parser.parse_args()
-    if given.command == "trace":
+    if given.command == "faults":
         os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.config.settings")
         import django
 

@@ -6,7 +6,7 @@ from enum import StrEnum
 from typing import Literal
 
 from care.errors import require
-from care.faults import FaultBook
+from care.faults.book import FaultBook
 from care.kinds import Archetype
 from care.measures import Measure
 from care.parts import Slot

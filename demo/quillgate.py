@@ -9,9 +9,9 @@ from datetime import datetime, time
 from uuid import uuid4
 
 from care.due.usage import Schedule
+from care.faults.airflow import At
 from care.household import DryingPlace, DustSource, Profile
 from care.model import Provenance, Why
-from care.trace.airflow import At
 from care.units import Quantity
 from care.vocabulary import Action, Found, LoadKind, Meter, School, Silence
 from care.water import Mark

@@ -15,10 +15,10 @@ from server.base import clock
 from server.bench.services import Given, Pick, SheetState, answer, finish, open_sheet
 from server.drying.services import check_dry, hang
 from server.due.state import machine_states
+from server.faults.services import Told, open_case, tell
 from server.household.models import Member
 from server.household.services import zone_of
 from server.notes.readings import Figure, take
-from server.trace.services import Told, open_case, tell
 from server.use.services import log_run
 from server.work.services import already_done, fit_item, look
 

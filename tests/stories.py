@@ -1,13 +1,13 @@
 """Told as somebody would: what is wrong with a machine, what they see when asked, and what it was.
 
-`python -m tests.stories` prints how each goes; docs/why/trace.md has that, and a test holds the two together.
+`python -m tests.stories` prints how each goes; docs/why/faults.md has that, and a test holds the two together.
 """
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from care.book import load_book
-from care.trace import (
+from care.faults import (
     NOTHING_KNOWN,
     Answered,
     Background,
@@ -25,7 +25,7 @@ from care.trace import (
     assess,
     subject,
 )
-from care.trace.likelihood import proves
+from care.faults.likelihood import proves
 from care.vocabulary import Action, Found
 
 WITHOUT_A_GAUGE = Hands(lacks=frozenset({"gauge", "meter"}))
@@ -499,7 +499,7 @@ def _said(of: Subject, probe: str, says: str) -> str:
 
 
 def document() -> str:
-    """All stories as they stand in docs/why/trace.md."""
+    """All stories as they stand in docs/why/faults.md."""
     told = []
     for story in STORIES:
         told += [f"**{story.title}.**", "", *(f"{i}. {line}" for i, line in enumerate(story.told(), 1)), ""]

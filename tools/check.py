@@ -22,10 +22,10 @@ SNAPSHOT = ROOT / "docs" / "openapi.json"
 TYPES = WEB / "src/lib/api/gen/schema.d.ts"
 COUNTS = re.compile(r"^(\d+) passed, (\d+) failed(?:, (\d+) skipped)?$", re.MULTILINE)
 SHARDS: dict[str, tuple[str, ...]] = {
-    "screens: bench, trace, wear": ("web.test_bench", "web.test_trace", "web.test_wear", "web.test_setup"),
+    "screens: bench, faults, wear": ("web.test_bench", "web.test_faults", "web.test_wear", "web.test_setup"),
     "screens: round, house, machines": ("web.test_round", "web.test_household", "web.test_machine", "web.test_change"),
     "screens: shelf, rack, offline": ("web.test_shelf", "web.test_rack", "web.test_plan", "web.test_offline"),
-    "server: shelf, trace, input": ("server.test_shelf", "server.test_trace", "server.test_nasty"),
+    "server: shelf, faults, input": ("server.test_shelf", "server.test_faults", "server.test_nasty"),
     "server: api, bench, demo": (
         "server.test_api", "server.test_api_bench", "server.test_api_house", "server.test_api_use",
         "server.test_bench", "server.test_dangers", "server.test_demo", "server.test_drying",

@@ -202,7 +202,7 @@ READ_ANEW = (
     "care/parts.py",
     "care/kinds.py",
     "care/content.py",
-    "care/faults.py",
+    "care/faults/book.py",
     "care/water.py",
     "care/measures.py",
 )

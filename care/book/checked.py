@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
 from care.errors import BookError
-from care.faults import Check, Fault, FaultBook
+from care.faults.book import Check, Fault, FaultBook
 from care.kinds import Archetype
 from care.vocabulary import Action, Column, Mishap, Skill
 
@@ -141,4 +141,4 @@ def _check_cure(fault: Fault, parts: Mapping[str, Any]) -> None:
 
 
 def _refuse(where: str, why: str, key: str) -> None:
-    raise BookError(f"trace: {where}: {why} {key!r}", field=where, fix="Mend the file it stands in.")
+    raise BookError(f"faults: {where}: {why} {key!r}", field=where, fix="Mend the file it stands in.")

@@ -19,7 +19,7 @@ from care.book.checked import check_faults
 from care.book.looks import check_looks
 from care.content import BeforeRun, Book, Bundle, Caution, Danger, Pickup, Question, Tool
 from care.errors import BookError
-from care.faults import Check, Fault, FaultBook, Route, Symptom, Tick
+from care.faults.book import Check, Fault, FaultBook, Route, Symptom, Tick
 from care.kinds import Archetype
 from care.measures import Measure
 from care.named import NamedCaution, NamedFeature, NamedTool
@@ -138,13 +138,13 @@ def load_measures(folder: Path, parts: Mapping[str, Table]) -> tuple[Measure, ..
 
 def load_faults(folder: Path) -> FaultBook:
     """Symptoms, faults, checks and fixed orders. Raises `BookError`."""
-    trace = folder / "trace"
+    faults = folder / "faults"
     return FaultBook(
-        tuple(_list(trace / "symptoms.toml", "symptoms", Symptom)),
-        tuple(_list(trace / "faults.toml", "faults", Fault)),
-        tuple(_list(trace / "checks.toml", "checks", Check)),
-        tuple(_list(trace / "routes.toml", "routes", Route)),
-        tuple(_list(trace / "ticks.toml", "ticks", Tick)),
+        tuple(_list(faults / "symptoms.toml", "symptoms", Symptom)),
+        tuple(_list(faults / "faults.toml", "faults", Fault)),
+        tuple(_list(faults / "checks.toml", "checks", Check)),
+        tuple(_list(faults / "routes.toml", "routes", Route)),
+        tuple(_list(faults / "ticks.toml", "ticks", Tick)),
     )
 
 

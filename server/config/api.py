@@ -6,6 +6,7 @@ from server.costs.api import router as costs
 from server.drying.api import router as drying
 from server.due.api import router as due
 from server.dust.api import router as dust
+from server.faults.api import router as faults
 from server.household.api import router as household
 from server.household.auth import MemberAuth
 from server.household.writes import one_write
@@ -15,7 +16,6 @@ from server.notes.api import router as notes
 from server.round.api import router as round_
 from server.setup.api import router as setup
 from server.shelf.api import router as shelf
-from server.trace.api import router as trace
 from server.use.api import router as use
 from server.wear.api import router as wear
 from server.work.api import router as work
@@ -32,7 +32,7 @@ tell_problems(api)
 api.add_decorator(one_write, mode="view")
 api.add_decorator(sent_as_made)
 ROOMS = (
-    household, round_, setup, use, due, work, drying, notes, bench, trace, shelf, dust, wear, costs, logbook, labels,
+    household, round_, setup, use, due, work, drying, notes, bench, faults, shelf, dust, wear, costs, logbook, labels,
 )  # fmt: skip
 for router in ROOMS:
     api.add_router("", router)

@@ -34,7 +34,7 @@ INSTALLED_APPS = [
     "server.setup",
     "server.bench",
     "server.shelf",
-    "server.trace",
+    "server.faults",
     "demo",
 ]
 MIDDLEWARE = [

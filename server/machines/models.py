@@ -5,9 +5,9 @@
 
 from django.db import models
 
+from care.faults.airflow import At
 from care.items import MoveKind, State
 from care.model import Provenance, Why
-from care.trace.airflow import At
 from care.units import Quantity
 from care.vocabulary import Action, Found, Mishap, Silence
 from server.logbook.models import Detail, Entry

@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db import transaction
 
 from care.errors import require
-from care.trace.airflow import At
+from care.faults.airflow import At
 from care.units import FELT, READINGS, Quantity
 from server.household.models import Member
 from server.household.services import journal_by, require_writer

@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 
 from care.book import load_book
 from care.errors import InvalidValue
-from care.faults import Effect, Fan, Sign
-from care.trace import AirPath, At, air_path, sign, solve
-from care.trace.airflow import Air, Place, orifice, pitch
-from care.trace.lab import can_block
+from care.faults import AirPath, At, air_path, sign, solve
+from care.faults.airflow import Air, Place, orifice, pitch
+from care.faults.book import Effect, Fan, Sign
+from care.faults.lab import can_block
 from care.vocabulary import Column
 from tests.effort import examples
 

@@ -408,7 +408,7 @@ class ABadFile(SimpleTestCase):
             "as_found stands for its cleaning and for a new one": (self.PART, caster, ""),
             "its look is about clean, which is not done": (self.PART, 'about = "wash"\nonly', 'about = "clean"\nonly'),
             "there is no danger 'cart'": ("parts/path.toml", 'danger = "cord"', 'danger = "cart"'),
-            "there is no skill": ("trace/faults.toml", 'skill = "strip_down"', 'skill = "wings"'),
+            "there is no skill": ("faults/faults.toml", 'skill = "strip_down"', 'skill = "wings"'),
             "days that age, one figure, beside hours": (self.PART, aged, aged.replace("low = 182", "low = 91")),
         }
         for detail, (file, old, new) in cases.items():

@@ -15,7 +15,8 @@ from care.due.containers import Container, Known
 from care.due.counters import used_hours
 from care.due.usage import Schedule, weekly
 from care.errors import InvalidValue
-from care.faults import Drag, Effect, Fan, Outcome, Shows, Solved, Symptom, Tells
+from care.faults.airflow import Place as OnThePath
+from care.faults.book import Drag, Effect, Fan, Outcome, Shows, Solved, Symptom, Tells
 from care.household import MOST, DryingPlace, Profile, check_area
 from care.items import Override
 from care.kinds import Opening
@@ -27,7 +28,6 @@ from care.shelf import PartNumber, Place, PriceList, SparePart
 from care.shelf.buying import Need
 from care.shelf.stock import Check, Offer
 from care.shelf.worth import Repair, Told
-from care.trace.airflow import Place as OnThePath
 from care.units import SUCTION, VOLUME, WEIGHT, Scale
 from care.vocabulary import Calendar, Column, Consequence, LoadKind, Meter, Mishap
 from tests.care.world import ROBOT

@@ -6,9 +6,9 @@ from itertools import chain, product
 from django.test import SimpleTestCase
 
 from care.bench.bundles import tasks
+from care.faults import subject
 from care.household import SENSITIVE
 from care.named import NamedCaution
-from care.trace import subject
 from care.vocabulary import School
 from tests.care.world import BOOK, WASHABLE
 

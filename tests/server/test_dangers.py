@@ -10,12 +10,12 @@ from server.bench import services as bench
 from server.bench.schemas import sheet_out
 from server.bench.services import Given, Pick
 from server.due.dangers import dangers_of, is_over, tell
+from server.faults import services as faults
+from server.faults.services import Told
 from server.logbook.services import undo
 from server.machines.models import Item
 from server.round.board import round_of
 from server.setup.services import add_machine
-from server.trace import services as trace
-from server.trace.services import Told
 from server.use.schemas import floor_out
 from server.use.services import log_run
 from server.work.services import already_done, fit_item
@@ -146,7 +146,7 @@ class AtTheBench(DangerTestCase):
 
 class InACase(DangerTestCase):
     def open_case(self, *symptoms):
-        return trace.open_case(member=self.member, case_id=uuid4(), machine_id=self.machine.pk, symptoms=symptoms)
+        return faults.open_case(member=self.member, case_id=uuid4(), machine_id=self.machine.pk, symptoms=symptoms)
 
     def test_a_burnt_smell_takes_it_out_of_use_when_the_case_is_opened(self):
         self.open_case("burnt")
@@ -160,9 +160,9 @@ class InACase(DangerTestCase):
         self.assertEqual(self.stands(), [])
         probe = next(p for p in case.known.subject.probes if p.check.key == "pack-look").key
         told = Told(uuid4(), case.told, "answered", probe, "damaged")
-        case = trace.tell(member=self.member, case_id=case.row.pk, told=told)
+        case = faults.tell(member=self.member, case_id=case.row.pk, told=told)
         self.assertEqual(self.stands(), ["pack"])
-        trace.tell(member=self.member, case_id=case.row.pk, told=Told(uuid4(), case.told, "back"))
+        faults.tell(member=self.member, case_id=case.row.pk, told=Told(uuid4(), case.told, "back"))
         self.assertEqual(self.stands(), ["pack"])
 
 

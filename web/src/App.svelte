@@ -1,5 +1,6 @@
 <!-- The frame: who is signed in, where one is, and what just happened. -->
 <script lang="ts">
+  import Moved from './routes/Moved.svelte';
   import Droplets from '~icons/lucide/droplets';
   import Fan from '~icons/lucide/fan';
   import House from '~icons/lucide/house';
@@ -29,7 +30,7 @@
   const machine = wrap({ asyncComponent: () => import('./routes/Machine.svelte') });
   const add = wrap({ asyncComponent: () => import('./routes/SetUp.svelte') });
   const floor = wrap({ asyncComponent: () => import('./routes/Floor.svelte') });
-  const trace = wrap({ asyncComponent: () => import('./routes/Trace.svelte') });
+  const faults = wrap({ asyncComponent: () => import('./routes/Faults.svelte') });
   const routes = {
     '/': Round,
     '/machines': machine,
@@ -50,10 +51,12 @@
     '/labels': wrap({ asyncComponent: () => import('./routes/Labels.svelte') }),
     '/print/:id': wrap({ asyncComponent: () => import('./routes/PrintSheet.svelte') }),
     '/plan': wrap({ asyncComponent: () => import('./routes/Plan.svelte') }),
-    '/trace': trace,
-    '/trace/case/:id': wrap({ asyncComponent: () => import('./routes/Case.svelte') }),
-    '/trace/report/:id': wrap({ asyncComponent: () => import('./routes/TraceReport.svelte') }),
-    '/trace/:machine': trace,
+    '/faults': faults,
+    '/faults/case/:id': wrap({ asyncComponent: () => import('./routes/Case.svelte') }),
+    '/faults/report/:id': wrap({ asyncComponent: () => import('./routes/FaultsReport.svelte') }),
+    '/faults/:machine': faults,
+    '/trace': Moved,
+    '/trace/*': Moved,
     '/bench': wrap({ asyncComponent: () => import('./routes/Sheets.svelte') }),
     '/bench/:id': wrap({ asyncComponent: () => import('./routes/Bench.svelte') }),
     '*': Nowhere,
@@ -68,7 +71,7 @@
     },
     { to: '/bench', name: 'Bench', icon: Wrench, at: (path: string) => path.startsWith('/bench') },
     { to: '/rack', name: 'Rack', icon: Droplets, at: (path: string) => path.startsWith('/rack') },
-    { to: '/trace', name: 'Trace', icon: Search, at: (path: string) => path.startsWith('/trace') },
+    { to: '/faults', name: 'Faults', icon: Search, at: (path: string) => path.startsWith('/faults') },
     { to: '/shelf', name: 'Shelf', icon: Package, at: (path: string) => path.startsWith('/shelf') },
     { to: '/household', name: 'Household', icon: House, at: (path: string) => path.startsWith('/household') },
   ];
@@ -90,7 +93,7 @@
     { key: 'm', does: 'Machines', run: () => void push('/machines') },
     { key: 'b', does: 'Bench', run: () => void push('/bench') },
     { key: 'y', does: 'Rack: what dries', run: () => void push('/rack') },
-    { key: 'e', does: 'Trace: something is wrong', run: () => void push('/trace') },
+    { key: 'e', does: 'Faults: something is wrong', run: () => void push('/faults') },
     { key: 's', does: 'Shelf: spare parts', run: () => void push('/shelf') },
     { key: 'o', does: 'Household', run: () => void push('/household') },
     { key: 'a', does: 'Add a machine', run: () => void push('/add') },

@@ -9,25 +9,25 @@
   import { keys } from '../lib/state/keys.svelte';
   import { NotesState } from '../lib/state/notes.svelte';
   import { session } from '../lib/state/session.svelte';
-  import { TraceState } from '../lib/state/trace.svelte';
+  import { SearchState } from '../lib/state/faults.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { figure, percent } from '../lib/words/format';
-  import { restingWords } from '../lib/words/trace';
+  import { restingWords } from '../lib/words/faults';
   import AddNote from './machine/AddNote.svelte';
-  import Leave from './trace/Leave.svelte';
-  import Odds from './trace/Odds.svelte';
-  import Others from './trace/Others.svelte';
-  import Question from './trace/Question.svelte';
-  import Trail from './trace/Trail.svelte';
-  import Verdict from './trace/Verdict.svelte';
+  import Leave from './faults/Leave.svelte';
+  import Odds from './faults/Odds.svelte';
+  import Others from './faults/Others.svelte';
+  import Question from './faults/Question.svelte';
+  import Trail from './faults/Trail.svelte';
+  import Verdict from './faults/Verdict.svelte';
 
   let { params }: { params: { id: string } } = $props();
-  const trace = new TraceState(untrack(() => params.id));
-  void trace.refresh();
+  const search = new SearchState(untrack(() => params.id));
+  void search.refresh();
 
   const phone = new MediaQuery('max-width: 639px');
-  const found = $derived(trace.case);
+  const found = $derived(search.case);
   const open = $derived(found?.status === 'open');
   /** What takes long and goes on by itself is best begun before the other looks. */
   const LONG_WAIT_MIN = 20;
@@ -37,7 +37,7 @@
         one.wait_min >= LONG_WAIT_MIN &&
         !one.live &&
         one.proof >= 0.02 &&
-        one.key !== trace.check?.key &&
+        one.key !== search.check?.key &&
         found.rests.every((rest) => rest.probe !== one.key),
     ) ?? null,
   );
@@ -46,7 +46,7 @@
   $effect(() => {
     const next = Math.min(...(found?.rests ?? []).map((one) => one.left_min).filter((left) => left > 0));
     if (!Number.isFinite(next)) return;
-    const timer = setTimeout(() => void trace.refresh(), next * 60_000 + 1000);
+    const timer = setTimeout(() => void search.refresh(), next * 60_000 + 1000);
     return () => clearTimeout(timer);
   });
 
@@ -92,29 +92,29 @@
     const there = found?.next.find(
       (one) => one.role === role && (station ? one.station === station : one.key.endsWith(`:${chamber.key}`)),
     );
-    if (there) trace.chosen = there.key;
+    if (there) search.chosen = there.key;
   }
 
   onDestroy(
-    keys.lend('Trace', [
+    keys.lend('Faults', [
       {
         key: 'z',
         does: 'Take the last answer back',
-        run: () => open && found && found.told > 1 && void trace.tell('back'),
+        run: () => open && found && found.told > 1 && void search.tell('back'),
       },
       { key: 'l', does: 'Close the case', run: () => open && (leaving = true) },
     ]),
   );
 </script>
 
-<svelte:head><title>{found ? `${found.machine}: ` : ''}Trace · Yperon</title></svelte:head>
+<svelte:head><title>{found ? `${found.machine}: ` : ''}Faults · Yperon</title></svelte:head>
 
-{#if trace.load.status === 'pending'}
+{#if search.load.status === 'pending'}
   <Waiting what="Opening the case" />
-{:else if trace.load.status === 'error'}
+{:else if search.load.status === 'error'}
   <div class="mx-auto max-w-xl p-6">
-    <Trouble problem={trace.load.problem} retry={() => void trace.refresh()} />
-    <p class="mt-3"><a class="link" href="#/trace">All cases</a></p>
+    <Trouble problem={search.load.problem} retry={() => void search.refresh()} />
+    <p class="mt-3"><a class="link" href="#/faults">All cases</a></p>
   </div>
 {:else if found}
   <div class="page">
@@ -131,8 +131,8 @@
             {long.name}
             <button
               class="btn btn-sm h-auto min-h-11 whitespace-normal"
-              disabled={trace.busy}
-              onclick={() => void trace.tell('rests', long.key)}
+              disabled={search.busy}
+              onclick={() => void search.tell('rests', long.key)}
               >Let it rest now: the clock runs while you look at other things</button
             >
           </p>
@@ -140,14 +140,14 @@
         {#each open ? found.rests : [] as rest (rest.probe)}
           <p class="rests" role="status">
             <b>{restingWords(rest, session.member?.time_zone)}</b>
-            {#if trace.check?.key !== rest.probe}
-              <button class="link" onclick={() => (trace.chosen = rest.probe)}>{rest.name}</button>
+            {#if search.check?.key !== rest.probe}
+              <button class="link" onclick={() => (search.chosen = rest.probe)}>{rest.name}</button>
             {/if}
           </p>
         {/each}
         {#if open && found.minutes >= LONG_MIN}
           <p class="mt-2" role="status">
-            That is long. A repairer can go on from here: <a class="link" href={`#/trace/report/${found.id}`}
+            That is long. A repairer can go on from here: <a class="link" href={`#/faults/report/${found.id}`}
               >a page that tells what was looked at</a
             >.
           </p>
@@ -155,15 +155,17 @@
       </div>
       <div class="flex flex-wrap gap-2">
         {#if open && session.mayWrite}
-          <button class="btn" disabled={trace.busy || found.told < 2} onclick={() => void trace.tell('back')}
-            >Step back</button
+          <button
+            class="btn"
+            disabled={search.busy || found.told < 2}
+            onclick={() => void search.tell('back')}>Step back</button
           >
           <button class="btn" onclick={() => (leaving = true)}>Close the case</button>
         {/if}
         {#if session.mayWrite}
           <button class="btn" onclick={() => (noting = true)}>Photo or note</button>
         {/if}
-        <a class="btn" href={`#/trace/report/${found.id}`}>On paper</a>
+        <a class="btn" href={`#/faults/report/${found.id}`}>On paper</a>
       </div>
     </header>
 
@@ -197,18 +199,18 @@
 
     <div class="below">
       <div class="main">
-        {#if trace.problem}<Trouble problem={trace.problem} />{/if}
-        {#if trace.busy}<Waiting what="Sending your answer" />{/if}
+        {#if search.problem}<Trouble problem={search.problem} />{/if}
+        {#if search.busy}<Waiting what="Sending your answer" />{/if}
         {#if !open}
-          <Verdict {trace} {found} closed />
-        {:else if found.stand === 'ask' && trace.check}
-          {#key `${trace.check.key} ${found.told}`}
-            <Question {trace} check={trace.check} />
+          <Verdict {search} {found} closed />
+        {:else if found.stand === 'ask' && search.check}
+          {#key `${search.check.key} ${found.told}`}
+            <Question {search} check={search.check} />
           {/key}
         {:else}
-          <Verdict {trace} {found} />
+          <Verdict {search} {found} />
         {/if}
-        {#if open && found.stand === 'ask'}<Others {trace} {found} />{/if}
+        {#if open && found.stand === 'ask'}<Others {search} {found} />{/if}
       </div>
       <div class="aside">
         <Odds {found} />
@@ -224,7 +226,7 @@
       onclose={() => (noting = false)}
     />
   {/if}
-  {#if leaving}<Leave {trace} onclose={() => (leaving = false)} />{/if}
+  {#if leaving}<Leave {search} onclose={() => (leaving = false)} />{/if}
 {/if}
 
 <style>

@@ -147,7 +147,7 @@
             </select></label
           >
         {/if}
-        <a class="btn" href={`#/trace/${id}`}>Something is wrong</a>
+        <a class="btn" href={`#/faults/${id}`}>Something is wrong</a>
         <a class="btn" href={`#/wear/${id}`}>Wear</a>
         {#if !page.strip.serves}<a class="btn" href={`#/floor/${id}`}>Before a run</a>{/if}
         <a class="btn" href={`#/machines/${id}/set-up`}>Change it</a>

@@ -6,7 +6,7 @@
   import { house } from '../lib/state/house.svelte';
   import { MachineSetup } from '../lib/state/machineSetup.svelte';
   import { session } from '../lib/state/session.svelte';
-  import { startOf } from '../lib/state/trace.svelte';
+  import { startOf } from '../lib/state/faults.svelte';
   import Choice from '../lib/ui/Choice.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';

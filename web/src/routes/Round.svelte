@@ -11,7 +11,7 @@
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
   import { toOrder } from '../lib/state/shelf.svelte';
-  import { openCases } from '../lib/state/trace.svelte';
+  import { openCases } from '../lib/state/faults.svelte';
   import OutOfUse from '../lib/ui/OutOfUse.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
@@ -258,11 +258,11 @@
               <div class="flex flex-wrap gap-2">
                 <WholeHouse today={round.today} mayWrite={session.mayWrite} />
                 {#each cases as one (one.id)}
-                  <a class="btn btn-sm" href={`#/trace/case/${one.id}`}
+                  <a class="btn btn-sm" href={`#/faults/case/${one.id}`}
                     >Go on: {one.machine}, {one.symptoms.join(', ').toLowerCase()}</a
                   >
                 {/each}
-                <a class="btn btn-sm" href="#/trace">Something is wrong</a>
+                <a class="btn btn-sm" href="#/faults">Something is wrong</a>
                 <a class="btn btn-sm" href="#/floor">Before a run</a>
                 {#if session.mayWrite}<a class="btn btn-sm" href="#/add">Add a machine</a>{/if}
               </div>

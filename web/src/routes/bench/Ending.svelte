@@ -133,7 +133,8 @@
 {/if}
 <div class="mt-6 flex flex-wrap gap-3">
   {#if ending.sheet.case_id}
-    <a class="btn btn-primary btn-lg" href={`#/trace/case/${ending.sheet.case_id}`}>Back to what was wrong</a>
+    <a class="btn btn-primary btn-lg" href={`#/faults/case/${ending.sheet.case_id}`}>Back to what was wrong</a
+    >
   {/if}
   <a class={['btn btn-lg', !ending.sheet.case_id && 'btn-primary']} href="#/">Back to Round</a>
 </div>

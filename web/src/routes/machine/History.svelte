@@ -5,7 +5,7 @@
   import { session } from '../../lib/state/session.svelte';
   import { weightWords } from '../../lib/words/drying';
   import { ago, day, figure } from '../../lib/words/format';
-  import { STAND } from '../../lib/words/trace';
+  import { STAND } from '../../lib/words/faults';
   import { didWord, FOUND } from '../../lib/words/tasks';
 
   type Line = Schemas['MachineOut']['history'][number];

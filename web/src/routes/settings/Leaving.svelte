@@ -8,7 +8,7 @@
   import Choice from '../../lib/ui/Choice.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { STATUS } from '../../lib/words/tasks';
-  import CheapFirst from '../trace/CheapFirst.svelte';
+  import CheapFirst from '../faults/CheapFirst.svelte';
 
   let {
     data,

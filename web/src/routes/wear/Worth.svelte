@@ -5,12 +5,12 @@
   import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { session } from '../../lib/state/session.svelte';
-  import { startOf } from '../../lib/state/trace.svelte';
+  import { startOf } from '../../lib/state/faults.svelte';
   import { WorthState } from '../../lib/state/worth.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { figure, fullDay, minutesWords, percent, plural } from '../../lib/words/format';
   import { money } from '../../lib/words/shelf';
-  import CheapFirst from '../trace/CheapFirst.svelte';
+  import CheapFirst from '../faults/CheapFirst.svelte';
 
   let { machine_id }: { machine_id: string } = $props();
 

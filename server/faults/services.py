@@ -1,0 +1,417 @@
+"""Use cases of the fault finder: open a case, tell what is seen, go back, close it."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from functools import cached_property
+from uuid import UUID, uuid4, uuid5
+
+from django.db import transaction
+from django.dispatch import receiver
+
+from care.book import load_book
+from care.errors import require
+from care.faults import Answered, Assessment, Belief, Cured, Stand, States, Subject, by_gauge
+from care.faults import Case as CoreCase
+from care.faults.airflow import At
+from care.faults.background import influences
+from care.faults.book import Sign
+from care.faults.case import Event
+from care.faults.cure import cure_of
+from care.faults.next_check import free_looks
+from care.faults.subject import DOCK, Probe
+from care.faults.verdict import assess_belief, danger_told
+from care.units import SUCTION, Quantity
+from care.vocabulary import Action
+from server.base import clock
+from server.base.problems import Conflict, NotFound
+from server.bench.services import SheetState, cases_of_actions, sheet_of_case
+from server.bench.signals import finished, opening_for_case
+from server.drying.rack import OnRack, rack
+from server.due.dangers import tell as tell_danger
+from server.faults import records
+from server.faults.models import Case, CaseEvent
+from server.faults.subjects import Known, known, on_record, records_of
+from server.household.models import Member
+from server.household.services import require_writer, today_of
+from server.logbook.models import Entry
+from server.logbook.services import undo
+from server.logbook.signals import voided
+from server.notes.readings import Figure, clean_suction, take
+from server.work.cases import note_task, write_case
+
+
+@dataclass
+class CaseState:
+    """A case and where it stands, worked out when asked; `told` counts all its events, steps back among them.
+
+    `rests` tells of the checks whose wait has begun since when, and until when.
+    """
+
+    row: Case
+    known: Known
+    case: CoreCase
+    told: int
+    rests: dict[str, tuple[datetime, datetime]]
+
+    @cached_property
+    def belief(self) -> Belief:
+        """The odds it has come to."""
+        subject = self.known.subject
+        return Belief(self.case, states=states_of(subject), moved=records.thaw(self.row.influences, subject))
+
+    @cached_property
+    def now(self) -> Assessment:
+        """Where it stands."""
+        return assess_belief(self.belief, self.known.hands)
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """An event as a device sends it: its id, how many it knew of, and what; or a gauge's reading in kPa.
+
+    `day` is the local day on which something was put right, today if none is given.
+    """
+
+    event_id: UUID
+    after: int
+    kind: str
+    key: str = ""
+    says: str = ""
+    kpa: float | None = None
+    clean_kpa: float | None = None
+    day: date | None = None
+
+
+@transaction.atomic
+def open_case(
+    *, member: Member, case_id: UUID, machine_id: UUID, symptoms: Iterable[str], unasked: Iterable[str] = ()
+) -> CaseState:
+    """A case of a machine with what is noticed and what is told `unasked`; of a dock, one of its robot.
+
+    The same id again gives it as it stands. Raises `InvalidValue` for a symptom it cannot show, `Conflict` when a case
+    of it is open.
+    """
+    require_writer(member)
+    if Case.objects.of(member.household_id).filter(pk=case_id).exists():
+        return case_state(member, case_id)
+    about = known(member, machine_id)
+    noticed = list(dict.fromkeys(symptoms))
+    require(bool(noticed), "symptoms", "none", "at least one thing that is noticed")
+    for key in noticed:
+        about.subject.symptom(key)
+    heard = [about.subject.tick(key) for key in dict.fromkeys((*unasked, *on_record(member, about)))]
+    begins = [(CaseEvent.Kind.NOTICED, key, "") for key in noticed]
+    begins += [(CaseEvent.Kind.ANSWERED, one.probe, one.says) for one in heard]
+    mine, *docks = about.machines
+    if Case.objects.of(member.household_id).filter(machine_id=mine.id, status=Case.Status.OPEN).exists():
+        raise Conflict("A case of this machine is open.", field="machine_id", fix="Go on with it, or close it first.")
+    if Case.everything.filter(pk=case_id).exists():
+        raise NotFound("case: this id is not yours", field="id", fix="Open the case again.")
+    row = Case.everything.create(
+        id=case_id,
+        household_id=member.household_id,
+        machine_id=mine.id,
+        dock_id=docks[0].id if docks else None,
+        influences=records.freeze(influences(about.subject, records_of(member, about.machines, noticed))),
+        opened_at=clock.now(),
+        opened_by=member,
+    )
+    CaseEvent.everything.bulk_create(
+        CaseEvent(
+            id=_id_of(case_id, number),
+            household_id=member.household_id,
+            case=row,
+            number=number,
+            kind=kind,
+            key=key,
+            says=says,
+            at=row.opened_at,
+            by=member,
+        )
+        for number, (kind, key, says) in enumerate(begins)
+    )
+    state = case_state(member, case_id)
+    _end_by_danger(member, state, state.case.events)
+    return state
+
+
+def _end_by_danger(member: Member, state: CaseState, events: Iterable[Event]) -> None:
+    """Put the machine out of use at once where what was told is a danger."""
+    for event in events:
+        if (told := danger_told(state.known.subject, event)) is None:
+            continue
+        role, danger = told
+        at = state.known.machines[1 if role == DOCK and len(state.known.machines) > 1 else 0].id
+        tell_danger(member=member, machine_id=at, danger=danger)
+
+
+def _id_of(case_id: UUID, number: int) -> UUID:
+    """An id for what the server itself tells of a case, the same each time."""
+    return uuid5(case_id, str(number))
+
+
+_KEPT: dict[tuple[str, ...], States] = {}
+MOST_KEPT = 24
+
+
+def states_of(subject: Subject) -> States:
+    """The hypotheses of a kind of machine, kept: machines alike share them, and their air is solved once."""
+    kinds = (load_book().digest, subject.machine.key, subject.dock.key if subject.dock else "")
+    signature = (*kinds, *(s.key for s in subject.suspects), *(p.key for p in subject.probes))
+    if signature not in _KEPT:
+        if len(_KEPT) >= MOST_KEPT:
+            _KEPT.pop(next(iter(_KEPT)))
+        _KEPT[signature] = States(subject)
+    return _KEPT[signature]
+
+
+def case_state(member: Member, case_id: UUID) -> CaseState:
+    """A case and where it stands. Raises `NotFound`."""
+    row: Case = Case.objects.one(member.household_id, case_id, "case")
+    return _state(member, row, known(member, row.machine_id))
+
+
+def _state(member: Member, row: Case, about: Known) -> CaseState:
+    events = list(CaseEvent.objects.of(member.household_id).filter(case=row).select_related("by").order_by("number"))
+    standing = records.standing_events(events)
+    case = records.to_case(about.subject, standing)
+    rests = {
+        e.key: (e.at, records.rests_until(about.subject, e))
+        for e in standing
+        if e.kind == CaseEvent.Kind.RESTS and e.key in case.resting
+    }
+    return CaseState(row, about, case, len(events), rests)
+
+
+@dataclass(frozen=True, slots=True)
+class After:
+    """What the work on a case waits for: the sheet that is open for it, parts that rest while their place is empty.
+
+    `today` is the household's day.
+    """
+
+    today: date
+    sheet_id: UUID | None
+    waits: tuple[OnRack, ...]
+
+
+def after_of(member: Member, state: CaseState) -> After:
+    """What the work on a case waits for; nothing while it is still being looked for."""
+    stand = state.now.verdict.stand
+    about = {machine.id for machine in state.known.machines}
+    wet = rack(member) if stand is Stand.RETEST else []
+    return After(
+        today_of(member),
+        sheet_of_case(member, state.row.pk) if stand is not Stand.ASK else None,
+        tuple(on for on in wet if on.machine_id in about and on.slot_empty),
+    )
+
+
+def open_cases(member: Member) -> list[CaseState]:
+    """The cases that are open, newest first; those of machines that are put away wait until these are back."""
+    rows = (
+        Case.objects.of(member.household_id)
+        .filter(status=Case.Status.OPEN, machine__status="in_use")
+        .order_by("-opened_at")
+    )
+    return [_state(member, row, known(member, row.machine_id)) for row in rows.order_by("-opened_at")]
+
+
+FRESH = timedelta(days=60)
+"""What was looked at in a case that was opened so lately counts as looked at. Ours."""
+
+
+def cheap_looks(member: Member, about: Known) -> list[Probe]:
+    """What costs next to nothing to look at, and nobody looked at lately, before a machine is given up."""
+    lately = {"machine_id": about.machines[0].id, "opened_at__gte": clock.now() - FRESH}
+    rows = Case.objects.of(member.household_id).filter(**lately)
+    told = CaseEvent.objects.of(member.household_id).filter(case__in=rows, kind=CaseEvent.Kind.ANSWERED)
+    return free_looks(about.subject, set(told.values_list("key", flat=True)), about.hands)
+
+
+@transaction.atomic
+def tell(*, member: Member, case_id: UUID, told: Told) -> CaseState:
+    """One more thing told or done, or one step back. Sent twice, it counts once.
+
+    Raises `Conflict` when somebody else told something meanwhile or the case is closed, `InvalidValue` for an answer
+    that the check does not have or a reading that cannot be.
+    """
+    require_writer(member)
+    state = case_state(member, case_id)
+    if CaseEvent.objects.of(member.household_id).filter(pk=told.event_id, case=state.row).exists():
+        return state
+    _refuse_closed(state.row)
+    if told.after != state.told:
+        raise Conflict(
+            "Somebody else went on with this case meanwhile.", field="after", fix="Look where it stands now."
+        )
+    require(told.kind in CaseEvent.Kind.values, "kind", told.kind, ", ".join(CaseEvent.Kind.values))
+    says, wrote = told.says, list[Entry]()
+    if told.kind == CaseEvent.Kind.BACK:
+        require(state.told > 1, "kind", "back", "something told before it")
+        _unwrite(member, state)
+    else:
+        if told.kpa is not None:
+            says = _read(member, state, told)
+        after = _checked(state, told, says)
+        wrote = _write_tasks(member, state, after, told.day)
+        _end_by_danger(member, state, after.events[len(state.case.events) :])
+    return _keep(member, state, told, says, wrote)
+
+
+def _keep(member: Member, state: CaseState, told: Told, says: str, wrote: Iterable[Entry] = ()) -> CaseState:
+    CaseEvent.everything.create(
+        id=told.event_id,
+        household_id=member.household_id,
+        case=state.row,
+        number=state.told,
+        kind=told.kind,
+        key=told.key,
+        says=says,
+        wrote=[str(entry.pk) for entry in wrote],
+        at=clock.now(),
+        by=member,
+    )
+    return _state(member, state.row, state.known)
+
+
+def _checked(state: CaseState, told: Told, says: str) -> CoreCase:
+    if told.kind == CaseEvent.Kind.RETESTED:
+        require(says in (records.GONE, records.STILL), "says", says, "gone or still")
+    return records.then(state.case, records.to_event(told.kind, told.key, says))
+
+
+Task = tuple[UUID, str, Action]
+
+
+def _task_of(row: Case, subject: Subject, suspect: str) -> Task | None:
+    """The task that puts a suspect right: (machine, slot, action); none where no record is kept of it."""
+    one = subject.suspect(suspect)
+    machine_id, action = (row.dock_id if one.at.role else row.machine_id), cure_of(one).action
+    return (machine_id, one.at.slot.key, action) if machine_id and one.at.slot and action else None
+
+
+def _task_beside(row: Case, subject: Subject, told: Answered) -> Task | None:
+    """The task that was done to make a look, whatever it found: a bin is emptied to see its line."""
+    probe = subject.probe(told.probe)
+    action = next((one.records for one in probe.check.outcomes if one.key == told.says), "")
+    machine_id = row.dock_id if probe.at.role else row.machine_id
+    return (machine_id, probe.at.slot.key, Action(action)) if machine_id and probe.at.slot and action else None
+
+
+def _write_tasks(member: Member, before: CaseState, after: CoreCase, day: date | None) -> list[Entry]:
+    """Record the tasks that were told as done by what is new in a case."""
+    new = after.events[len(before.case.events) :]
+    told = [_task_of(before.row, after.subject, e.suspect) for e in new if isinstance(e, Cured)]
+    told += [_task_beside(before.row, after.subject, e) for e in new if isinstance(e, Answered)]
+    tasks = dict.fromkeys(told)
+    since = before.row.opened_at
+    made = [
+        note_task(member=member, machine_id=machine_id, slot_key=slot, action=action, since=since, day=day)
+        for machine_id, slot, action in filter(None, tasks)
+    ]
+    return [entry for entry in made if entry is not None]
+
+
+def _unwrite(member: Member, state: CaseState) -> None:
+    """Undo the tasks that the last event recorded; those that somebody undid already stay so."""
+    events = CaseEvent.objects.of(member.household_id).filter(case=state.row).order_by("number")
+    last = records.standing_events(events)[-1]
+    stand = Entry.objects.of(member.household_id).filter(pk__in=last.wrote, voided_by=None)
+    for entry in stand:
+        undo(household_id=member.household_id, by_id=member.pk, entry_id=entry.pk)
+
+
+@receiver(opening_for_case)
+def _refuse_a_case_of_others(member: Member, case_id: UUID, machines: frozenset[UUID], **_: object) -> None:
+    """A sheet puts right a case of one of its own machines that is open."""
+    row: Case = Case.objects.one(member.household_id, case_id, "case")
+    if row.status != Case.Status.OPEN or not machines & {row.machine_id, row.dock_id}:
+        raise Conflict("case_id: this case is closed, or of another machine", field="case_id", fix="Open it again.")
+
+
+@receiver(finished)
+def _put_right_at_the_bench(member: Member, sheet: SheetState, **_: object) -> None:
+    """A sheet that was opened for a case and did the task it waits for: the case goes on to its try."""
+    row = Case.objects.of(member.household_id).filter(pk=sheet.row.case_id, status=Case.Status.OPEN).first()
+    if row is None:
+        return
+    state = case_state(member, row.pk)
+    verdict, done = state.now.verdict, sheet.progress.done
+    waits = verdict.suspects[0] if verdict.stand in (Stand.CURE, Stand.TRY) else None
+    did = {(sheet.sheet.machine_of(d.item_id), d.slot, d.action) for d in done}
+    if waits is not None and _task_of(row, state.known.subject, waits) in did:
+        told = Told(uuid4(), state.told, CaseEvent.Kind.CURED, waits)
+        _keep(member, state, told, records.AT_THE_BENCH)
+
+
+@receiver(voided)
+def _no_longer_put_right(household_id: UUID, action: list[Entry], **_: object) -> None:
+    """The sheet that put a case right was undone: the case waits for its cure again, unless it went on since."""
+    ids = cases_of_actions(household_id, {entry.action_id for entry in action})
+    for row in Case.objects.of(household_id).filter(pk__in=ids, status=Case.Status.OPEN):
+        events = list(row.events.order_by("number"))
+        last = records.standing_events(events)[-1]
+        if (last.kind, last.says) == (CaseEvent.Kind.CURED, records.AT_THE_BENCH):
+            CaseEvent.everything.create(
+                id=uuid4(),
+                household_id=household_id,
+                case=row,
+                number=len(events),
+                kind=CaseEvent.Kind.BACK,
+                at=clock.now(),
+            )
+
+
+def _read(member: Member, state: CaseState, told: Told) -> str:
+    """What a gauge's reading answers; the reading stands in the machine's records."""
+    probe = state.known.subject.probe(told.key)
+    opening = {Sign.SEALED: At.SEALED, Sign.GAUGE_ORIFICE: At.ORIFICE}.get(probe.check.sign or Sign.GAUGE_OPEN, At.OPEN)
+    on_record = clean_suction(member, state.row.machine_id, opening)
+    clean = told.clean_kpa or (SUCTION.in_unit(on_record, "kPa") if on_record else None)
+    require(clean is not None, "clean_kpa", "none", "what it read when all was well")
+    now = told.kpa or 0.0
+    says = by_gauge(probe, now, clean or 0.0).says
+    figure = Figure(Quantity.SUCTION, now, "kPa", opening, case_id=state.row.pk)
+    take(member=member, machine_id=state.row.machine_id, figure=figure)
+    return says
+
+
+def _refuse_closed(row: Case) -> None:
+    if row.status != Case.Status.OPEN:
+        raise Conflict("This case is closed.", field="case", fix="Open a new one.")
+
+
+@transaction.atomic
+def close(*, member: Member, case_id: UUID, reason: str = "") -> CaseState:
+    """Close a case and write its record; closed again, it stands as it is.
+
+    Raises `InvalidValue` where it is not settled and no reason is given: nothing was tried after the work.
+    """
+    require_writer(member)
+    state = case_state(member, case_id)
+    if state.row.status == Case.Status.CLOSED:
+        return state
+    stand = state.now.verdict.stand
+    settled = state.now.verdict.settled
+    require(settled or bool(reason.strip()), "reason", repr(reason), "why it ends here without a try after the work")
+    subject = state.known.subject
+    causes = state.now.verdict.suspects if settled else _cured(state)
+    entry = write_case(
+        member=member,
+        machine_id=state.row.machine_id,
+        case_id=state.row.pk,
+        symptoms=[{"key": key, "name": subject.symptom(key).name} for key in state.case.symptoms],
+        causes=[{"key": key, "name": subject.suspect(key).name} for key in causes],
+        stand=stand if settled else "left",
+        reason=reason.strip(),
+    )
+    Case.objects.of(member.household_id).filter(pk=case_id).update(
+        status=Case.Status.CLOSED, closed_at=clock.now(), record=entry
+    )
+    return case_state(member, case_id)
+
+
+def _cured(state: CaseState) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(e.suspect for e in state.case.events if isinstance(e, Cured)))

@@ -1,0 +1,37 @@
+<!-- Before a machine is given up: what costs next to nothing to look at, and nobody looked at lately. -->
+<script lang="ts">
+  import type { Schemas } from '../../lib/api/client';
+  import { figure, plural } from '../../lib/words/format';
+
+  let { machine_id, cheap }: { machine_id: string; cheap: Schemas['CheapOut'][] } = $props();
+
+  const SHOWN = 4;
+  const shown = $derived(cheap.slice(0, SHOWN));
+  const minutes = $derived(Math.ceil(shown.reduce((sum, one) => sum + one.minutes, 0)));
+</script>
+
+{#if shown.length}
+  <div class="cheap" role="note">
+    <p>
+      <b>Is something wrong with it?</b> Nobody looked at {shown.length === 1 ? 'this' : 'these'} lately; {plural(
+        shown.length,
+        'look',
+      )} of about {figure(minutes)} min in all:
+    </p>
+    <ul>
+      {#each shown as one (one.name)}<li>{one.name}</li>{/each}
+    </ul>
+    <a class="link" href={`#/faults/${machine_id}`}>Look for the cause first</a>
+  </div>
+{/if}
+
+<style>
+  .cheap {
+    padding-left: 0.75rem;
+    border-left: 4px solid var(--due);
+  }
+  ul {
+    padding-left: 1.2em;
+    list-style: disc;
+  }
+</style>
