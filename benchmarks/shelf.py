@@ -18,7 +18,7 @@ import numpy as np
 from care.due.learning import learn
 from care.model import DueDate
 from care.shelf import Demand, Holding, Need, Renewal, Supply, best, cover
-from care.shelf.buying import Sold
+from care.shelf.buying import PricedOffer
 from care.shelf.supply import to_buy
 from care.vocabulary import Found
 
@@ -245,7 +245,7 @@ class Yperon(Policy):
             later = demand.count(HORIZON + KEEPS, 0.5) - demand.count(HORIZON, 0.5)
             if count or later > 0:
                 needs[name] = Need(count, max(0, later))
-        sold = [Sold(code, "shop", price, inside) for code, price, inside, _ in house.offers]
+        sold = [PricedOffer(code, "shop", price, inside) for code, price, inside, _ in house.offers]
         ways = best(needs, sold, delivery={"shop": house.delivery}, waste=0.34, ways=1)
         ways = ways or best(needs, sold, delivery={"shop": house.delivery}, ways=1)
         if ways:
@@ -348,11 +348,11 @@ def _solve() -> str:
     )
 
 
-def _offer(rng: np.random.Generator, n: int, parts: Sequence[str]) -> Sold:
+def _offer(rng: np.random.Generator, n: int, parts: Sequence[str]) -> PricedOffer:
     """A kit of up to five kinds of part."""
     inside = rng.choice(len(parts), size=int(rng.integers(1, 6)), replace=False)
     contents = {parts[int(i)]: int(rng.integers(1, 5)) for i in inside}
-    return Sold(f"offer {n}", f"shop {n % 3}", int(sum(contents.values()) * rng.integers(200, 900)), contents)
+    return PricedOffer(f"offer {n}", f"shop {n % 3}", int(sum(contents.values()) * rng.integers(200, 900)), contents)
 
 
 def measure() -> Iterator[str]:

@@ -12,7 +12,7 @@ from care.measures import Measure
 from care.parts import Slot
 from care.rules import Drying
 from care.vocabulary import Action, Column, Consequence, Mishap
-from care.water import NO_UNKNOWN_KEYS
+from care.washability import NO_UNKNOWN_KEYS
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,7 +170,7 @@ class BeforeRun:
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
 
-class Verdict(StrEnum):
+class MayTakeIn(StrEnum):
     """Whether something may go into a household vacuum."""
 
     YES = "yes"
@@ -185,7 +185,7 @@ class Pickup:
 
     key: str
     name: str
-    verdict: Verdict
+    verdict: MayTakeIn
     why: str
     instead: str = ""
     also: tuple[str, ...] = ()

@@ -11,7 +11,7 @@ from care.errors import BookError, require
 from care.faults.book import NO_DRAG, Drag, Fan
 from care.parts import Slot
 from care.vocabulary import Action, Column, Meter, Mishap, School, Silence, Skill
-from care.water import NO_UNKNOWN_KEYS
+from care.washability import NO_UNKNOWN_KEYS
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from care.errors import require
 from care.units import SCALES, Scale
-from care.water import NO_UNKNOWN_KEYS
+from care.washability import NO_UNKNOWN_KEYS
 
 
 @dataclass(frozen=True, slots=True)

@@ -292,7 +292,7 @@ def earlier(one: DueDate, other: DueDate) -> DueDate:
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
+class PaceKnown:
     """How well the pace of a task is known: whether one more look could move its figure either way, how many looks it
     rests on, and since when the last ones contradict what was believed before.
     """
@@ -302,7 +302,7 @@ class Known:
     contradicted_since: datetime | None = None
 
 
-NOTHING_KNOWN = Known()
+NOTHING_KNOWN = PaceKnown()
 
 
 @dataclass(frozen=True, slots=True)
@@ -324,7 +324,7 @@ class DueState:
     stake: Consequence
     because: Because
     unsure: bool = False
-    pace: Known = NOTHING_KNOWN
+    pace: PaceKnown = NOTHING_KNOWN
 
     @property
     def due_on(self) -> date | None:

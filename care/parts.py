@@ -7,7 +7,7 @@ from care.errors import require
 from care.named import NamedCaution, NamedTool
 from care.rules import WETTING, Card, Drying, Rule, Trigger
 from care.vocabulary import Action, Column, Consequence, Found, Meter, School
-from care.water import NO_UNKNOWN_KEYS, Because, Marks, Ruling, Trait, Washing
+from care.washability import NO_UNKNOWN_KEYS, Marks, Ruling, Trait, Washing, WashReason
 
 
 @dataclass(frozen=True, slots=True)
@@ -286,7 +286,10 @@ def _kept(rules: tuple[Rule, ...], washing: Washing, marks: Marks) -> tuple[Rule
     dry = Action.WIPE if ruling is Ruling.WIPE else Action(washing.dry_as)
     have = {rule.action for rule in rules}
     if ruling is Ruling.WASH:
-        seen = washing.needs_mark and because in (Because.MARKED, Because.OWN_RISK)  # stands for a feature of that mark
+        seen = washing.needs_mark and because in (
+            WashReason.MARKED,
+            WashReason.OWN_RISK,
+        )  # stands for a feature of that mark
         wet = (replace(r, only_with=None if seen else r.only_with) if r.action in WETTING else r for r in rules)
         return tuple(replace(r, instead_of=dry) if r.action in WETTING and dry not in have else r for r in wet)
     first = next((r for r in rules if r.action in WETTING), None)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 
 from care.errors import require
 from care.vocabulary import USE_METERS, Action, Calendar, Consequence, Figure, Found, LoadKind, Meter, Mishap, School
-from care.water import NO_UNKNOWN_KEYS
+from care.washability import NO_UNKNOWN_KEYS
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,7 @@ from care.household import DryingPlace, DustSource, Profile
 from care.model import Provenance, Why
 from care.units import Quantity
 from care.vocabulary import Action, Found, LoadKind, Meter, School, Silence
-from care.water import Mark
+from care.washability import Mark
 from demo import shelf
 from demo.story import Event, Habit, Story
 from server.base import clock
@@ -22,7 +22,7 @@ from server.household.models import Member
 from server.household.services import answer_profile, create_household, more_load
 from server.notes.readings import Figure
 from server.notes.services import add_note
-from server.setup.own import own_figure
+from server.setup.overrides import own_figure
 from server.setup.services import Spare, add_machine
 from server.use.services import rest
 from server.work.services import read_counter, renew_kit

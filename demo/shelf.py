@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from care.shelf import Check, PartNumber, SparePart
-from care.shelf.worth import Told
+from care.shelf import FitCheck, PartNumber, SparePart
+from care.shelf.costs import Told
 from demo.story import Event, Story
 from server.machines.containers import Size, tell_size
 from server.shelf import prices, records
@@ -14,17 +14,19 @@ from server.wear.services import measure, wear_of
 from standins import shop
 
 ROBOT_FILTER = (
-    PartNumber("RF-8", check=Check.FITS),
-    PartNumber("XF-8", maker=False, check=Check.DIFFERS, note="a tight fit, and its arrow is printed inside"),
+    PartNumber("RF-8", check=FitCheck.FITS),
+    PartNumber("XF-8", maker=False, check=FitCheck.DIFFERS, note="a tight fit, and its arrow is printed inside"),
 )
 DOCK_BAG = (
-    PartNumber("DB-24", check=Check.FITS),
-    PartNumber("XB-24", maker=False, check=Check.DIFFERS, note="its collar is of card: press it home until it clicks"),
+    PartNumber("DB-24", check=FitCheck.FITS),
+    PartNumber(
+        "XB-24", maker=False, check=FitCheck.DIFFERS, note="its collar is of card: press it home until it clicks"
+    ),
 )
 KEPT: dict[str, tuple[tuple[PartNumber, ...], int]] = {
-    "Bristle roller, Ground robot": ((PartNumber("RB-1", check=Check.FITS),), 1),
-    "Rubber roller, Ground robot": ((PartNumber("RR-1", check=Check.FITS),), 1),
-    "Side brush, Ground robot": ((PartNumber("SB-3", check=Check.FITS),), 2),
+    "Bristle roller, Ground robot": ((PartNumber("RB-1", check=FitCheck.FITS),), 1),
+    "Rubber roller, Ground robot": ((PartNumber("RR-1", check=FitCheck.FITS),), 1),
+    "Side brush, Ground robot": ((PartNumber("SB-3", check=FitCheck.FITS),), 2),
     "Filter, Ground robot": (ROBOT_FILTER, 0),
     "Mop pads, Ground robot": ((PartNumber("MP-2"),), 2),
     "Dust bag, Ground dock": (DOCK_BAG, 2),

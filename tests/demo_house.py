@@ -13,7 +13,7 @@ from django.db import connection, transaction
 from demo.quillgate import load
 from demo.story import ANCHOR
 from server.base import build, clock
-from server.due.stored import stands
+from server.due.stored import board_rows
 from server.household.models import Household, Member
 from server.household.services import keeper_of
 
@@ -45,7 +45,7 @@ def _live(path: Path, now: datetime) -> None:
     with transaction.atomic():
         member = load(now=now, user_name="keeper", password="quillgate")
         with clock.at(now):
-            stands(member)
+            board_rows(member)
     for old in path.parent.glob(f"quillgate-{now:%Y%m%d}-*.sqlite3"):
         old.unlink(missing_ok=True)
     fresh = path.with_suffix(".new")

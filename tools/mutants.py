@@ -203,7 +203,7 @@ READ_ANEW = (
     "care/kinds.py",
     "care/content.py",
     "care/faults/book.py",
-    "care/water.py",
+    "care/washability.py",
     "care/measures.py",
 )
 """What the book is read with: a change of these has to read it, not what was kept of it."""

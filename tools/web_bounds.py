@@ -7,6 +7,7 @@ from typing import Any
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
+from care.units import READINGS
 from care.vocabulary import Gone
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -30,11 +31,14 @@ def table(document: dict[str, Any]) -> str:
         if name.endswith(("In", "InOut", "SignIn")) and (fields := _fields(schema))
     }
     body = json.dumps(found, indent=2)
+    units = json.dumps({quantity: one.units for quantity, one in READINGS.items()}, indent=2)
     by_chance = json.dumps([gone for gone in Gone if gone.tells is None])
     return (
         f"/* Made from docs/openapi.json by `make contract`. */\nexport const BOUNDS = {body} as const;\n"
         f"/** Why a part went that says nothing of how long such a part lasts. */\n"
         f"export const BY_CHANCE: readonly string[] = {by_chance};\n"
+        f"/** The units that each kind of reading may be told in. */\n"
+        f"export const READING_UNITS = {units} as const;\n"
     )
 
 

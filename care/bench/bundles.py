@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from care.content import Bundle
 from care.kinds import Archetype
-from care.own import own_trigger
+from care.overrides import own_trigger
 from care.parts import Slot
 from care.rules import OwnFigure, Trigger
 from care.vocabulary import Action, Calendar, Consequence, Meter, School

@@ -17,8 +17,8 @@ from care.bench.steps import (
     SKIP,
     UNSURE,
     Chosen,
+    Gap,
     Job,
-    Place,
     Step,
     StepKind,
     Tail,
@@ -378,7 +378,7 @@ def _test(piece: Piece, tail: str, after: str, other: Other | None = None) -> It
         yield other.on(step) if other else step
 
 
-def places(piece: Piece) -> Iterator[Place]:
+def places(piece: Piece) -> Iterator[Gap]:
     """The places this part's work leaves empty for a while: the step that empties each, then those that fill it."""
     if not piece.comes_out:
         return
@@ -390,12 +390,12 @@ def places(piece: Piece) -> Iterator[Place]:
         yield rests(piece)
 
 
-def rests(piece: Piece) -> Place:
+def rests(piece: Piece) -> Gap:
     """The place of a part that goes to the sink: the step that empties it, then those that fill it."""
     return (piece.out, *map(piece.key, (Tail.FIT, Tail.FIT_DRY, Tail.FIT_OTHER)))
 
 
-def refits(piece: Piece | None) -> Place:
+def refits(piece: Piece | None) -> Gap:
     """The place of a part that is away already: nothing, then the step that puts it back if this sheet does."""
     return ("", piece.key(Tail.FIT)) if piece else ("",)
 

@@ -38,8 +38,8 @@ from care.bench.steps import (
     SITTINGS,
     SKIP,
     Chosen,
+    Gap,
     Job,
-    Place,
     Sheet,
     Step,
     StepKind,
@@ -75,7 +75,7 @@ class _Group:
 
 
 @dataclass(frozen=True, slots=True)
-class _Stand:
+class _Site:
     """One machine of a sitting."""
 
     job: Job
@@ -128,7 +128,7 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
     )
 
 
-def _stand(job: Job, prefix: str, home: AtTheBench) -> _Stand:
+def _stand(job: Job, prefix: str, home: AtTheBench) -> _Site:
     parts = pieces(job, prefix)
     handed = tuple(part for part in parts if not _reached(part, job.archetype, home))
     mine = [part for part in parts if part not in handed]
@@ -140,7 +140,7 @@ def _stand(job: Job, prefix: str, home: AtTheBench) -> _Stand:
     first = {key: min(p.order for p in mine if group(p) == key) for key in map(group, mine)}
     by_group = sorted(mine, key=lambda p: (first[group(p)], group(p), p.order, p.slot.key))
     groups = tuple(_Group(members[0].slot.opening, members) for members in _grouped(by_group, group))
-    return _Stand(job, prefix, groups, handed)
+    return _Site(job, prefix, groups, handed)
 
 
 def _grouped(parts: Sequence[Piece], key: Callable[[Piece], str]) -> Iterator[tuple[Piece, ...]]:
@@ -152,7 +152,7 @@ def _reached(part: Piece, kind: Archetype, home: AtTheBench) -> bool:
     return home.opens(kind.opening(part.slot.opening) if part.slot.opening else None)
 
 
-def _start(stand: _Stand, book: Book) -> Iterator[Step]:
+def _start(stand: _Site, book: Book) -> Iterator[Step]:
     """Safe, then all that is done with dry hands; what is complete is closed at once."""
     yield from _gates(stand, book)
     for group in stand.groups:
@@ -165,19 +165,19 @@ def _start(stand: _Stand, book: Book) -> Iterator[Step]:
             yield from _closed(stand, group)
 
 
-def _is_live(stand: _Stand, group: _Group) -> bool:
+def _is_live(stand: _Site, group: _Group) -> bool:
     """Whether closing it brings power back: that waits until all else is shut, and no hand is in there."""
     return group.opening is not None and stand.kind.opening(group.opening).live
 
 
-def _sink(stands: Sequence[_Stand]) -> Iterator[Step]:
+def _sink(stands: Sequence[_Site]) -> Iterator[Step]:
     """One way to the sink for all machines: what dries longest is washed first."""
     parts = [part for stand in stands for part in stand.parts]
     for part in sorted(parts, key=lambda p: -(p.drying.reference_h if p.drying else 0.0)):
         yield from sink_work(part)
 
 
-def _end(stand: _Stand, book: Book) -> Iterator[Step]:
+def _end(stand: _Site, book: Book) -> Iterator[Step]:
     """Dry wipes, everything back in reverse, closed, the machine's own counters told; then proven."""
     if wet(stand.parts):
         for group in stand.groups:
@@ -201,7 +201,7 @@ def _is_wipe(group: _Group) -> bool:
     return group.opening is None and group.parts[0].actions == (Action.WIPE,) and not wet(group.parts)
 
 
-def _gates(stand: _Stand, book: Book) -> Iterator[Step]:
+def _gates(stand: _Site, book: Book) -> Iterator[Step]:
     """Make safe, then every gate that an opening or a card of this machine names, once; those of dangers first."""
     apart = any(part.comes_out or part.slot.opening for part in stand.parts)
     yield _gate(
@@ -217,17 +217,17 @@ def _gates(stand: _Stand, book: Book) -> Iterator[Step]:
             yield _gate(stand, key, book)
 
 
-def _gate(stand: _Stand, key: str, book: Book, *more: str) -> Step:
+def _gate(stand: _Site, key: str, book: Book, *more: str) -> Step:
     text = (book.cautions[key].text, *more)
     answers = (DONE, SKIP, *(f"{DANGER}{danger}" for danger in book.cautions[key].dangers))
     return replace(make(_gate_key(stand, key), StepKind.GATE, stand.job.machine_id, text), answers=answers)
 
 
-def _gate_key(stand: _Stand, key: str) -> str:
+def _gate_key(stand: _Site, key: str) -> str:
     return f"{stand.prefix}{GATE}{key}"
 
 
-def _behind_gates(stands: Sequence[_Stand], steps: Sequence[Step], book: Book) -> list[Step]:
+def _behind_gates(stands: Sequence[_Site], steps: Sequence[Step], book: Book) -> list[Step]:
     """The steps, each only where its gates were passed: the one that makes its machine safe, any at which a danger can
     be told, and those that its own part or opening names. A look that tells of a danger ends what comes after it.
     """
@@ -248,7 +248,7 @@ def _behind_gates(stands: Sequence[_Stand], steps: Sequence[Step], book: Book) -
     return made
 
 
-def _named_at(stand: _Stand, step: Step) -> tuple[str, ...]:
+def _named_at(stand: _Site, step: Step) -> tuple[str, ...]:
     """The cautions of the opening and of the part that a step is about."""
     way = stand.kind.opening(step.opening).cautions if step.opening else ()
     about = (_named_by(part, stand.kind) for part in (*stand.parts, *stand.handed) if part.slot.key == step.slot)
@@ -262,7 +262,7 @@ def _named_by(part: Piece, kind: Archetype) -> tuple[str, ...]:
     return (*way, *(key for rule in mine for key in rule.card.cautions))
 
 
-def _opened(stand: _Stand, group: _Group) -> Iterator[Step]:
+def _opened(stand: _Site, group: _Group) -> Iterator[Step]:
     if group.opening is None or _stands_open(stand, group):
         return
     way, door = stand.kind.opening(group.opening), group.door
@@ -272,7 +272,7 @@ def _opened(stand: _Stand, group: _Group) -> Iterator[Step]:
     yield Other(door.item.id, door.item.name, door.slot.key).on(step) if door else step
 
 
-def _closed(stand: _Stand, group: _Group) -> Iterator[Step]:
+def _closed(stand: _Site, group: _Group) -> Iterator[Step]:
     """All parts of an opening back in their order of putting in, its own part last; then it is closed."""
     untouched = _untouched(stand, group)
     for part in sorted(group.parts, key=lambda p: (p.door is not None, p.slot.refit_order)):
@@ -280,7 +280,7 @@ def _closed(stand: _Stand, group: _Group) -> Iterator[Step]:
     yield from _shut(stand, group)
 
 
-def _untouched(stand: _Stand, group: _Group) -> tuple[str, ...]:
+def _untouched(stand: _Site, group: _Group) -> tuple[str, ...]:
     """What lies behind an opening besides, in the order of putting in: each is ticked off before it closes."""
     mine = {part.slot.key for part in stand.parts if part.actions != (Action.INSPECT,)} | stand.job.off
     behind = (slot for slot in stand.kind.parts(stand.job.features) if group.opening and slot.opening == group.opening)
@@ -289,7 +289,7 @@ def _untouched(stand: _Stand, group: _Group) -> tuple[str, ...]:
     return tuple(f"{slot.name}: {slot.test[0].lower()}{slot.test[1:]}" if slot.test else slot.name for slot in left)
 
 
-def _shut(stand: _Stand, group: _Group) -> Iterator[Step]:
+def _shut(stand: _Site, group: _Group) -> Iterator[Step]:
     """Close an opening, unless the part that closes it does so when it goes back."""
     if group.opening is not None and group.door is None and not _stands_open(stand, group):
         way = stand.kind.opening(group.opening)
@@ -303,7 +303,7 @@ def _shut(stand: _Stand, group: _Group) -> Iterator[Step]:
             yield replace(closing(step, way, opened, ()), missing=gaps)
 
 
-def _away(stand: _Stand, group: _Group) -> list[tuple[str, Place]]:
+def _away(stand: _Site, group: _Group) -> list[tuple[str, Gap]]:
     """The parts behind an opening that may be away when it is closed, washed, on the rack or lost: names and places."""
     off, parts = stand.job.off, {part.slot.key: part for part in group.parts}
     washed = [part for part in group.parts if part.drying and part.slot.key not in off]
@@ -314,7 +314,7 @@ def _away(stand: _Stand, group: _Group) -> list[tuple[str, Place]]:
     ]
 
 
-def _last(stand: _Stand) -> Iterator[Step]:
+def _last(stand: _Site) -> Iterator[Step]:
     """What waits until it was tried with power: the last screws."""
     for group in stand.groups:
         way = stand.kind.opening(group.opening) if group.opening else None
@@ -325,12 +325,12 @@ def _last(stand: _Stand) -> Iterator[Step]:
             yield counted(step, way, stand.key(way.key, Tail.OPEN))
 
 
-def _stands_open(stand: _Stand, group: _Group) -> bool:
+def _stands_open(stand: _Site, group: _Group) -> bool:
     """Whether the part that closes an opening is away already: on the rack, or lost."""
     return group.opening is not None and stand.kind.opening(group.opening).part in stand.job.off
 
 
-def _proof(stand: _Stand, book: Book) -> Iterator[Step]:
+def _proof(stand: _Site, book: Book) -> Iterator[Step]:
     """Power again, where something was opened or out: only once every part it needs is in."""
     safe, parts = book.cautions[stand.kind.make_safe], stand.parts
     opened = safe.on_again or any(part.comes_out or part.slot.opening for part in parts)
@@ -339,7 +339,7 @@ def _proof(stand: _Stand, book: Book) -> Iterator[Step]:
         yield from _tried(stand, safe, tuple(place for part in parts for place in places(part)))
 
 
-def _tried(stand: _Stand, safe: Caution, needed: tuple[Place, ...]) -> Iterator[Step]:
+def _tried(stand: _Site, safe: Caution, needed: tuple[Gap, ...]) -> Iterator[Step]:
     """Power once all is back; also once only that is away which it runs without: then that is said."""
     parts = {part.slot.key: part for part in stand.parts if not part.slot.needed_to_run}
     off = [slot for slot in stand.kind.slots if slot.key in stand.job.off and not slot.needed_to_run]
@@ -377,7 +377,7 @@ def _hand_over(part: Piece, kind: Archetype, action: Action) -> Step:
     return replace(step, is_task=True, new_item_id=new)
 
 
-def _tools(stands: Sequence[_Stand]) -> tuple[str, ...]:
+def _tools(stands: Sequence[_Site]) -> tuple[str, ...]:
     """Every tool that the openings and cards of what is done here name, once, in the order of need."""
     named: list[str] = []
     for stand in stands:
@@ -433,7 +433,7 @@ TICK_OFF = (
 )
 
 
-def _counters(stand: _Stand) -> Iterator[Step]:
+def _counters(stand: _Site) -> Iterator[Step]:
     """What the machine's own list has to be told: of each part that is new, or of which it counts what was done; and in
     one go of those that were only cleaned while it counts their life.
     """
@@ -458,7 +458,7 @@ def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
     chosen = list(jobs)
     require(any(job.chosen for job in chosen), "items", "none", "at least one part from the rack")
     steps: list[Step] = []
-    stands: list[_Stand] = []
+    stands: list[_Site] = []
     minutes = 0.0
     for n, job in enumerate(chosen, start=1):
         stand = _refit_stand(job, f"{n}." if len(chosen) > 1 else "")
@@ -473,7 +473,7 @@ def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
     return Sheet(made_of, SITTINGS[1], minutes, linked(_behind_gates(stands, steps, book)))
 
 
-def _refit_stand(job: Job, prefix: str) -> _Stand:
+def _refit_stand(job: Job, prefix: str) -> _Site:
     """What comes from the rack is away already, whatever else is."""
     job = replace(job, off=job.off | {task.slot for task in job.chosen})
     parts = [_from_rack(job, task, prefix) for task in job.chosen]
@@ -481,7 +481,7 @@ def _refit_stand(job: Job, prefix: str) -> _Stand:
     groups = tuple(
         _Group(members[0].slot.opening, members) for members in _grouped(ordered, lambda p: p.slot.opening or "")
     )
-    return _Stand(job, prefix, groups, ())
+    return _Site(job, prefix, groups, ())
 
 
 def _from_rack(job: Job, task: Chosen, prefix: str) -> Piece:
@@ -491,7 +491,7 @@ def _from_rack(job: Job, task: Chosen, prefix: str) -> Piece:
     return Piece(job.machine_id, prefix, slot, door, (task.action,), task.item)
 
 
-def _refitted(stand: _Stand, group: _Group) -> Iterator[Step]:
+def _refitted(stand: _Site, group: _Group) -> Iterator[Step]:
     yield from _opened(stand, group) if group.door is None else ()
     untouched = _untouched(stand, group)
     for part in group.parts:
@@ -499,7 +499,7 @@ def _refitted(stand: _Stand, group: _Group) -> Iterator[Step]:
     yield from _shut(stand, group)
 
 
-def _refit_proof(stand: _Stand, book: Book) -> Iterator[Step]:
+def _refit_proof(stand: _Site, book: Book) -> Iterator[Step]:
     """Power again only when every part it needs is back in."""
     safe = book.cautions[stand.kind.make_safe]
     needed = {slot.key for slot in stand.kind.slots if slot.needed_to_run}

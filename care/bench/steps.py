@@ -67,7 +67,7 @@ class Tail(StrEnum):
         return str(self) if action is main else f"{self}-{action}"
 
 
-class Effect(StrEnum):
+class StepEffect(StrEnum):
     """What a step changes or yields."""
 
     ITEM = "item"
@@ -90,23 +90,23 @@ DANGER = "danger:"
 WHY_GONE = (Gone.WORN, Gone.SCHEDULE, Gone.ACCIDENT)
 """Why a part that is in somebody's hands goes: `done` where nobody says."""
 
-EFFECTS: dict[StepKind, Effect] = {
-    StepKind.GATE: Effect.EVIDENCE,
-    StepKind.OPEN: Effect.OPENING,
-    StepKind.TAKE_OUT: Effect.ITEM,
-    StepKind.LOOK: Effect.EVIDENCE,
-    StepKind.CLEAN: Effect.ITEM,
-    StepKind.CLEAN_IN_PLACE: Effect.ITEM,
-    StepKind.WASH: Effect.ITEM,
-    StepKind.RACK: Effect.ITEM,
-    StepKind.RETIRE: Effect.ITEM,
-    StepKind.DRY_CHECK: Effect.ITEM,
-    StepKind.FIT: Effect.ITEM,
-    StepKind.TEST: Effect.EVIDENCE,
-    StepKind.CLOSE: Effect.OPENING,
-    StepKind.COUNTER: Effect.EVIDENCE,
-    StepKind.POWER: Effect.EVIDENCE,
-    StepKind.HAND_OVER: Effect.ITEM,
+EFFECTS: dict[StepKind, StepEffect] = {
+    StepKind.GATE: StepEffect.EVIDENCE,
+    StepKind.OPEN: StepEffect.OPENING,
+    StepKind.TAKE_OUT: StepEffect.ITEM,
+    StepKind.LOOK: StepEffect.EVIDENCE,
+    StepKind.CLEAN: StepEffect.ITEM,
+    StepKind.CLEAN_IN_PLACE: StepEffect.ITEM,
+    StepKind.WASH: StepEffect.ITEM,
+    StepKind.RACK: StepEffect.ITEM,
+    StepKind.RETIRE: StepEffect.ITEM,
+    StepKind.DRY_CHECK: StepEffect.ITEM,
+    StepKind.FIT: StepEffect.ITEM,
+    StepKind.TEST: StepEffect.EVIDENCE,
+    StepKind.CLOSE: StepEffect.OPENING,
+    StepKind.COUNTER: StepEffect.EVIDENCE,
+    StepKind.POWER: StepEffect.EVIDENCE,
+    StepKind.HAND_OVER: StepEffect.ITEM,
 }
 """What each kind of step is there for; a kind without an entry cannot be built."""
 
@@ -164,7 +164,7 @@ class Job:
     features: frozenset[str] = frozenset()
 
 
-Place = tuple[str, ...]
+Gap = tuple[str, ...]
 """A place that a sitting empties: the step that empties it ("" where it is empty already), then those that fill it."""
 
 
@@ -204,8 +204,8 @@ class Step:
     each: tuple[str, ...] = ()
     needs: tuple[str, ...] = ()
     only_if: tuple[str, str] | None = None
-    whole: tuple[Place, ...] = ()
-    missing: tuple[Place, ...] = ()
+    whole: tuple[Gap, ...] = ()
+    missing: tuple[Gap, ...] = ()
     is_task: bool = False
     new_item_id: UUID | None = None
     halted_by: tuple[str, ...] = ()
@@ -215,7 +215,7 @@ class Step:
     title: str = ""
 
     @property
-    def effect(self) -> Effect:
+    def effect(self) -> StepEffect:
         """What the step changes or yields."""
         return EFFECTS[self.kind]
 
@@ -268,7 +268,7 @@ def linked(steps: Iterable[Step]) -> tuple[Step, ...]:
     there = set(keys)
     assert len(keys) == len(there), [key for key in there if keys.count(key) > 1]
 
-    def filled(places: tuple[Place, ...]) -> tuple[Place, ...]:
+    def filled(places: tuple[Gap, ...]) -> tuple[Gap, ...]:
         return tuple((out, *(key for key in back if key in there)) for out, *back in places)
 
     for step in made:
@@ -305,7 +305,7 @@ def applies(step: Step, answers: Mapping[str, str]) -> bool:
     return all(_is_filled(place, answers) for place in step.whole)
 
 
-def _is_filled(place: Place, answers: Mapping[str, str]) -> bool:
+def _is_filled(place: Gap, answers: Mapping[str, str]) -> bool:
     out, *back = place
     return (bool(out) and not _done(out, answers)) or any(_done(key, answers) for key in back)
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from care.errors import InvalidValue
 from care.parts import Slot
 from care.vocabulary import School
-from care.water import Because, Mark, Marks, Ruling, Trait, View, Washing
+from care.washability import Mark, Marks, Ruling, Trait, View, Washing, WashReason
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +29,7 @@ class WashCard:
 
     name: str
     ruling: Ruling
-    because: Because
+    because: WashReason
     how: tuple[str, ...]
     temperature: str = ""
     agent: str = ""
@@ -76,11 +76,11 @@ def card(slot: Slot, marks: Marks, school: School, *, allergy: bool = False) -> 
     )
 
 
-UNMARKED = (Because.NOT_MARKED, Because.UNMARKED_UNKNOWN, Because.OWN_RISK)
+UNMARKED = (WashReason.NOT_MARKED, WashReason.UNMARKED_UNKNOWN, WashReason.OWN_RISK)
 """What decides where only the mark is lacking."""
 
 
-def _sides(washing: Washing, because: Because, school: School, allergy: bool) -> tuple[Side, ...]:
+def _sides(washing: Washing, because: WashReason, school: School, allergy: bool) -> tuple[Side, ...]:
     views = [v for v in washing.views if not (allergy and v.fine_dust)]
     daring = because in UNMARKED
     return tuple(Side(v, v.school == school, daring and v.unmarked and v.school == school) for v in views)

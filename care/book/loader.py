@@ -26,7 +26,7 @@ from care.named import NamedCaution, NamedFeature, NamedTool
 from care.parts import Slot, dust_first, widened
 from care.rules import WETTING, Drying
 from care.vocabulary import Action, School
-from care.water import Washing
+from care.washability import Washing
 
 HERE = Path(__file__).parent
 T = TypeVar("T")
@@ -51,6 +51,7 @@ def read_book(folder: Path) -> Book:
     washing = load_washing(folder)
     parts = load_parts(folder, drying, washing)
     _check_dried(drying, parts)
+    _check_rests(parts)
     _check_washed(washing, parts, {"cautions": cautions, "tools": tools})
     archetypes: dict[str, Archetype] = {}
     used: set[str] = set()
@@ -222,6 +223,20 @@ def _named_drying(where: str, table: Table, kinds: Mapping[str, Drying], path: P
         detail = f"{path.name}: {where}.dries: there is no {named!r}"
         raise BookError(detail, field="dries", fix="Add it to drying.toml.")
     return {**made, "drying": kinds[named]}
+
+
+def _check_rests(parts: Mapping[str, Table]) -> None:
+    """What is washed rests at least as long as its kind asks for."""
+    for key, table in parts.items():
+        wash: Washing = table["washing"]
+        for rule in table.get("rules", ()):
+            dries: Drying | None = rule.get("drying", table.get("drying"))
+            if rule.get("action") == Action.WASH and dries and dries.floor_h < wash.rest_h:
+                raise BookError(
+                    f"parts: {key}.dries: {dries.key} rests {dries.floor_h:g} h, {wash.key} asks for {wash.rest_h:g}",
+                    field="dries",
+                    fix="Name a kind of drying.toml that rests as long.",
+                )
 
 
 def _check_dried(kinds: Mapping[str, Drying], parts: Mapping[str, Table]) -> None:

@@ -6,7 +6,7 @@ from care.due.usage import Pace
 from care.errors import require
 from care.model import ToldFilling
 from care.units import VOLUME
-from care.water import NO_UNKNOWN_KEYS
+from care.washability import NO_UNKNOWN_KEYS
 
 USABLE = 0.9
 """Share of a container's volume that fills before it counts as full [-]. A rule of thumb of the field."""
@@ -32,7 +32,7 @@ class Container:
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
+class OtherContainer:
     """A container somebody knows: it fills so many litres in so many weeks of the same dirt.
 
     `pressed` is how many times denser dirt lies in the new container than in that one [-]: a bag presses it together.
@@ -53,7 +53,7 @@ class Known:
     def litres_per_week(self) -> float:
         """How much it takes up in a week, as it lies in the new container [L/week].
 
-        >>> round(Known(VOLUME.told(2.6, "qt"), 2).litres_per_week, 2)
+        >>> round(OtherContainer(VOLUME.told(2.6, "qt"), 2).litres_per_week, 2)
         1.23
         """
         return self.volume_l / self.weeks / self.pressed
@@ -68,7 +68,7 @@ def weeks_full(container: Container, litres_per_week: float) -> float:
     return container.capacity_l / litres_per_week
 
 
-def told_filling(container: Container, known: Known | None, usual: Pace, index: float) -> ToldFilling | None:
+def told_filling(container: Container, known: OtherContainer | None, usual: Pace, index: float) -> ToldFilling | None:
     """What a told size says of how long a container takes to fill, at the pace and the load of the time it was told.
 
     None where nothing else is known: a size alone tells no time; nor does a machine that did not run.

@@ -13,7 +13,7 @@ from care.vocabulary import Action, Calendar, LoadKind, Meter, School
 
 
 @dataclass(frozen=True, slots=True)
-class Effect:
+class AnswerEffect:
     """One interval of one part: its figure at two loads, in the unit of its trigger's meter."""
 
     machine: str
@@ -30,7 +30,7 @@ class Effect:
         return abs(log(self.after / self.before))
 
 
-def effects(before: Load, after: Load, machines: Iterable[Machine], school: School) -> list[Effect]:
+def effects(before: Load, after: Load, machines: Iterable[Machine], school: School) -> list[AnswerEffect]:
     """Every interval that differs between two loads, the largest change first. What was found is left out."""
     moved = {kind for kind in LoadKind if before.of(kind) != after.of(kind)}
     made = [
@@ -44,7 +44,7 @@ def effects(before: Load, after: Load, machines: Iterable[Machine], school: Scho
     return sorted(made, key=lambda effect: -effect.size)
 
 
-def _effect(machine: Machine, slot: Slot, book: Rule, before: Load, after: Load, school: School) -> Effect | None:
+def _effect(machine: Machine, slot: Slot, book: Rule, before: Load, after: Load, school: School) -> AnswerEffect | None:
     rule = book.in_force(school)
     if rule is None or rule.moved_by is None:
         return None
@@ -52,7 +52,7 @@ def _effect(machine: Machine, slot: Slot, book: Rule, before: Load, after: Load,
         was = _limit(trigger, rule, school, before.of(rule.moved_by))
         now = _limit(trigger, rule, school, after.of(rule.moved_by))
         if round(was, 1) != round(now, 1):
-            return Effect(machine.name, slot.name, rule.action, trigger.meter, trigger.calendar, was, now)
+            return AnswerEffect(machine.name, slot.name, rule.action, trigger.meter, trigger.calendar, was, now)
     return None
 
 

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from care.due.context import Context
 from care.due.learning import Factor
-from care.due.triggers import STRETCH, UNMEASURED, Gone, TriggerState, clock_meter, in_clock_units
+from care.due.triggers import STRETCH, UNMEASURED, Elapsed, TriggerState, clock_meter, in_clock_units
 from care.due.usage import Reading
 from care.model import Inspection, LoadEvent, ToldFilling
 from care.reasons import (
@@ -53,7 +53,7 @@ class Grounds:
     first: TriggerState
     others: Sequence[TriggerState]
     origin: SinceFact
-    gone: Gone
+    gone: Elapsed
     index: float | None
     factor: Factor
     looks: Sequence[Inspection]

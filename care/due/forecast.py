@@ -44,7 +44,7 @@ Spent = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, slots=True)
-class Need:
+class Remaining:
     """What one trigger still needs of `limit` (at factor 1, in the unit of `meter`), capped at `cap`.
 
     `learned` tells whether the factor moves it: not for days, washes and conditions. `assumed` is the share of what was
@@ -189,7 +189,7 @@ class Futures:
         run = _row(Reading(schedule.run_min / 60, 1, int(schedule.mops), 1))
         return [run if day in run_on else _row(Reading()) for day in ahead]
 
-    def days_until(self, need: Need, factors: Floats) -> Floats:
+    def days_until(self, need: Remaining, factors: Floats) -> Floats:
         """Days from today until `need` is met in each future [days]; infinite where it never is."""
         told = 1 - need.assumed + need.assumed * self._assumed if need.assumed else 1.0
         spent = np.maximum(need.share(factors) * told, 0.0)
@@ -217,7 +217,7 @@ def _row(day: Reading) -> tuple[float, ...]:
     return tuple(day.of(meter) for meter in _DRAWN)
 
 
-def expected(needs: Sequence[Need], factor: Factor, futures: Futures) -> DueDate | None:
+def expected(needs: Sequence[Remaining], factor: Factor, futures: Futures) -> DueDate | None:
     """The first of all triggers; None when most futures never reach any (not while unused)."""
     foreseen = [need for need in needs if not need.is_quiet]
     if not foreseen:
@@ -232,7 +232,7 @@ def expected(needs: Sequence[Need], factor: Factor, futures: Futures) -> DueDate
     return DueDate(first, middle, last, certain=_certain(needs))
 
 
-def _certain(needs: Sequence[Need]) -> bool:
+def _certain(needs: Sequence[Remaining]) -> bool:
     """Whether it is a plain calendar date: days from a known start. Mishaps and finds are not foreseen: they do not
     count.
     """

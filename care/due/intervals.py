@@ -17,7 +17,7 @@ from care.due.triggers import (
     FOUND_BASE,
     FOUND_SHARE,
     UNMEASURED,
-    Gone,
+    Elapsed,
     Span,
     TriggerState,
     as_told,
@@ -33,11 +33,11 @@ from care.model import (
     DueState,
     HomeChanged,
     Inspection,
-    Known,
     Level,
     LoadEvent,
     Machine,
     NotKnown,
+    PaceKnown,
     ServiceRecord,
     earlier,
 )
@@ -311,7 +311,7 @@ def _assess_rule(
         stake=rule.stake,
         because=explain(why, context),
         unsure=unsure,
-        pace=Known(learns, factor.looks if looks else 0, why.contradicted[1] if why.contradicted else None),
+        pace=PaceKnown(learns, factor.looks if looks else 0, why.contradicted[1] if why.contradicted else None),
     )
 
 
@@ -322,7 +322,7 @@ class Belief:
     """
 
     start: "Start"
-    gone: Gone
+    gone: Elapsed
     counter: CounterFact | None
     index: float | None
     looks: Sequence[Inspection]
@@ -350,7 +350,7 @@ def _gone(
     start: "Start",
     past: Past,
     context: Context,
-) -> tuple[Gone, CounterFact | None]:
+) -> tuple[Elapsed, CounterFact | None]:
     since = start.since
     spans = _spans(fittings, since, context.now)
     used = _total(spans, context)
@@ -362,7 +362,7 @@ def _gone(
     last = max(found, key=lambda look: look.at) if found else None
     fine = last if last is not None and last.found in FINE and start.base is None else None
     return (
-        Gone(
+        Elapsed(
             since=since,
             spans=spans,
             used=used,

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
 from care.due.context import Context
-from care.due.forecast import Need, Spent
+from care.due.forecast import Remaining, Spent
 from care.due.learning import BORDERS, Factor
 from care.due.usage import Pace, Reading, a_week, weeks_to_use
 from care.model import Clock, Inspection, ToldFilling
@@ -44,7 +44,7 @@ UNMEASURED = frozenset({Meter.WASHES, Meter.CONDITION, Meter.MISHAPS})
 
 
 @dataclass(frozen=True, slots=True)
-class Gone:
+class Elapsed:
     """What has happened to an item since a clock of its started.
 
     `used` is what the meters counted while it was fitted, in `spans`; `days` local days, `washes` of its whole life,
@@ -82,7 +82,7 @@ class TriggerState:
 
     trigger: Trigger
     clock: Clock
-    need: Need
+    need: Remaining
     figure: float
     by_load: float
     cap: float
@@ -197,7 +197,7 @@ def _learns(trigger: Trigger, rule: Rule) -> bool:
 
 
 def trigger_state(
-    trigger: Trigger, rule: Rule, gone: Gone, index: float | None, factor: Factor, context: Context, school: School
+    trigger: Trigger, rule: Rule, gone: Elapsed, index: float | None, factor: Factor, context: Context, school: School
 ) -> TriggerState:
     """How one trigger stands now. Of a start that nobody knows, the clock takes the middle."""
     by_load, longest = placed(trigger, rule, index), cap(trigger, rule, school)
@@ -206,7 +206,7 @@ def trigger_state(
     limit = in_clock_units(trigger, figure)
     base = gone.base if trigger.meter not in UNMEASURED else None
     before, after = _spent(trigger, rule, gone, in_clock_units(trigger, by_load), context)
-    need = Need(
+    need = Remaining(
         meter,
         after,
         in_clock_units(trigger, by_load),
@@ -224,12 +224,12 @@ def trigger_state(
     return TriggerState(trigger, clock, need, figure, by_load, longest)
 
 
-def _washes_a_day(gone: Gone) -> float:
+def _washes_a_day(gone: Elapsed) -> float:
     """How often it was washed so far [1/day]; 0 while that tells nothing yet."""
     return gone.washes / gone.days if gone.washes >= FEWEST_WASHES and gone.days else 0.0
 
 
-def _spent(trigger: Trigger, rule: Rule, gone: Gone, by_load: float, context: Context) -> tuple[Spent, Spent]:
+def _spent(trigger: Trigger, rule: Rule, gone: Elapsed, by_load: float, context: Context) -> tuple[Spent, Spent]:
     """What the trigger's clock has counted before and after it was last seen; all of it after where it was not."""
     if trigger.counts_use:
         before, after = (counted_by_load(trigger, rule, spans, context) for spans in gone.split())

@@ -3,7 +3,7 @@
 from care.faults.airflow import AirPath, At, Flow, air_path, sign, solve
 from care.faults.background import NOTHING_KNOWN, Background, Influence, PartBackground
 from care.faults.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Rests, Retested, by_gauge
-from care.faults.inference import Belief, Doubt, Step
+from care.faults.inference import Belief, Doubt, TrailStep
 from care.faults.likelihood import States
 from care.faults.next_check import ANYBODY, Hands, Next
 from care.faults.subject import Probe, Subject, Suspect, subject
@@ -34,9 +34,9 @@ __all__ = [
     "Retested",
     "Stand",
     "States",
-    "Step",
     "Subject",
     "Suspect",
+    "TrailStep",
     "Verdict",
     "air_path",
     "answered",

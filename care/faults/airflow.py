@@ -13,7 +13,7 @@ from functools import cached_property
 from math import copysign, pi, sqrt
 
 from care.errors import require
-from care.faults.book import Effect, Fan, Sign
+from care.faults.book import AirEffect, Fan, Sign
 from care.kinds import Archetype
 from care.vocabulary import Column
 
@@ -40,7 +40,7 @@ class At(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class AirPlace:
     """One station of the path: its drag `k` [Pa/(L/s)^2] and `r` [Pa/(L/s)], and what is wrong there.
 
     `open` is the area fraction of `bore_mm` that a blockage leaves, `fill` how full a filter is, `leak_mm2` the area
@@ -78,10 +78,10 @@ class AirPath:
     """A machine's fan with the places ahead of it, from the floor on, and those behind it."""
 
     fan: Fan
-    before: tuple[Place, ...]
-    behind: tuple[Place, ...] = ()
+    before: tuple[AirPlace, ...]
+    behind: tuple[AirPlace, ...] = ()
 
-    def changed(self, key: str, effect: Effect) -> "AirPath":
+    def changed(self, key: str, effect: AirEffect) -> "AirPath":
         """The path with `effect` at the place `key`, on top of what is wrong there already.
 
         Raises `InvalidValue` when it has no such place.
@@ -107,7 +107,7 @@ class AirPath:
         return any(p.column in IN_FRONT[1:] for p in self.before)
 
 
-def _worse(place: Place, effect: Effect) -> Place:
+def _worse(place: AirPlace, effect: AirEffect) -> AirPlace:
     return replace(
         place,
         open=place.open * effect.open,
@@ -187,7 +187,7 @@ def _ahead(path: AirPath, fan_flow: float) -> float:
     return head - _out(path.behind, fan_flow)
 
 
-def _out(places: tuple[Place, ...], flow: float) -> float:
+def _out(places: tuple[AirPlace, ...], flow: float) -> float:
     """The overpressure that drives `flow` out through `places` [Pa]; a leak lets some of it out on the way."""
     if not places:
         return 0.0
@@ -197,7 +197,7 @@ def _out(places: tuple[Place, ...], flow: float) -> float:
     return first.drop(flow) + _behind_a_leak(first, rest, flow)
 
 
-def _behind_a_leak(place: Place, rest: tuple[Place, ...], flow: float) -> float:
+def _behind_a_leak(place: AirPlace, rest: tuple[AirPlace, ...], flow: float) -> float:
     """The overpressure at a leak where `flow` arrives: what does not go out there goes on through `rest` [Pa]."""
     if not rest:
         return 0.0
@@ -218,7 +218,7 @@ def air_path(archetype: Archetype) -> AirPath | None:
     if archetype.fan is None:
         return None
     places = [
-        Place(s.key, s.column, s.air.k, s.air.r, s.air.bore_mm)
+        AirPlace(s.key, s.column, s.air.k, s.air.r, s.air.bore_mm)
         for s in archetype.stations
         if s.column is not Column.OFF_PATH
     ]

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from care.errors import require
-from care.water import NO_UNKNOWN_KEYS
+from care.washability import NO_UNKNOWN_KEYS
 
 LEAST = 0.01
 """No answer is ruled out altogether: people look wrong, and machines do odd things."""
@@ -56,7 +56,7 @@ class Fan:
 
 
 @dataclass(frozen=True, slots=True)
-class Effect:
+class AirEffect:
     """What a fault does to the air where it sits: leaves `open` of the bore, fills a filter, leaks, slows the fan."""
 
     open: float = 1.0
@@ -223,7 +223,7 @@ class Fault:
     parts: Mapping[str, float] = field(default_factory=dict)
     columns: Mapping[str, float] = field(default_factory=dict)
     when: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
-    air: Effect | None = None
+    air: AirEffect | None = None
     sits: str | None = None
     shows: tuple[Shows, ...] = ()
     moved: tuple[Record, ...] = ()

@@ -27,7 +27,7 @@ DOUBTFUL = 0.08
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class TrailStep:
     """What one event did: the chance of every suspect to be the cause after it, by key."""
 
     event: Event
@@ -92,10 +92,10 @@ class Belief:
         """The chance of every suspect before anything was told, the records counted."""
         return self._odds(self._start)
 
-    def steps(self) -> list[Step]:
+    def steps(self) -> list[TrailStep]:
         """What each standing event did to the odds."""
         standing = self.case.standing
-        return [Step(e, self._odds(self._through(standing[: i + 1]))) for i, e in enumerate(standing)]
+        return [TrailStep(e, self._odds(self._through(standing[: i + 1]))) for i, e in enumerate(standing)]
 
     def doubts(self) -> list[Doubt]:
         """Answers that contradict the rest, the least likely first."""

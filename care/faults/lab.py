@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from care.errors import require
 from care.faults.airflow import Air, AirPath, sign
-from care.faults.book import Effect, Sign, Symptom
+from care.faults.book import AirEffect, Sign, Symptom
 from care.faults.likelihood import chance_felt
 from care.kinds import Archetype
 from care.model import DueState
@@ -34,13 +34,13 @@ class Setting:
     def on(self, path: AirPath) -> AirPath:
         """The path so set. Raises `InvalidValue` for a station it has not, or a figure that cannot be."""
         require(0.2 <= self.power <= 1, "power", self.power, "0.2 to 1")
-        made = path.changed("", Effect(power=self.power))
+        made = path.changed("", AirEffect(power=self.power))
         for key, fill in self.fills.items():
-            made = made.changed(key, Effect(fill=fill))
+            made = made.changed(key, AirEffect(fill=fill))
         for key, share in self.opens.items():
-            made = made.changed(key, Effect(open=share))
+            made = made.changed(key, AirEffect(open=share))
         for key, leak in self.leaks.items():
-            made = made.changed(key, Effect(leak_mm2=leak))
+            made = made.changed(key, AirEffect(leak_mm2=leak))
         return made
 
 

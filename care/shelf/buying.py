@@ -30,7 +30,7 @@ class Need:
 
 
 @dataclass(frozen=True, slots=True)
-class Sold:
+class PricedOffer:
     """An offer as the programme sees it: where, for how many cents, and what kinds of part are in it."""
 
     key: str
@@ -40,7 +40,7 @@ class Sold:
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class PurchasePlan:
     """One way to cover the needs: how many of each offer, the cost with delivery [cents], what is left over.
 
     `left` are parts beyond the need, `wasted` those of them that nothing would use later; `proven` that none is
@@ -75,18 +75,18 @@ class Weighed:
 
 def best(
     needs: Mapping[str, Need],
-    offers: Sequence[Sold],
+    offers: Sequence[PricedOffer],
     *,
     delivery: Mapping[str, int] | None = None,
     waste: float = 1.0,
     ways: int = 3,
-) -> list[Way]:
+) -> list[PurchasePlan]:
     """The cheapest ways to cover `needs`, each with other offers than those before it; at most `waste` [-] of the
     parts bought may be left that nothing uses. Empty where it cannot be done.
     """
     require(0 <= waste <= 1, "waste", waste, "0 to 1")
     offers = worth_a_look(offers, ways)
-    made: list[Way] = []
+    made: list[PurchasePlan] = []
     for _ in range(ways):
         found = _Programme(needs, offers, delivery or {}, waste).without(way.picks for way in made).solve()
         if found is None:
@@ -95,14 +95,14 @@ def best(
     return made
 
 
-def worth_a_look(offers: Sequence[Sold], ways: int) -> list[Sold]:
+def worth_a_look(offers: Sequence[PricedOffer], ways: int) -> list[PricedOffer]:
     """Of each supplier's offers of the same contents the cheapest few: in so many ways a dearer one has no place.
 
-    >>> dear, cheap = Sold("a", "S", 500, {"x": 1}), Sold("b", "S", 300, {"x": 1})
+    >>> dear, cheap = PricedOffer("a", "S", 500, {"x": 1}), PricedOffer("b", "S", 300, {"x": 1})
     >>> [offer.key for offer in worth_a_look([dear, cheap], ways=1)]
     ['b']
     """
-    alike: dict[tuple[str, frozenset[tuple[str, int]]], list[Sold]] = {}
+    alike: dict[tuple[str, frozenset[tuple[str, int]]], list[PricedOffer]] = {}
     for offer in offers:
         alike.setdefault((offer.supplier, frozenset(offer.contents.items())), []).append(offer)
     kept = {o.key for group in alike.values() for o in sorted(group, key=lambda o: (o.price, o.key))[:ways]}
@@ -111,12 +111,12 @@ def worth_a_look(offers: Sequence[Sold], ways: int) -> list[Sold]:
 
 def weigh(
     needs: Mapping[str, Need],
-    offers: Sequence[Sold],
+    offers: Sequence[PricedOffer],
     key: str,
     *,
     delivery: Mapping[str, int] | None = None,
     waste: float = 1.0,
-    cheapest: Way | None = None,
+    cheapest: PurchasePlan | None = None,
 ) -> Weighed:
     """Why the offer `key` wins or loses. Where the `cheapest` way is known, half of the answer is."""
     others = worth_a_look([o for o in offers if o.key != key], 1)
@@ -129,7 +129,7 @@ def weigh(
     return Weighed(key, forced.cost if forced else None, without.cost if without else None)
 
 
-def not_sold(needs: Mapping[str, Need], offers: Iterable[Sold]) -> list[str]:
+def not_sold(needs: Mapping[str, Need], offers: Iterable[PricedOffer]) -> list[str]:
     """The parts that are needed and that nobody sells."""
     sold = {part for offer in offers for part in offer.contents}
     return [part for part, need in needs.items() if need.count and part not in sold]
@@ -139,7 +139,7 @@ class _Programme:
     """The integer programme of one question."""
 
     def __init__(
-        self, needs: Mapping[str, Need], offers: Sequence[Sold], delivery: Mapping[str, int], waste: float
+        self, needs: Mapping[str, Need], offers: Sequence[PricedOffer], delivery: Mapping[str, int], waste: float
     ) -> None:
         from ortools.sat.python import cp_model  # late: it takes seconds to load
 
@@ -158,7 +158,7 @@ class _Programme:
         self._wasted = {part: self._waste(part, need) for part, need in needs.items()}
         self._limit_waste(waste)
 
-    def _most(self, offer: Sold) -> int:
+    def _most(self, offer: PricedOffer) -> int:
         """More of an offer than this covers every need with it alone."""
         covers = (ceil(need.count / offer.contents[p]) for p, need in self._needs.items() if p in offer.contents)
         return max([1, *covers])
@@ -194,7 +194,7 @@ class _Programme:
         self._model.add(self._used[key] == 1)
         return self
 
-    def solve(self) -> Way | None:
+    def solve(self) -> PurchasePlan | None:
         """The cheapest way; None where there is none."""
         if not_sold(self._needs, self._offers):
             return None
@@ -211,7 +211,7 @@ class _Programme:
             return None
         return self._way(solver, proven=status == self._cp.OPTIMAL)
 
-    def _way(self, solver: Any, *, proven: bool) -> Way:
+    def _way(self, solver: Any, *, proven: bool) -> PurchasePlan:
         picks = {o.key: int(solver.value(self._bought[o.key])) for o in self._offers}
         taken = {key: n for key, n in picks.items() if n}
         at = {o.supplier for o in self._offers if taken.get(o.key)}
@@ -225,4 +225,6 @@ class _Programme:
                 left[part] = have - need.count
             if have > need.count + need.later:
                 wasted[part] = have - need.count - need.later
-        return Way(taken, goods + delivery, delivery, dict(sorted(left.items())), dict(sorted(wasted.items())), proven)
+        return PurchasePlan(
+            taken, goods + delivery, delivery, dict(sorted(left.items())), dict(sorted(wasted.items())), proven
+        )

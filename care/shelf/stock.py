@@ -9,12 +9,12 @@ from enum import StrEnum
 from uuid import UUID
 
 from care.errors import InvalidValue, require
-from care.water import NO_UNKNOWN_KEYS
+from care.washability import NO_UNKNOWN_KEYS
 
 LONGEST_NAME = 60
 
 
-class Check(StrEnum):
+class FitCheck(StrEnum):
     """What somebody found when they held a part of this number against its place."""
 
     UNCHECKED = "unchecked"
@@ -31,7 +31,7 @@ class PartNumber:
 
     number: str
     maker: bool = True
-    check: Check = Check.UNCHECKED
+    check: FitCheck = FitCheck.UNCHECKED
     note: str = ""
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
@@ -39,12 +39,12 @@ class PartNumber:
     def __post_init__(self) -> None:
         fits = 0 < len(self.number.strip()) <= 40 and not set("+\n\r,;") & set(self.number)
         require(fits, "number", repr(self.number), "1 to 40 characters without + , or ;")
-        told = self.check not in (Check.DIFFERS, Check.NO) or bool(self.note.strip())
+        told = self.check not in (FitCheck.DIFFERS, FitCheck.NO) or bool(self.note.strip())
         require(told, "note", repr(self.note), "a few words on what is different")
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class PartPlace:
     """A place that a part goes into: a slot of a machine."""
 
     machine_id: UUID
@@ -58,7 +58,7 @@ class SparePart:
     """A kind of part that is kept: the places it fits, the numbers it is sold under, how many never to go below."""
 
     name: str
-    places: tuple[Place, ...]
+    places: tuple[PartPlace, ...]
     numbers: tuple[PartNumber, ...] = ()
     least: int = 0
 

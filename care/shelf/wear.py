@@ -16,6 +16,8 @@ from care.units import Scale
 
 FEWEST_POINTS = 2
 """How many points a line needs, that of a new part among them [-]."""
+LEAST_APART_H = 0.01
+"""Readings at hours in use that differ by less lie at one place of a line [h]. Ours."""
 SLOPE_DOUBT = 0.25
 """How far the slope of a line through few points may be off beside its scatter, as a share of it [-]. Ours."""
 Z90 = 1.2815515655446004
@@ -105,7 +107,7 @@ def trend(measure: Measure, points: Sequence[Point], *, used_h: float, hours_a_d
 def _line(measure: Measure, points: Sequence[Point]) -> tuple[float, float, float]:
     """Least squares through the points: figure at no hours, change for an hour, scatter."""
     x, y = [p.used_h for p in points], [p.value for p in points]
-    if len(set(x)) < FEWEST_POINTS:
+    if len(x) < FEWEST_POINTS or max(x) - min(x) < LEAST_APART_H:
         return fmean(y), 0.0, measure.off
     b, a = linear_regression(x, y)
     left = sum((two - a - b * one) ** 2 for one, two in zip(x, y, strict=True))

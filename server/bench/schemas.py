@@ -7,7 +7,7 @@ from uuid import UUID
 
 from care.bench.drying import Hanging
 from care.bench.progress import ahead
-from care.bench.steps import Effect, Sheet, Step, StepKind, danger_in, gate_of
+from care.bench.steps import Sheet, Step, StepEffect, StepKind, danger_in, gate_of
 from care.book import load_book
 from care.content import Tool
 from care.kinds import Archetype
@@ -17,10 +17,10 @@ from care.vocabulary import Action
 from server.base import bounds
 from server.base.schema import Schema
 from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
-from server.due.dangers import Stands, dangers_beside, dangers_of
+from server.due.dangers import ActiveDanger, dangers_beside, dangers_of
 from server.due.schemas import DangerOut, ItemOut, StateOut, danger_out, item_out, state_out
 
-NO_DANGERS: Mapping[UUID, Sequence[Stands]] = MappingProxyType({})
+NO_DANGERS: Mapping[UUID, Sequence[ActiveDanger]] = MappingProxyType({})
 
 
 class PickIn(Schema):
@@ -129,7 +129,7 @@ class StepOut(Schema):
 
     key: str
     kind: StepKind
-    effect: Effect
+    effect: StepEffect
     machine_id: UUID
     machine_name: str
     title: str
@@ -326,7 +326,9 @@ def _tool_out(tool: Tool, sheet: Sheet) -> ToolOut:
     return ToolOut(name=has.name, mind=has.mind, instead=more, lacking=tool.key in sheet.lacking)
 
 
-def _machines_out(state: SheetState, dangers: Mapping[UUID, Sequence[Stands]] = NO_DANGERS) -> list[SheetMachineOut]:
+def _machines_out(
+    state: SheetState, dangers: Mapping[UUID, Sequence[ActiveDanger]] = NO_DANGERS
+) -> list[SheetMachineOut]:
     return [
         SheetMachineOut(
             id=machine_id,

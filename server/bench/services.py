@@ -20,7 +20,7 @@ from care.household import AtTheBench
 from care.items import Item, State
 from care.kinds import Archetype
 from care.model import DueState
-from care.own import Aspect, HowFar, habits, key_of
+from care.overrides import Aspect, HowFar, habits, key_of
 from care.parts import Slot
 from care.rules import Rule
 from care.vocabulary import Action

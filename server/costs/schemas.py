@@ -1,7 +1,7 @@
 """What a machine costs, over HTTP. Money is whole cents."""
 
 from care.due.upkeep import WEEKS
-from care.shelf.worth import Repair, RepairOrReplace, Told
+from care.shelf.costs import Repair, RepairOrReplace, Told
 from server.base import bounds
 from server.base.schema import Schema
 from server.costs.services import Worth

@@ -6,9 +6,8 @@ from uuid import UUID
 
 from care.due.upkeep import RunsEvery, if_it_ran, upkeep
 from care.rules import WETTING
-from care.shelf import Check
-from care.shelf.lives import YEAR_DAYS, washes_a_year
-from care.shelf.worth import (
+from care.shelf import FitCheck
+from care.shelf.costs import (
     KeepGoing,
     Repair,
     RepairOrReplace,
@@ -19,6 +18,7 @@ from care.shelf.worth import (
     repair_or_replace,
     wash_or_replace,
 )
+from care.shelf.renewals import YEAR_DAYS, washes_a_year
 from care.vocabulary import Action
 from server.base import clock
 from server.due.history import washed_since
@@ -142,7 +142,7 @@ def numbers_of(member: Member, machine_id: UUID) -> dict[str, list[str]]:
     machine_of(member, machine_id)
     found: dict[str, list[str]] = {}
     for kind in kinds_of(member).values():
-        numbers = [one.number for one in kind.numbers if one.check is not Check.NO]
+        numbers = [one.number for one in kind.numbers if one.check is not FitCheck.NO]
         for place in kind.places:
             if place.machine_id == machine_id:
                 found[place.slot] = [*found.get(place.slot, ()), *numbers]

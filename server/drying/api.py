@@ -19,7 +19,7 @@ from server.household.auth import asking
 from server.household.services import answers_at
 from server.machines.services import item_of
 from server.round.answer import WRITTEN, written
-from server.setup import own
+from server.setup import overrides
 
 router = Router(tags=["rack"])
 
@@ -84,5 +84,5 @@ def wash(request: HttpRequest, machine_id: UUID, slot: str, seen: Query[MarksIn]
 def mark(request: HttpRequest, machine_id: UUID, slot: str, data: MarksIn) -> HttpResponse:
     """Keep what was seen of a part."""
     member = asking(request)
-    entry = own.mark_part(member=member, machine_id=machine_id, slot=slot, marks=data.marks())
+    entry = overrides.mark_part(member=member, machine_id=machine_id, slot=slot, marks=data.marks())
     return written(member, entry.pk)

@@ -37,7 +37,7 @@ from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import items, models, records
 from server.machines.services import item_of
-from server.setup.own import end_own_risk
+from server.setup.overrides import end_own_risk
 
 WET = (State.WASHED, State.DRYING)
 

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from care.bench.washing import WashCard, card
 from care.parts import Slot
-from care.water import Marks
+from care.washability import Marks
 from server.due.state import machine_states
 from server.household.models import Member
 from server.machines.services import machine_of

@@ -1,7 +1,7 @@
 """What the API takes and gives of washing a part."""
 
 from care.vocabulary import School
-from care.water import Because, Mark, Marks, Ruling, Trait
+from care.washability import Mark, Marks, Ruling, Trait, WashReason
 from server.base.schema import Schema
 from server.drying.wash import CardOfPart
 
@@ -42,7 +42,7 @@ class WashCardOut(Schema):
     slot_name: str
     name: str
     ruling: Ruling
-    because: Because
+    because: WashReason
     how: list[str]
     temperature: str
     agent: str

@@ -23,7 +23,7 @@ from server.machines.services import machine_of
 
 
 @dataclass(frozen=True, slots=True)
-class Stands:
+class ActiveDanger:
     """A danger that is not over: what the book says of it, since when, who told."""
 
     danger: Danger
@@ -69,17 +69,19 @@ def _record(member: Member, machine_id: UUID, danger: str, *, over: bool, action
     return journal.tell(DangerRecord, machine=machine, danger=danger, over=over)
 
 
-def dangers_of(household_id: UUID, machine_ids: Iterable[UUID]) -> dict[UUID, list[Stands]]:
+def dangers_of(household_id: UUID, machine_ids: Iterable[UUID]) -> dict[UUID, list[ActiveDanger]]:
     """The dangers that stand, by machine, the first told first."""
-    book, found = load_book(), defaultdict[UUID, list[Stands]](list)
+    book, found = load_book(), defaultdict[UUID, list[ActiveDanger]](list)
     for told, over in _spans(household_id, machine_ids):
         if over is None:
             by = told.entry.by.name if told.entry.by else ""
-            found[told.machine_id].append(Stands(book.dangers[told.danger], told.entry.happened_at, by, told.entry_id))
+            found[told.machine_id].append(
+                ActiveDanger(book.dangers[told.danger], told.entry.happened_at, by, told.entry_id)
+            )
     return found
 
 
-def dangers_beside(household_id: UUID, machine_ids: Iterable[UUID]) -> list[tuple[str, Stands]]:
+def dangers_beside(household_id: UUID, machine_ids: Iterable[UUID]) -> list[tuple[str, ActiveDanger]]:
     """The dangers at docks and robots that belong to these machines and are none of them, with their names."""
     ids = list(machine_ids)
     every = Machine.objects.of(household_id).filter(status=Machine.Status.IN_USE)

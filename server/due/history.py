@@ -35,7 +35,7 @@ from server.machines.services import machine_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Line:
+class HistoryBase:
     """What every line of a machine's history tells: which entry it is, when it happened, who entered it."""
 
     entry_id: UUID
@@ -45,7 +45,7 @@ class Line:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class RunLine(Line):
+class RunLine(HistoryBase):
     """A run."""
 
     minutes: float
@@ -54,7 +54,7 @@ class RunLine(Line):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PartLine(Line):
+class PartLine(HistoryBase):
     """Something about a part: its place, and its name where it is told."""
 
     slot: str
@@ -111,7 +111,7 @@ class ChangedLine(PartLine):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class ReadingLine(Line):
+class ReadingLine(HistoryBase):
     """A reading, as it was told, before or after the work."""
 
     quantity: Quantity
@@ -122,7 +122,7 @@ class ReadingLine(Line):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class CaseLine(Line):
+class CaseLine(HistoryBase):
     """A search for a fault: what was noticed, what it came to, and where it ended."""
 
     symptoms: list[str]
@@ -132,7 +132,7 @@ class CaseLine(Line):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class DangerLine(Line):
+class DangerLine(HistoryBase):
     """A danger that was told of, or what ended it."""
 
     words: str
@@ -173,7 +173,7 @@ def _of_the_machine(household_id: UUID, state: MachineState, most: int) -> Itera
 
     for run in latest(Run):
         told = {**_head(run, state), "day": run.day}
-        yield RunLine(**told, minutes=run.run_s / 60, provenance=run.provenance)
+        yield RunLine(**told, minutes=run.run_s / 60, provenance=Provenance(run.provenance))
     for read in latest(Reading):
         quantity, head = Quantity(read.quantity), _head(read, state)
         yield ReadingLine(**head, quantity=quantity, value=read.typed, unit=read.unit, moment=read.moment)

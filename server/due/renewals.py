@@ -16,7 +16,7 @@ from care.items import State
 from care.model import DueState, Level
 from care.parts import Slot
 from care.shelf.demand import Renewal
-from care.shelf.lives import YEAR_DAYS, anywhere, renewal, washes_a_year
+from care.shelf.renewals import YEAR_DAYS, anywhere, renewal, washes_a_year
 from care.vocabulary import Action
 from server.due.state import MachineState
 

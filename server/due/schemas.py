@@ -16,7 +16,7 @@ from care.reasons import Fact, brief
 from care.vocabulary import Action, Column, Found, Meter, Silence
 from server.base import bounds
 from server.base.schema import Schema
-from server.due.dangers import Stands
+from server.due.dangers import ActiveDanger
 from server.due.state import MachineState
 
 
@@ -328,7 +328,7 @@ def strip_out(state: MachineState) -> StripOut:
     )
 
 
-def danger_out(one: Stands) -> DangerOut:
+def danger_out(one: ActiveDanger) -> DangerOut:
     """A danger that stands."""
     told = {name: getattr(one.danger, name) for name in ("key", "name", "now", "who", "over")}
     return DangerOut(**told, since=one.since, by=one.by, entry_id=one.entry_id)

@@ -19,7 +19,7 @@ from care.due.usage import NOT_SET, AtDock, Schedule
 from care.household import AtTheBench
 from care.vocabulary import Action, Mishap
 from server.base import clock
-from server.due.dangers import Stands, dangers_of, days_out_of_use
+from server.due.dangers import ActiveDanger, dangers_of, days_out_of_use
 from server.due.duties import Duties, duties_of
 from server.household.models import Member
 from server.household.services import Answers, answers_at, zone_of
@@ -67,7 +67,7 @@ class MachineState:
     """The floor that the household vacuums, where it told [m2]."""
     emptied_at_home: bool = False
     """Whether it has a dock that empties it."""
-    dangers: Sequence[Stands] = ()
+    dangers: Sequence[ActiveDanger] = ()
     """What puts it out of use, until somebody records that it is over."""
     facts: Facts = field(default_factory=lambda: Facts({}, fittings=(), services=()))
     sizes: Mapping[str, Size] = field(default_factory=dict)

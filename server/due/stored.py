@@ -34,7 +34,7 @@ KEPT = ("machine_id", "day", "revision", "minutes", "strip", "tasks", "ranks", "
 
 
 @dataclass(frozen=True, slots=True)
-class Stand:
+class BoardRow:
     """A machine on the board.
 
     `minutes` is its due work [min], `strip` and `tasks` are JSON as the API gives it, `due` and `coming` the ranks of
@@ -64,7 +64,7 @@ class Stand:
         return one
 
 
-def stands(member: Member, known: Sequence[MachineState] = (), *, strict: bool = False) -> list[Stand]:
+def board_rows(member: Member, known: Sequence[MachineState] = (), *, strict: bool = False) -> list[BoardRow]:
     """All machines of the household by name, as they stand today; `known` states need not be computed again.
 
     One that cannot be worked out stands with its fault. `strict` raises instead, for what was just recorded would be
@@ -74,7 +74,7 @@ def stands(member: Member, known: Sequence[MachineState] = (), *, strict: bool =
     in_use = Machine.objects.of(household_id).filter(status=Machine.Status.IN_USE)
     machines = list(in_use.order_by("name").values_list("pk", "serves_id"))
     wanted = _wanted(household_id, machines)
-    kept: dict[UUID, Stand] = {}
+    kept: dict[UUID, BoardRow] = {}
     faulty: set[UUID] = set()
     for pk, day, revision, minutes, strip, tasks, ranks, renewals, fault in Standing.objects.of(
         household_id
@@ -82,7 +82,7 @@ def stands(member: Member, known: Sequence[MachineState] = (), *, strict: bool =
         if fault is not None:
             faulty.add(pk)
         if day == today and wanted.get(pk) == revision:
-            kept[pk] = Stand(pk, minutes, strip, tasks, **ranks, renewals=renewals, fault=fault)
+            kept[pk] = BoardRow(pk, minutes, strip, tasks, **ranks, renewals=renewals, fault=fault)
     if stale := [pk for pk in wanted if pk not in kept]:
         may_fail = faulty if strict else set(stale)
         kept |= _renew(member, stale, wanted, {state.machine.id: state for state in known}, may_fail)
@@ -91,7 +91,7 @@ def stands(member: Member, known: Sequence[MachineState] = (), *, strict: bool =
 
 def renewing(member: Member) -> list[Renewing]:
     """The places of all machines whose parts are renewed, machines by name."""
-    return [from_stored(one) for stand in stands(member) for one in stand.renewals]
+    return [from_stored(one) for stand in board_rows(member) for one in stand.renewals]
 
 
 def _wanted(household_id: UUID, machines: Iterable[tuple[UUID, UUID | None]]) -> dict[UUID, str]:
@@ -113,12 +113,12 @@ def _wanted(household_id: UUID, machines: Iterable[tuple[UUID, UUID | None]]) ->
 
 def _renew(
     member: Member, stale: list[UUID], wanted: dict[UUID, str], known: dict[UUID, MachineState], may_fail: set[UUID]
-) -> dict[UUID, Stand]:
+) -> dict[UUID, BoardRow]:
     """Make and store the stale rows, a few machines at a time: the futures of one take some megabytes.
 
     Where the disk takes nothing they are shown all the same, and made again the next time.
     """
-    made: dict[UUID, Stand] = {}
+    made: dict[UUID, BoardRow] = {}
     for i in range(0, len(stale), AT_ONCE):
         made |= _made(member, stale[i : i + AT_ONCE], known, may_fail)
     try:
@@ -130,7 +130,9 @@ def _renew(
     return made
 
 
-def _made(member: Member, some: list[UUID], known: dict[UUID, MachineState], may_fail: set[UUID]) -> dict[UUID, Stand]:
+def _made(
+    member: Member, some: list[UUID], known: dict[UUID, MachineState], may_fail: set[UUID]
+) -> dict[UUID, BoardRow]:
     """Some machines as they stand; where one of those that `may_fail` does, each is tried by itself."""
     try:
         missing = [pk for pk in some if pk not in known]
@@ -140,14 +142,14 @@ def _made(member: Member, some: list[UUID], known: dict[UUID, MachineState], may
     except Exception:
         if not may_fail.intersection(some):
             raise
-    made: dict[UUID, Stand] = {}
+    made: dict[UUID, BoardRow] = {}
     for pk in some:
         made[pk] = _one(member, pk, pk in may_fail, [one.fault for one in made.values() if one.fault])
     return made
 
 
-def _one(member: Member, pk: UUID, may_fail: bool, found: list[dict[str, Any]]) -> Stand:
-    def work() -> Stand:
+def _one(member: Member, pk: UUID, may_fail: bool, found: list[dict[str, Any]]) -> BoardRow:
+    def work() -> BoardRow:
         [state] = machine_states(member, pk)
         return stand(state)
 
@@ -162,11 +164,11 @@ def _one(member: Member, pk: UUID, may_fail: bool, found: list[dict[str, Any]]) 
         subjects = [pk, *([row.serves_id] if row.serves_id else [])]
         found_at = record_at_fault(member, subjects, work, hints)
         fault = Fault(machine_id=pk, machine_name=row.name, detail=str(error)[:300], entry=found_at)
-        return Stand(pk, 0.0, "", "{}", [], [], fault=_fault.dump_python(fault, mode="json"))
+        return BoardRow(pk, 0.0, "", "{}", [], [], fault=_fault.dump_python(fault, mode="json"))
 
 
 @transaction.atomic
-def _store(member: Member, made: dict[UUID, Stand], wanted: dict[UUID, str]) -> None:
+def _store(member: Member, made: dict[UUID, BoardRow], wanted: dict[UUID, str]) -> None:
     today = today_of(member)
     Standing.everything.bulk_create(
         [
@@ -203,14 +205,14 @@ class Fault:
 _fault: TypeAdapter[Fault] = TypeAdapter(Fault)
 
 
-def stand(state: MachineState) -> Stand:
+def stand(state: MachineState) -> BoardRow:
     """How a machine stands on the board. Raises whatever its records cannot be worked out for."""
     work = agenda(state.tasks)
     coming = work.coming[:COMING_KEPT]
     listed = {"due": work.due, "coming": coming, "put_off": work.put_off}
     renewals = renewals_of(state)
     json.dumps(renewals, allow_nan=False)  # what no figure stands for is a fault of this machine, not of the database
-    return Stand(
+    return BoardRow(
         machine_id=state.machine.id,
         minutes=work.minutes,
         strip=strip_out(state).model_dump_json(),

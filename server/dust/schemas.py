@@ -5,7 +5,7 @@ from typing import Literal
 from uuid import UUID
 
 from care.due.fillings import Filled, usual_miss
-from care.shelf import Check
+from care.shelf import FitCheck
 from care.units import VOLUME
 from care.vocabulary import Action, Found
 from server.base import bounds
@@ -51,7 +51,7 @@ class BagPriceOut(Schema):
 
     number: str
     maker: bool
-    check: Check
+    check: FitCheck
     note: str
     supplier: str
     name: str

@@ -7,7 +7,7 @@ from care.due.fillings import Filling, filling, holders
 from care.model import DueDate
 from care.parts import Slot
 from care.rules import Rule
-from care.shelf import PartNumber, Place
+from care.shelf import PartNumber, PartPlace
 from care.vocabulary import Action
 from server.due.state import MachineState, machine_states
 from server.household.models import Member
@@ -63,11 +63,11 @@ def _estimate(member: Member, state: MachineState, slot: Slot, rule: Rule) -> Es
     if fills is None:
         return Estimate(slot, rule.action, size, None)
     task = next((one for one in state.due if (one.slot, one.action) == (slot.key, rule.action)), None)
-    prices = _prices(member, Place(state.machine.id, slot.key), fills.weeks)
+    prices = _prices(member, PartPlace(state.machine.id, slot.key), fills.weeks)
     return Estimate(slot, rule.action, size, fills, task.due if task else None, prices)
 
 
-def _prices(member: Member, place: Place, weeks: float) -> list[BagPrice]:
+def _prices(member: Member, place: PartPlace, weeks: float) -> list[BagPrice]:
     """What a bag of each number that is sold comes to, the cheapest first; none where no such part is kept."""
     kinds = records.kinds_of(member)
     key = next((key for key, part in kinds.items() if place in part.places), None)

@@ -31,7 +31,7 @@ from server.drying.rack import OnRack, rack
 from server.due.dangers import tell as tell_danger
 from server.faults import records
 from server.faults.models import Case, CaseEvent
-from server.faults.subjects import Known, known, on_record, records_of
+from server.faults.subjects import KnownMachine, known, on_record, records_of
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
@@ -49,7 +49,7 @@ class CaseState:
     """
 
     row: Case
-    known: Known
+    known: KnownMachine
     case: CoreCase
     told: int
     rests: dict[str, tuple[datetime, datetime]]
@@ -172,7 +172,7 @@ def case_state(member: Member, case_id: UUID) -> CaseState:
     return _state(member, row, known(member, row.machine_id))
 
 
-def _state(member: Member, row: Case, about: Known) -> CaseState:
+def _state(member: Member, row: Case, about: KnownMachine) -> CaseState:
     events = list(CaseEvent.objects.of(member.household_id).filter(case=row).select_related("by").order_by("number"))
     standing = records.standing_events(events)
     case = records.to_case(about.subject, standing)
@@ -222,7 +222,7 @@ FRESH = timedelta(days=60)
 """What was looked at in a case that was opened so lately counts as looked at. Ours."""
 
 
-def cheap_looks(member: Member, about: Known) -> list[Probe]:
+def cheap_looks(member: Member, about: KnownMachine) -> list[Probe]:
     """What costs next to nothing to look at, and nobody looked at lately, before a machine is given up."""
     lately = {"machine_id": about.machines[0].id, "opened_at__gte": clock.now() - FRESH}
     rows = Case.objects.of(member.household_id).filter(**lately)

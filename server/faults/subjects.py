@@ -19,7 +19,7 @@ from server.work.lately import LATELY
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
+class KnownMachine:
     """A machine, and its dock if it has one, as something to find faults in; `hands` are those of the household."""
 
     subject: Subject
@@ -27,7 +27,7 @@ class Known:
     machines: tuple[Machine, ...] = ()
 
 
-def known(member: Member, machine_id: UUID) -> Known:
+def known(member: Member, machine_id: UUID) -> KnownMachine:
     """The machine with its dock; of a dock, the robot that it serves. Raises `NotFound`, `Conflict` if put away."""
     machines = with_dock(member, machine_id)
     mine, dock = machines[0], machines[1] if len(machines) > 1 else None
@@ -40,10 +40,10 @@ def known(member: Member, machine_id: UUID) -> Known:
         dock.features if dock else frozenset(),
     )
     home = answers_at(member.household_id, clock.now()).at_the_bench
-    return Known(of, Hands.of(home, book.tools.values()), machines)
+    return KnownMachine(of, Hands.of(home, book.tools.values()), machines)
 
 
-def on_record(member: Member, about: Known) -> list[str]:
+def on_record(member: Member, about: KnownMachine) -> list[str]:
     """What the records of the last days tell unasked of a machine (keys of ticks): something wet, fine dust."""
     [state] = machine_states(member, only=[about.machines[0].id])
     since = clock.now() - LATELY

@@ -11,7 +11,7 @@ from care import household as core
 from care.bench.drying import climate_factor, mildews
 from care.book import load_book
 from care.content import Tool
-from care.due.effects import Effect
+from care.due.effects import AnswerEffect
 from care.household import DustSource, Profile
 from care.model import Load
 from care.units import FLOOR
@@ -164,9 +164,9 @@ def load_out(load: Load) -> LoadOut:
     return LoadOut.model_validate(load)
 
 
-def answer_effect_out(answer: str, found: list[Effect]) -> AnswerEffectOut:
+def answer_effect_out(answer: str, found: list[AnswerEffect]) -> AnswerEffectOut:
     """The largest of an answer's effects, each part and action once."""
-    seen: dict[tuple[str, str], Effect] = {}
+    seen: dict[tuple[str, str], AnswerEffect] = {}
     for effect in found:
         seen.setdefault((effect.part, effect.action), effect)
     largest = [EffectOut.model_validate(e, from_attributes=True) for e in list(seen.values())[:SHOWN]]

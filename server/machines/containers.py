@@ -9,7 +9,7 @@ from django.db import transaction
 from pydantic import TypeAdapter
 
 from care.due.assumed import Plan
-from care.due.containers import Container, Known, told_filling
+from care.due.containers import Container, OtherContainer, told_filling
 from care.due.fillings import holders
 from care.due.loads import LoadLine
 from care.due.usage import UsageLog, pace
@@ -17,7 +17,7 @@ from care.errors import require
 from care.model import ToldFilling
 from care.units import VOLUME
 from care.vocabulary import LoadKind
-from care.water import NO_UNKNOWN_KEYS
+from care.washability import NO_UNKNOWN_KEYS
 from server.household.models import Member
 from server.household.services import journal_by, require_writer
 from server.logbook.models import Entry
@@ -48,11 +48,11 @@ class Size:
         return Container(VOLUME.told(self.volume, self.unit))
 
     @property
-    def known(self) -> Known | None:
+    def known(self) -> OtherContainer | None:
         """The other container. Raises `InvalidValue`."""
         if self.known_volume is None or self.known_weeks is None:
             return None
-        return Known(VOLUME.told(self.known_volume, self.known_unit), self.known_weeks, self.pressed)
+        return OtherContainer(VOLUME.told(self.known_volume, self.known_unit), self.known_weeks, self.pressed)
 
 
 _size: TypeAdapter[Size] = TypeAdapter(Size)

@@ -9,7 +9,7 @@ from uuid import UUID
 
 from care import items as core_items
 from care import model as core
-from care import own
+from care import overrides
 from care.bench.drying import Stay, Weighing
 from care.book import load_book
 from care.due.assumed import Plan
@@ -29,7 +29,7 @@ def archetype_of(row: models.Machine) -> Archetype:
 def _tailored(archetype: str, settings: str, features: tuple[str, ...]) -> Archetype:
     """Kept, since it is asked for every row of a machine and for most machines somebody told of a mark."""
     book = load_book()
-    return own.tailored(book.archetypes[archetype], json.loads(settings), book.parts, features)
+    return overrides.tailored(book.archetypes[archetype], json.loads(settings), book.parts, features)
 
 
 def to_machine(

@@ -8,7 +8,7 @@ raises `Conflict` and names the field.
 """
 renewed = Signal()
 """A new part went into its place (`journal` of the action, `part`: a `NewPart`)."""
-boxed = Signal()
+spares_came = Signal()
 """A machine came with spares that wait to be used up (`journal`, `machine_id`, `machine`: its name, `spares`: the
 places they fit, each as often as there are spares for it).
 """

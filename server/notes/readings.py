@@ -80,7 +80,7 @@ def pulls_of(member: Member, sheet_ids: Iterable[UUID]) -> dict[tuple[UUID, str]
 
 
 @dataclass(frozen=True, slots=True)
-class Point:
+class ReadingPoint:
     """A reading in a row of like ones, in the unit it is shown in."""
 
     entry_id: UUID
@@ -110,7 +110,7 @@ class Row:
     quantity: Quantity
     opening: str
     unit: str
-    points: tuple[Point, ...]
+    points: tuple[ReadingPoint, ...]
     between: tuple[Between, ...]
 
 
@@ -130,7 +130,7 @@ def rows_of(member: Member, machine_id: UUID) -> list[Row]:
 def _row(quantity: Quantity, opening: str, rows: list[Reading], work: list[tuple[datetime, str, str]]) -> Row:
     unit = rows[-1].unit
     points = tuple(
-        Point(row.pk, row.entry.happened_at, round(READINGS[quantity].in_unit(row.value, unit), 3), row.moment)
+        ReadingPoint(row.pk, row.entry.happened_at, round(READINGS[quantity].in_unit(row.value, unit), 3), row.moment)
         for row in rows
     )
     between = []

@@ -7,7 +7,7 @@ from typing import Any
 from server.bench.services import SheetState, open_sheets
 from server.drying.rack import OnRack, rack
 from server.due.state import MachineState
-from server.due.stored import Stand, stands
+from server.due.stored import BoardRow, board_rows
 from server.household.models import Member
 from server.notes.services import Reminder, reminders
 
@@ -25,7 +25,7 @@ class Round:
     that cannot be worked out, `reminders` what somebody wanted to be reminded of by today.
     """
 
-    stands: list[Stand]
+    rows: list[BoardRow]
     due: list[dict[str, Any]]
     due_count: int
     coming: list[dict[str, Any]]
@@ -38,20 +38,20 @@ class Round:
     @property
     def minutes(self) -> float:
         """Hands-on minutes of everything that is due [min]."""
-        return sum(stand.minutes for stand in self.stands)
+        return sum(stand.minutes for stand in self.rows)
 
 
 def round_of(member: Member, known: Sequence[MachineState] = (), *, strict: bool = False) -> Round:
     """The household as it stands now; `known` states need not be computed again.
 
-    A machine that cannot be worked out is told under `faults` beside the rest; `strict` raises, as `stands` does.
+    A machine that cannot be worked out is told under `faults` beside the rest; `strict` raises, as `board_rows` does.
     """
-    every = stands(member, known, strict=strict)
+    every = board_rows(member, known, strict=strict)
     all_ = [one for one in every if one.fault is None]
     due = sorted((rank, i, n) for i, one in enumerate(all_) for n, rank in enumerate(one.due))
     coming = sorted((rank, i, n) for i, one in enumerate(all_) for n, rank in enumerate(one.coming))
     return Round(
-        stands=all_,
+        rows=all_,
         due=[all_[i].task("due", n) for _, i, n in due[:DUE_SHOWN]],
         due_count=len(due),
         coming=[all_[i].task("coming", n) for _, i, n in coming[:COMING_SHOWN]],

@@ -86,7 +86,7 @@ def round_json(member: Member, round_: Round) -> str:
         "faults": round_.faults,
         "reminders": [_reminder(one).model_dump(mode="json") for one in round_.reminders],
     }
-    return f'{json.dumps(rest)[:-1]}, "machines": [{", ".join(stand.strip for stand in round_.stands)}]}}'
+    return f'{json.dumps(rest)[:-1]}, "machines": [{", ".join(stand.strip for stand in round_.rows)}]}}'
 
 
 def _reminder(one: Reminder) -> ReminderOut:

@@ -8,7 +8,7 @@ from ninja import Router
 from care.book import load_book
 from care.due.upkeep import upkeep
 from care.due.usage import Pace
-from care.own import Place, as_seen, tailored
+from care.overrides import PlacedAt, as_seen, tailored
 from server.base import clock
 from server.base.http import Problem
 from server.due.state import machine_states
@@ -16,7 +16,7 @@ from server.household.auth import asking
 from server.household.services import answers_at, today_of
 from server.household.writes import changes_nothing
 from server.round.answer import WRITTEN, written
-from server.setup import bookparts, own, rounds
+from server.setup import bookparts, overrides, rounds
 from server.setup import services as setup
 from server.setup.catalogue_schemas import CatalogueOut, UpkeepOut, catalogue, upkeep_out
 from server.setup.listing_schemas import PutAwayOut, SetupOut, put_away_out, setup_out
@@ -83,7 +83,7 @@ def put_away_list(request: HttpRequest) -> list[PutAwayOut]:
 def get_setup(request: HttpRequest, machine_id: UUID) -> SetupOut:
     """All that can be changed on a machine."""
     member = asking(request)
-    listed = own.listing(member, machine_id)
+    listed = overrides.listing(member, machine_id)
     [state] = machine_states(member, machine_id)
     return setup_out(listed, state)
 
@@ -92,7 +92,7 @@ def get_setup(request: HttpRequest, machine_id: UUID) -> SetupOut:
 def rename(request: HttpRequest, machine_id: UUID, data: NameIn) -> HttpResponse:
     """Give a machine another name."""
     member = asking(request)
-    entry = own.rename_machine(member=member, machine_id=machine_id, name=data.name or "")
+    entry = overrides.rename_machine(member=member, machine_id=machine_id, name=data.name or "")
     return written(member, entry.pk, machine_id)
 
 
@@ -100,7 +100,7 @@ def rename(request: HttpRequest, machine_id: UUID, data: NameIn) -> HttpResponse
 def status(request: HttpRequest, machine_id: UUID, data: StatusIn) -> HttpResponse:
     """Put a machine away, lend it, sell it, or take it back into use."""
     member = asking(request)
-    entry = own.set_status(member=member, machine_id=machine_id, status=data.status, keep=data.keep)
+    entry = overrides.set_status(member=member, machine_id=machine_id, status=data.status, keep=data.keep)
     return written(member, entry.pk, machine_id)
 
 
@@ -109,7 +109,9 @@ def replacement(request: HttpRequest, machine_id: UUID, data: ReplaceIn) -> Http
     """Set a machine up that stands in for this one."""
     member = asking(request)
     machines = data.machines(today_of(member))
-    own.replace_machine(member=member, old_id=machine_id, machines=machines, keep=data.keep, same_name=data.same_name)
+    overrides.replace_machine(
+        member=member, old_id=machine_id, machines=machines, keep=data.keep, same_name=data.same_name
+    )
     return written(member, None, data.id)
 
 
@@ -117,7 +119,7 @@ def replacement(request: HttpRequest, machine_id: UUID, data: ReplaceIn) -> Http
 def school(request: HttpRequest, machine_id: UUID, data: SchoolIn) -> HttpResponse:
     """Keep a machine, or one part of it, by another school than the rest."""
     member = asking(request)
-    entry = own.choose_school(member=member, machine_id=machine_id, slot=data.slot, school=data.school)
+    entry = overrides.choose_school(member=member, machine_id=machine_id, slot=data.slot, school=data.school)
     return written(member, entry.pk, machine_id)
 
 
@@ -158,7 +160,7 @@ def feature(request: HttpRequest, machine_id: UUID, data: FeatureIn) -> HttpResp
 def add_part(request: HttpRequest, machine_id: UUID, data: PartIn) -> HttpResponse:
     """Add a part that this machine has beside those of its kind."""
     member = asking(request)
-    entry = own.add_part(member=member, machine_id=machine_id, **data.model_dump())
+    entry = overrides.add_part(member=member, machine_id=machine_id, **data.model_dump())
     return written(member, entry.pk, machine_id)
 
 
@@ -166,7 +168,7 @@ def add_part(request: HttpRequest, machine_id: UUID, data: PartIn) -> HttpRespon
 def remove_part(request: HttpRequest, machine_id: UUID, slot: str) -> HttpResponse:
     """Take a part off the machine's list; its history stays."""
     member = asking(request)
-    entry = own.remove_part(member=member, machine_id=machine_id, slot=slot)
+    entry = overrides.remove_part(member=member, machine_id=machine_id, slot=slot)
     return written(member, entry.pk, machine_id)
 
 
@@ -174,7 +176,7 @@ def remove_part(request: HttpRequest, machine_id: UUID, slot: str) -> HttpRespon
 def bring_back(request: HttpRequest, machine_id: UUID, slot: str) -> HttpResponse:
     """Put a part of its kind on the machine's list again."""
     member = asking(request)
-    entry = own.bring_back_part(member=member, machine_id=machine_id, slot=slot)
+    entry = overrides.bring_back_part(member=member, machine_id=machine_id, slot=slot)
     return written(member, entry.pk, machine_id)
 
 
@@ -182,7 +184,7 @@ def bring_back(request: HttpRequest, machine_id: UUID, slot: str) -> HttpRespons
 def rename_part(request: HttpRequest, machine_id: UUID, slot: str, data: NameIn) -> HttpResponse:
     """Give a part another name, or the book's."""
     member = asking(request)
-    entry = own.rename_part(member=member, machine_id=machine_id, slot=slot, name=data.name)
+    entry = overrides.rename_part(member=member, machine_id=machine_id, slot=slot, name=data.name)
     return written(member, entry.pk, machine_id)
 
 
@@ -190,8 +192,8 @@ def rename_part(request: HttpRequest, machine_id: UUID, slot: str, data: NameIn)
 def place_part(request: HttpRequest, machine_id: UUID, slot: str, data: PlaceIn) -> HttpResponse:
     """Say where a part sits, or that the book has it right."""
     member = asking(request)
-    place = Place(data.station, data.air_order, data.refit_order) if data.station else None
-    entry = own.place_part(member=member, machine_id=machine_id, slot=slot, place=place)
+    place = PlacedAt(data.station, data.air_order, data.refit_order) if data.station else None
+    entry = overrides.place_part(member=member, machine_id=machine_id, slot=slot, place=place)
     return written(member, entry.pk, machine_id)
 
 
@@ -199,7 +201,7 @@ def place_part(request: HttpRequest, machine_id: UUID, slot: str, data: PlaceIn)
 def own_figure(request: HttpRequest, machine_id: UUID, slot: str, data: FigureIn) -> HttpResponse:
     """Set a figure of one's own beside the book's, leave a task out, or follow the book again."""
     member = asking(request)
-    entry = own.own_figure(member=member, machine_id=machine_id, slot=slot, **data.model_dump())
+    entry = overrides.own_figure(member=member, machine_id=machine_id, slot=slot, **data.model_dump())
     return written(member, entry.pk, machine_id)
 
 
@@ -207,7 +209,7 @@ def own_figure(request: HttpRequest, machine_id: UUID, slot: str, data: FigureIn
 def add_spare(request: HttpRequest, machine_id: UUID, data: SpareIn) -> HttpResponse:
     """A second part for a slot, dry and ready."""
     member = asking(request)
-    entry = own.add_spare(member=member, machine_id=machine_id, slot=data.slot, name=data.name)
+    entry = overrides.add_spare(member=member, machine_id=machine_id, slot=data.slot, name=data.name)
     return written(member, entry.pk, machine_id)
 
 
@@ -215,7 +217,7 @@ def add_spare(request: HttpRequest, machine_id: UUID, data: SpareIn) -> HttpResp
 def assign(request: HttpRequest, item_id: UUID, data: AssignIn) -> HttpResponse:
     """Mean a spare for another slot."""
     member = asking(request)
-    entry = own.assign_spare(member=member, item_id=item_id, machine_id=data.machine_id, slot=data.slot)
+    entry = overrides.assign_spare(member=member, item_id=item_id, machine_id=data.machine_id, slot=data.slot)
     return written(member, entry.pk, data.machine_id)
 
 
@@ -223,5 +225,5 @@ def assign(request: HttpRequest, item_id: UUID, data: AssignIn) -> HttpResponse:
 def retire(request: HttpRequest, item_id: UUID, data: ReasonIn) -> HttpResponse:
     """Throw a part away that is in no machine."""
     member = asking(request)
-    entry = own.retire_item(member=member, item_id=item_id, reason=data.reason)
+    entry = overrides.retire_item(member=member, item_id=item_id, reason=data.reason)
     return written(member, entry.pk)

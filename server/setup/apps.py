@@ -12,4 +12,4 @@ class SetupConfig(AppConfig):
 
     def ready(self) -> None:
         """Connect the receivers."""
-        import_module("server.setup.own")
+        import_module("server.setup.overrides")

@@ -8,7 +8,7 @@ from django.db import transaction
 from care.book import load_book
 from care.errors import require
 from care.items import Move, MoveKind, State
-from care.own import Aspect, key_of
+from care.overrides import Aspect, key_of
 from care.parts import Slot
 from server.household.models import Member
 from server.household.services import journal_by, require_writer
@@ -17,7 +17,7 @@ from server.logbook.services import Journal
 from server.machines import items, records
 from server.machines.models import Item, Machine
 from server.machines.services import about_to_change, machine_of
-from server.setup.own import put_setting
+from server.setup.overrides import put_setting
 from server.setup.services import new_part, write_not_known
 
 

@@ -6,7 +6,7 @@ from care.book import load_book
 from care.due.upkeep import Upkeep
 from care.kinds import Archetype
 from care.vocabulary import Column, Silence
-from care.water import Trait
+from care.washability import Trait
 from server.base.schema import Schema
 
 

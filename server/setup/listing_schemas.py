@@ -6,7 +6,7 @@ from uuid import UUID
 
 from care.bench.depth import extras
 from care.book import load_book
-from care.own import Aspect, HowFar, habits, key_of
+from care.overrides import Aspect, HowFar, habits, key_of
 from care.parts import Slot
 from care.rules import Rule
 from care.vocabulary import Action, Calendar, Column, Consequence, Meter, Mishap, School
@@ -14,7 +14,7 @@ from server.base.schema import Schema
 from server.due.schemas import ItemOut, item_out
 from server.due.state import MachineState
 from server.household.models import Member
-from server.setup import own
+from server.setup import overrides
 
 
 class TriggerOut(Schema):
@@ -119,7 +119,7 @@ class SetupOut(Schema):
     extras: list[ExtraOut]
 
 
-def _extras_out(row: own.Listing, state: MachineState) -> list[ExtraOut]:
+def _extras_out(row: overrides.Listing, state: MachineState) -> list[ExtraOut]:
     kind, kept = state.machine.archetype, habits(row.own)
     ways = {slot.opening for slot in kind.slots}
     return [
@@ -135,7 +135,7 @@ def _extras_out(row: own.Listing, state: MachineState) -> list[ExtraOut]:
     ]
 
 
-def setup_out(row: own.Listing, state: MachineState) -> SetupOut:
+def setup_out(row: overrides.Listing, state: MachineState) -> SetupOut:
     """A machine's set-up."""
     book = load_book()
     original, kind = book.archetypes[row.archetype], state.machine.archetype
@@ -168,7 +168,7 @@ def setup_out(row: own.Listing, state: MachineState) -> SetupOut:
 
 
 def _part_out(
-    slot: Slot, row: own.Listing, state: MachineState, names: dict[str, str], places: dict[str, str]
+    slot: Slot, row: overrides.Listing, state: MachineState, names: dict[str, str], places: dict[str, str]
 ) -> SetupPartOut:
     fitted = state.machine.fitted.get(slot.key)
     known = [item for item in state.items.values() if state.homes[item.id] == slot.key]
@@ -218,5 +218,5 @@ def put_away_out(member: Member) -> list[PutAwayOut]:
     kinds_ = load_book().archetypes
     return [
         PutAwayOut(id=row.id, name=row.name, kind=kinds_[row.archetype].name, status=row.status)
-        for row in own.not_in_use(member)
+        for row in overrides.not_in_use(member)
     ]

@@ -16,7 +16,7 @@ from care.book import load_book
 from care.content import Bundle
 from care.errors import require
 from care.kinds import Archetype, Kit
-from care.own import Aspect, key_of, rounds
+from care.overrides import Aspect, key_of, rounds
 from care.parts import Slot
 from care.rules import OwnFigure
 from care.vocabulary import Action, School
@@ -28,7 +28,7 @@ from server.logbook.services import Journal
 from server.machines import records
 from server.machines.models import Machine
 from server.machines.services import fitted_slots, machine_of
-from server.setup.own import change_setting, put_setting
+from server.setup.overrides import change_setting, put_setting
 
 Tasks = list[tuple[Slot, Action]]
 

@@ -8,9 +8,9 @@ from uuid import UUID
 
 from care.due.usage import AtDock, Schedule, every_so_many_days, weekly
 from care.errors import require
-from care.own import HowFar
+from care.overrides import HowFar
 from care.vocabulary import Action, Meter, School, Silence
-from care.water import Mark
+from care.washability import Mark
 from server.base import bounds
 from server.base.schema import Schema
 from server.setup.services import Earlier, New, Spare

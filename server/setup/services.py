@@ -13,10 +13,10 @@ from care.due.usage import NOT_SET, AtDock, Schedule
 from care.errors import InvalidValue, require
 from care.items import Move, MoveKind
 from care.kinds import Archetype
-from care.own import as_seen
+from care.overrides import as_seen
 from care.parts import Slot
 from care.vocabulary import Silence
-from care.water import Mark, Trait
+from care.washability import Mark, Trait
 from server.base.problems import Conflict
 from server.household.models import Member
 from server.household.services import journal_by, require_writer, today_of
@@ -25,7 +25,7 @@ from server.logbook.services import Journal
 from server.machines import items, records
 from server.machines.models import Machine, NotKnown, OwnSetting, ScheduleVersion
 from server.machines.services import machine_of, noon
-from server.machines.signals import boxed
+from server.machines.signals import spares_came
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,7 +157,7 @@ def _set_up(member: Member, new: New, since: datetime | None) -> Machine:
     write_schedule(journal, machine, new.schedule, kind.usual_run_min, now, new.dock)
     _fit_parts(journal, member, machine, kind, now, new)
     if waiting := [slot for spare in new.spares if not (slot := kind.slot(spare.slot)).takes_turns]:
-        boxed.send(sender=Machine, journal=journal, machine_id=machine.pk, machine=machine.name, spares=waiting)
+        spares_came.send(sender=Machine, journal=journal, machine_id=machine.pk, machine=machine.name, spares=waiting)
     return machine
 
 

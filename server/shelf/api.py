@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from care.errors import require
-from care.shelf import Place
+from care.shelf import PartPlace
 from care.shelf.offers import MOST_BYTES
 from server.base import bounds
 from server.base.csv_out import csv_file
@@ -35,7 +35,7 @@ from server.shelf.schemas import (
     shelf_out,
     to_order_out,
 )
-from server.shelf.ways_schemas import WaysOut, ways_out
+from server.shelf.ways_schemas import ListRow, WaysOut, list_rows, ways_out
 
 router = Router(tags=["shelf"])
 WRITTEN = {200: WrittenOut, **REFUSALS}
@@ -70,11 +70,7 @@ def ways(request: HttpRequest, horizon: int = 365, waste: float = buying.WASTE) 
 @router.get("/shelf/list.csv", operation_id="shelf_csv")
 def as_csv(request: HttpRequest, horizon: int = 365, waste: float = buying.WASTE) -> HttpResponse:
     """The shopping list as CSV: of the best way what to order, and what nobody sells."""
-    found = ways_out(buying.ways_to_buy(asking(request), horizon, waste))
-    picks = found.ways[0].picks if found.ways else []
-    sold = [(p.supplier, p.code, p.name, p.count, f"{p.price / 100:.2f}", found.currency) for p in picks]
-    rest = [("", "", one.name, one.count, "", "") for one in found.unsold]
-    return csv_file("shopping-list", ("supplier", "code", "name", "count", "price each", "currency"), [*sold, *rest])
+    return csv_file("shopping-list", ListRow, list_rows(buying.ways_to_buy(asking(request), horizon, waste)))
 
 
 @router.post("/shelf/propose", response=WRITTEN, operation_id="shelf_propose")
@@ -188,5 +184,5 @@ def drop_prices(request: HttpRequest, supplier: bounds.Name) -> WrittenOut:
 )
 def fit(request: HttpRequest, machine_id: UUID, slot: str, data: FitFoundIn) -> tuple[int, FitFoundOut]:
     """Whether the part that went in fits as the old one did."""
-    told = services.tell_fit(member=asking(request), place=Place(machine_id, slot), **data.model_dump())
+    told = services.tell_fit(member=asking(request), place=PartPlace(machine_id, slot), **data.model_dump())
     return 201, FitFoundOut(entry_id=told.pk)

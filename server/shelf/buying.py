@@ -15,16 +15,16 @@ from care.shelf import (
     Holding,
     Need,
     PriceList,
+    PurchasePlan,
     SparePart,
     Supply,
-    Way,
     Weighed,
     best,
     cover,
     early_share,
     weigh,
 )
-from care.shelf.buying import Sold, not_sold
+from care.shelf.buying import PricedOffer, not_sold
 from care.shelf.supply import to_buy
 from care.vocabulary import School
 from server.base import clock
@@ -36,7 +36,7 @@ from server.household.services import answers_at, today_of
 from server.logbook.memo import of_all, remembered
 from server.shelf import records
 from server.shelf.records import OnTheWay
-from server.shelf.sales import Sale, currency_of, sales_of
+from server.shelf.sales import FittingOffer, currency_of, sales_of
 from server.shelf.services import on_hand, place_of
 from server.shelf.told import guarantees
 from server.work.looks import gone_by_chance
@@ -60,15 +60,15 @@ class OnShelf:
     cover: Cover
     to_buy: int
     need: Need
-    sales: tuple[Sale, ...]
+    sales: tuple[FittingOffer, ...]
 
     @property
-    def cheapest(self) -> Sale | None:
+    def cheapest(self) -> FittingOffer | None:
         """The offer with the least price for one of it."""
         return cheapest_of(self.id, self.sales)
 
 
-def cheapest_of(key: UUID, sales: Iterable[Sale]) -> Sale | None:
+def cheapest_of(key: UUID, sales: Iterable[FittingOffer]) -> FittingOffer | None:
     """The offer in stock that has only this kind of part and the least price for one."""
     alone = [sale for sale in sales if len(sale.contents) == 1 and not sale.foreign and sale.offer.in_stock]
     return min(alone, key=lambda s: (s.offer.price / s.contents[key], s.key), default=None)
@@ -169,11 +169,11 @@ class Ways:
     """
 
     shelf: Shelf
-    ways: tuple[Way, ...]
+    ways: tuple[PurchasePlan, ...]
     kits: tuple[Weighed, ...]
     kits_left_out: int
     unsold: tuple[OnShelf, ...]
-    sales: dict[str, Sale]
+    sales: dict[str, FittingOffer]
     waste: float
     loosened: bool
 
@@ -182,7 +182,7 @@ KITS_WEIGHED = 12
 """How many kits are weighed against singles: each asks a programme of its own. Ours."""
 
 
-def _price_of_use(kit: Sold, sought: Mapping[str, Need]) -> float:
+def _price_of_use(kit: PricedOffer, sought: Mapping[str, Need]) -> float:
     """What one part of a kit costs that is of use [cents]."""
     return kit.price / sum(n for part, n in kit.contents.items() if part in sought)
 

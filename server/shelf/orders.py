@@ -18,12 +18,12 @@ from server.machines.services import noon
 from server.shelf import records
 from server.shelf.models import Movement, Order, OrderClosed
 from server.shelf.records import OnTheWay, Part
-from server.shelf.sales import Sale, sales_of
+from server.shelf.sales import FittingOffer, sales_of
 from server.shelf.services import journal_of, write_movement
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class OrderLine:
     """So many of an offer to order."""
 
     supplier: str
@@ -32,7 +32,7 @@ class Line:
 
 
 @transaction.atomic
-def order(*, member: Member, lines: Sequence[Line]) -> list[Entry]:
+def order(*, member: Member, lines: Sequence[OrderLine]) -> list[Entry]:
     """What was ordered, at the prices of today: one order for each supplier, each called off by undoing it.
 
     Raises `InvalidValue` for an offer that is not in the lists or has nothing of ours, or a count out of range.
@@ -41,7 +41,7 @@ def order(*, member: Member, lines: Sequence[Line]) -> list[Entry]:
     require(bool(lines), "lines", "none", "at least one offer")
     kinds, lists = records.kinds_of(member), records.lists_of(member)
     sales = {(sale.supplier, sale.offer.code): sale for sale in sales_of(kinds, lists)}
-    by_supplier: dict[str, list[tuple[Line, Sale]]] = {}
+    by_supplier: dict[str, list[tuple[OrderLine, FittingOffer]]] = {}
     for line in lines:
         sale = sales.get((line.supplier, line.code))
         require(sale is not None, "code", line.code, f"an offer of {line.supplier} with a part that fits here")
@@ -52,7 +52,7 @@ def order(*, member: Member, lines: Sequence[Line]) -> list[Entry]:
     return [_write_order(member, taken, delivery.get(supplier, 0)) for supplier, taken in by_supplier.items()]
 
 
-def _write_order(member: Member, taken: list[tuple[Line, Sale]], delivery: int) -> Entry:
+def _write_order(member: Member, taken: list[tuple[OrderLine, FittingOffer]], delivery: int) -> Entry:
     journal = journal_of(member.household_id, member.pk)
     lead = max(sale.offer.lead_days for _, sale in taken)
     return journal.tell(

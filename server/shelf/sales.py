@@ -4,12 +4,12 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
-from care.shelf import Check, Offer, PriceList, SparePart
-from care.shelf.buying import Sold
+from care.shelf import FitCheck, Offer, PriceList, SparePart
+from care.shelf.buying import PricedOffer
 
 
 @dataclass(frozen=True, slots=True)
-class Sale:
+class FittingOffer:
     """An offer that has something of ours: whose it is, what of it fits here under which numbers.
 
     `foreign` counts the parts of it that fit nothing here, `other_makers` tells that not all are the maker's own.
@@ -28,10 +28,12 @@ class Sale:
         return f"{self.supplier}/{self.offer.code}"
 
     @property
-    def sold(self) -> Sold:
+    def sold(self) -> PricedOffer:
         """As the programme sees it."""
         inside = {str(key): n for key, n in self.contents.items()}
-        return Sold(self.key, self.supplier, self.offer.price, inside | ({"": self.foreign} if self.foreign else {}))
+        return PricedOffer(
+            self.key, self.supplier, self.offer.price, inside | ({"": self.foreign} if self.foreign else {})
+        )
 
 
 USUAL_CURRENCY = "EUR"
@@ -43,13 +45,13 @@ def currency_of(lists: Sequence[PriceList]) -> str:
     return lists[0].currency if lists else USUAL_CURRENCY
 
 
-def sales_of(kinds: dict[UUID, SparePart], lists: Iterable[PriceList]) -> list[Sale]:
+def sales_of(kinds: dict[UUID, SparePart], lists: Iterable[PriceList]) -> list[FittingOffer]:
     """The offers that have something of ours in them, but nothing only of numbers that do not fit."""
     by_number = {
         one.number.lower(): (key, one)
         for key, part in kinds.items()
         for one in part.numbers
-        if one.check is not Check.NO
+        if one.check is not FitCheck.NO
     }
     made = []
     for prices in lists:
@@ -62,5 +64,5 @@ def sales_of(kinds: dict[UUID, SparePart], lists: Iterable[PriceList]) -> list[S
                 other = any(not number.maker for (_, number), _ in known)
                 foreign = sum(offer.contents.values()) - sum(inside.values())
                 numbers = {key: number.number for (key, number), _ in known}
-                made.append(Sale(prices.supplier, offer, inside, numbers, foreign, other))
+                made.append(FittingOffer(prices.supplier, offer, inside, numbers, foreign, other))
     return made

@@ -7,7 +7,7 @@ from datetime import date, datetime
 from typing import Literal
 from uuid import UUID
 
-from care.shelf import Check, PartNumber, Place, SparePart, Spread, Supply
+from care.shelf import FitCheck, PartNumber, PartPlace, SparePart, Spread, Supply
 from care.shelf.supply import SupplyFigures
 from server.base import bounds
 from server.base.schema import Schema
@@ -15,9 +15,9 @@ from server.due.renewals import Renewing
 from server.due.schemas import DueOut, due_out
 from server.shelf.buying import OnShelf, Shelf
 from server.shelf.models import Movement
-from server.shelf.orders import Line
+from server.shelf.orders import OrderLine
 from server.shelf.records import OnTheWay, Part
-from server.shelf.sales import Sale
+from server.shelf.sales import FittingOffer
 
 NO_LONGER_KEPT = "A part that is no longer kept"
 
@@ -28,9 +28,9 @@ class PartPlaceIn(Schema):
     machine_id: UUID
     slot: bounds.Key
 
-    def place(self) -> Place:
+    def place(self) -> PartPlace:
         """As the core has it."""
-        return Place(self.machine_id, self.slot)
+        return PartPlace(self.machine_id, self.slot)
 
 
 class NumberIn(Schema):
@@ -38,7 +38,7 @@ class NumberIn(Schema):
 
     number: bounds.Code
     maker: bool = True
-    check: Check = Check.UNCHECKED
+    check: FitCheck = FitCheck.UNCHECKED
     note: bounds.Line = ""
 
 
@@ -46,7 +46,7 @@ class FitFoundIn(Schema):
     """Whether a part of a number was found to fit when it went in; the note says what is otherwise."""
 
     number: bounds.Code
-    check: Check
+    check: FitCheck
     maker: bool = False
     note: bounds.Line = ""
 
@@ -100,9 +100,9 @@ class LineIn(Schema):
     code: bounds.Code
     count: bounds.Count
 
-    def line(self) -> Line:
+    def line(self) -> OrderLine:
         """As the services take it."""
-        return Line(self.supplier, self.code, self.count)
+        return OrderLine(self.supplier, self.code, self.count)
 
 
 class OrderIn(Schema):
@@ -306,7 +306,7 @@ def _spread(spread: Spread) -> SpreadOut:
     return SpreadOut.model_validate(spread)
 
 
-def _sale(sale: Sale) -> SaleOut:
+def _sale(sale: FittingOffer) -> SaleOut:
     offer = sale.offer
     return SaleOut(
         supplier=sale.supplier,

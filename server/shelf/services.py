@@ -11,7 +11,7 @@ from django.dispatch import receiver
 
 from care.errors import require
 from care.parts import Slot
-from care.shelf import Check, PartNumber, Place, SparePart
+from care.shelf import FitCheck, PartNumber, PartPlace, SparePart
 from server.base.problems import Conflict, NotFound
 from server.due.renewals import Renewing
 from server.due.stored import renewing
@@ -22,8 +22,8 @@ from server.logbook.services import Journal, standing
 from server.logbook.signals import voided
 from server.machines.items import NewPart
 from server.machines.services import machine_of
-from server.machines.signals import boxed, renewed
-from server.setup.own import add_spare
+from server.machines.signals import renewed, spares_came
+from server.setup.overrides import add_spare
 from server.shelf import records
 from server.shelf.models import Movement, Order, SpareVersion
 
@@ -75,7 +75,9 @@ def _write_kind(journal: Journal, spare_id: UUID, part: SparePart | None) -> Ent
 
 
 @transaction.atomic
-def tell_fit(*, member: Member, place: Place, number: str, check: Check, maker: bool = False, note: str = "") -> Entry:
+def tell_fit(
+    *, member: Member, place: PartPlace, number: str, check: FitCheck, maker: bool = False, note: str = ""
+) -> Entry:
     """Whether a part of a number was found to fit when it went into a place. A number that nobody kept is kept now.
 
     Raises `NotFound` for a place of which no kind of part is kept, `InvalidValue` as `PartNumber` does.
@@ -123,9 +125,9 @@ def propose(*, member: Member) -> Entry:
     return entries[0]
 
 
-def place_of(one: Renewing) -> Place:
+def place_of(one: Renewing) -> PartPlace:
     """The place as a kind of spare part names it."""
-    return Place(one.renewal.machine_id, one.renewal.slot)
+    return PartPlace(one.renewal.machine_id, one.renewal.slot)
 
 
 def _proposed(group: list[Renewing]) -> SparePart:
@@ -149,7 +151,7 @@ def _counted(member: Member) -> dict[UUID, int]:
     for row in records.movements_of(member):
         part = kinds.get(row.spare_id)
         number = part.number(row.number) if part and row.number else None
-        if number is None or number.check is not Check.NO:
+        if number is None or number.check is not FitCheck.NO:
             counted[row.spare_id] += row.count
     return counted
 
@@ -214,7 +216,7 @@ def write_movement(
 
 
 @transaction.atomic
-def take_turn(*, member: Member, spare_id: UUID, place: Place, name: str) -> Entry:
+def take_turn(*, member: Member, spare_id: UUID, place: PartPlace, name: str) -> Entry:
     """One from the shelf takes turns with the part of a place from now on: while one dries, the other runs."""
     require_writer(member)
     part = kind_of(member, spare_id)
@@ -231,14 +233,14 @@ def _took_from_shelf(journal: Journal, part: NewPart, **_: object) -> None:
     member = Member.objects.of(journal.household_id).filter(pk=journal.by_id).first()
     if member is None:
         return
-    place = Place(part.machine_id, part.slot)
+    place = PartPlace(part.machine_id, part.slot)
     spare_id = next((key for key, kind in records.kinds_of(member).items() if place in kind.places), None)
     if spare_id is not None and on_hand(member).get(spare_id, 0) > 0:
         own = journal_of(journal.household_id, journal.by_id, journal.action_id)
         write_movement(own, spare_id, -1, Why.FITTED, item_id=part.item_id, at=part.at)
 
 
-@receiver(boxed)
+@receiver(spares_came)
 def _from_the_box(journal: Journal, machine_id: UUID, machine: str, spares: Sequence[Slot], **_: object) -> None:
     """Spares that came with a machine go on the shelf; alike ones are one kind of part."""
     own = journal_of(journal.household_id, journal.by_id, journal.action_id)
@@ -246,7 +248,7 @@ def _from_the_box(journal: Journal, machine_id: UUID, machine: str, spares: Sequ
     for slot in spares:
         by_part[slot.part].append(slot)
     for part, slots in by_part.items():
-        places = tuple(dict.fromkeys(Place(machine_id, slot.key) for slot in slots))
+        places = tuple(dict.fromkeys(PartPlace(machine_id, slot.key) for slot in slots))
         name = slots[0].name if len(places) == 1 else part.capitalize()
         spare_id = uuid4()
         _write_kind(own, spare_id, SparePart(f"{name}, {machine}"[:60], places))

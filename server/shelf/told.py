@@ -7,7 +7,7 @@ from django.db import transaction
 from pydantic import TypeAdapter
 
 from care.errors import require
-from care.shelf.worth import Told
+from care.shelf.costs import Told
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry

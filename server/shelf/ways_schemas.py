@@ -1,12 +1,13 @@
 """The ways to buy, over HTTP. Money is whole cents."""
 
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from uuid import UUID
 
-from care.shelf import Way, Weighed
+from care.shelf import PurchasePlan, Weighed
 from server.base.schema import Schema
 from server.shelf.buying import Ways
-from server.shelf.sales import Sale
+from server.shelf.sales import FittingOffer
 
 
 class PickOut(Schema):
@@ -87,7 +88,7 @@ def ways_out(found: Ways) -> WaysOut:
     )
 
 
-def _way(way: Way, found: Ways, counts: Callable[[Mapping[str, int]], list[CountOut]]) -> WayOut:
+def _way(way: PurchasePlan, found: Ways, counts: Callable[[Mapping[str, int]], list[CountOut]]) -> WayOut:
     return WayOut(
         cost=way.cost,
         delivery=way.delivery,
@@ -99,7 +100,7 @@ def _way(way: Way, found: Ways, counts: Callable[[Mapping[str, int]], list[Count
     )
 
 
-def _pick(sale: Sale, count: int) -> PickOut:
+def _pick(sale: FittingOffer, count: int) -> PickOut:
     offer = sale.offer
     return PickOut(
         supplier=sale.supplier,
@@ -122,3 +123,26 @@ def _kit(kit: Weighed, found: Ways) -> WeighedOut:
         with_it=kit.with_it,
         without_it=kit.without_it,
     )
+
+
+@dataclass(frozen=True, slots=True)
+class ListRow:
+    """A line of the shopping list to take away; its fields are the columns."""
+
+    supplier: str
+    code: str
+    name: str
+    count: int
+    price_each: str
+    currency: str
+
+
+def list_rows(found: Ways) -> list[ListRow]:
+    """What to order by the best way, then what is on no price list."""
+    picks = found.ways[0].picks if found.ways else {}
+    sold = [(found.sales[key], count) for key, count in picks.items()]
+    currency = found.shelf.currency
+    return [
+        *(ListRow(s.supplier, s.offer.code, s.offer.name, n, f"{s.offer.price / 100:.2f}", currency) for s, n in sold),
+        *(ListRow("", "", kind.part.name, kind.to_buy, "", "") for kind in found.unsold),
+    ]

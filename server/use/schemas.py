@@ -3,7 +3,7 @@
 from uuid import UUID
 
 from care.book import load_book
-from care.content import Verdict
+from care.content import MayTakeIn
 from care.model import Why
 from care.vocabulary import Action, Mishap
 from server.base import bounds
@@ -58,7 +58,7 @@ class PickupOut(Schema):
 
     key: str
     name: str
-    verdict: Verdict
+    verdict: MayTakeIn
     why: str
     instead: str
     also: list[str]

@@ -13,7 +13,7 @@ from server.round.answer import WRITTEN, written
 from server.shelf.told import told_of
 from server.work import services as work
 from server.work.filterlog import filter_log
-from server.work.filterlog_schemas import FilterLogOut, filter_log_out
+from server.work.filterlog_schemas import FilterLogOut, FilterRow, filter_log_out
 from server.work.schemas import CounterIn, FitIn, KitIn, LookIn, MoveIn, ServiceIn
 
 router = Router(tags=["work"])
@@ -98,7 +98,7 @@ def filters_csv(request: HttpRequest, machine_id: UUID) -> HttpResponse:
     """The filter log as CSV, newest first."""
     log = filter_log(asking(request), machine_id)
     rows = [
-        (line.day.isoformat(), log.machine, line.slot_name, line.item, line.action, line.found or "", line.by)
-        for line in log.lines
+        FilterRow(one.day.isoformat(), log.machine, one.slot_name, one.item, one.action, one.found or "", one.by)
+        for one in log.lines
     ]
-    return csv_file("filter-log", ("date", "machine", "place", "part", "action", "found before", "person"), rows)
+    return csv_file("filter-log", FilterRow, rows)

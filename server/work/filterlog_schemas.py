@@ -1,5 +1,6 @@
 """The filter log over HTTP."""
 
+from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
@@ -50,3 +51,16 @@ def filter_log_out(log: FilterLog, machine_id: UUID, today: date, guarantee_unti
         lines=[FilterLineOut(**{key: getattr(line, key) for key in FilterLineOut.model_fields}) for line in log.lines],
         coming=[FilterNextOut(slot_name=one.slot_name, action=one.action, due=due_out(one.due)) for one in log.coming],
     )
+
+
+@dataclass(frozen=True, slots=True)
+class FilterRow:
+    """A line of the filter log to take away; its fields are the columns."""
+
+    date: str
+    machine: str
+    place: str
+    part: str
+    action: str
+    found_before: str
+    person: str

@@ -9,7 +9,7 @@ from uuid import uuid4
 
 from care.bench import Chosen, Job, build
 from care.items import Item, State
-from care.own import Aspect, key_of, tailored
+from care.overrides import Aspect, key_of, tailored
 from care.vocabulary import Action, School
 from tests.care.world import BOOK, MACHINE, START
 

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from care.book import load_book
 from care.errors import InvalidValue
 from care.faults import AirPath, At, air_path, sign, solve
-from care.faults.airflow import Air, Place, orifice, pitch
-from care.faults.book import Effect, Fan, Sign
+from care.faults.airflow import Air, AirPlace, orifice, pitch
+from care.faults.book import AirEffect, Fan, Sign
 from care.faults.lab import can_block
 from care.vocabulary import Column
 from tests.effort import examples
@@ -54,11 +54,11 @@ class WorkedFigures(SimpleTestCase):
 
     def test_a_full_filter_lets_through_a_twelfth(self):
         path = clean("cordless-two-filter")
-        self.check(path.changed("filter", Effect(fill=1.0)), path, 0.74, 10.47)
+        self.check(path.changed("filter", AirEffect(fill=1.0)), path, 0.74, 10.47)
 
     def test_a_leak_at_the_bin_seal_takes_suction_and_gives_the_fan_more_air(self):
         path = clean("cordless-two-filter")
-        leaky = path.changed("bin", Effect(leak_mm2=80))
+        leaky = path.changed("bin", AirEffect(leak_mm2=80))
         self.check(leaky, path, 0.82, 4.75)
         self.assertAlmostEqual(solve(leaky).fan / solve(path).fan, 1.11, delta=0.005)
 
@@ -69,7 +69,7 @@ class WorkedFigures(SimpleTestCase):
             ("canister-bagged", "wand", 0.30, 0.63, 13.32),
         ):
             with self.subTest(kind):
-                self.check(clean(kind).changed(key, Effect(open=left)), clean(kind), share, kpa)
+                self.check(clean(kind).changed(key, AirEffect(open=left)), clean(kind), share, kpa)
 
     def test_with_the_front_off_a_cordless_machine_draws_a_fifth_more(self):
         path = clean("cordless-two-filter")
@@ -91,30 +91,30 @@ class WorkedFigures(SimpleTestCase):
         path = clean("cordless-two-filter")
         for key, higher in (("wand", True), ("filter", False)):
             with self.subTest(key):
-                clogged = path.changed(key, Effect(open=0.12) if higher else Effect(fill=1.1))
+                clogged = path.changed(key, AirEffect(open=0.12) if higher else AirEffect(fill=1.1))
                 told = sign(Sign.GAUGE_OPEN, Air(clogged), Air(path))
                 self.assertTrue(told > 1.15 if higher else told < 0.85, told)
 
     def test_the_pitch_rises_behind_a_blockage_and_not_behind_a_leak(self):
         path = clean("cordless-two-filter")
-        blocked, leaky = path.changed("wand", Effect(open=0.1)), path.changed("bin", Effect(leak_mm2=80))
+        blocked, leaky = path.changed("wand", AirEffect(open=0.1)), path.changed("bin", AirEffect(leak_mm2=80))
         self.assertGreater(sign(Sign.PITCH, Air(blocked), Air(path)), 1.05)
         self.assertLess(sign(Sign.PITCH, Air(leaky), Air(path)), 1.0)
         self.assertAlmostEqual(pitch(0.0), 1.15)
 
     def test_a_leak_behind_the_fan_blows_out_of_the_vents_way(self):
         path = clean("upright-belt")
-        leaky = replace(path, behind=(Place("gap", Column.EXHAUST, leak_mm2=100), *path.behind))
+        leaky = replace(path, behind=(AirPlace("gap", Column.EXHAUST, leak_mm2=100), *path.behind))
         self.assertGreater(solve(leaky).nozzle, solve(path).nozzle)
         self.assertLess(Air(leaky).vented, Air(leaky).running.fan)
 
     def test_what_is_no_machine_is_refused(self):
         path = clean("upright-belt")
         for bad in (
-            lambda: path.changed("attic", Effect(open=0.5)),
+            lambda: path.changed("attic", AirEffect(open=0.5)),
             lambda: solve(path, At.ORIFICE),
             lambda: solve(path, At.OPEN, 20.0),
-            lambda: Place("x", Column.HOSE, open=0.0),
+            lambda: AirPlace("x", Column.HOSE, open=0.0),
         ):
             with self.subTest(bad), self.assertRaises(InvalidValue):
                 bad()
@@ -136,7 +136,7 @@ class AnyMachine(SimpleTestCase):
         path = clean(kind)
         key = data.draw(st.sampled_from([p.key for p in (*path.before, *path.behind)]))
         a, b = sorted(data.draw(st.tuples(*[st.floats(0.02, 0.999)] * 2)))
-        less, more = (solve(path.changed(key, Effect(open=left))).nozzle for left in (a, b))
+        less, more = (solve(path.changed(key, AirEffect(open=left))).nozzle for left in (a, b))
         self.assertLessEqual(less, more + 1e-6)
         self.assertLessEqual(more, solve(path).nozzle + 1e-6)
 
@@ -145,7 +145,7 @@ class AnyMachine(SimpleTestCase):
     def test_a_leak_ahead_of_the_fan_raises_its_flow_and_lowers_the_suction(self, kind, leak, data):
         path = clean(kind)
         key = data.draw(st.sampled_from([p.key for p in path.before]))
-        before, after = solve(path), solve(path.changed(key, Effect(leak_mm2=leak)))
+        before, after = solve(path), solve(path.changed(key, AirEffect(leak_mm2=leak)))
         self.assertGreaterEqual(after.fan, before.fan - 1e-6)
         self.assertLessEqual(after.suction, before.suction + 1e-3)
         self.assertLessEqual(after.nozzle, before.nozzle + 1e-6)
@@ -154,7 +154,7 @@ class AnyMachine(SimpleTestCase):
     @examples(40)
     def test_sealed_nothing_enters_at_the_nozzle_and_only_leaks_move_air(self, kind: str, leak: float):
         path = clean(kind)
-        sealed = solve(path.changed(path.before[-1].key, Effect(leak_mm2=leak)), At.SEALED)
+        sealed = solve(path.changed(path.before[-1].key, AirEffect(leak_mm2=leak)), At.SEALED)
         self.assertEqual(sealed.nozzle, 0.0)
         self.assertEqual(sealed.fan > 1e-6, leak > 0)
 

@@ -407,6 +407,7 @@ class ABadFile(SimpleTestCase):
             "no look shows the words of as_found": ("parts/dock.toml", bag, bag + own),
             "as_found stands for its cleaning and for a new one": (self.PART, caster, ""),
             "its look is about clean, which is not done": (self.PART, 'about = "wash"\nonly', 'about = "clean"\nonly'),
+            "asks for 24": ("parts/filter.toml", 'dries = "foam"', 'dries = "attachment"'),
             "there is no danger 'cart'": ("parts/path.toml", 'danger = "cord"', 'danger = "cart"'),
             "there is no skill": ("faults/faults.toml", 'skill = "strip_down"', 'skill = "wings"'),
             "days that age, one figure, beside hours": (self.PART, aged, aged.replace("low = 182", "low = 91")),

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from care.bench.depth import DEPTH_OF, Depth, choices, depth_of
 from care.vocabulary import Action, School
-from care.water import Mark, Trait
+from care.washability import Mark, Trait
 from tests.care.world import BOOK
 
 SLOTS = [(kind, slot) for kind in BOOK.archetypes.values() for slot in kind.slots]

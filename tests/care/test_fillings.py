@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.due import Facts, assess, assess_machine
-from care.due.containers import Container, Known, told_filling, weeks_full
+from care.due.containers import Container, OtherContainer, told_filling, weeks_full
 from care.due.fillings import Band, Filled, filling, holders, usual_miss
 from care.due.usage import Pace
 from care.errors import InvalidValue
@@ -38,15 +38,15 @@ class Litres(SimpleTestCase):
             self.assertEqual(told.exception.field, field)
 
     def test_a_cup_of_2_6_quarts_filled_in_two_weeks_and_a_bag_of_2_4_litres(self):
-        cup = Known(VOLUME.told(2.6, "qt"), weeks=2)
+        cup = OtherContainer(VOLUME.told(2.6, "qt"), weeks=2)
         self.assertAlmostEqual(cup.litres_per_week, 1.23, places=2)
         self.assertAlmostEqual(weeks_full(BAG, cup.litres_per_week), 1.76, places=2)
-        pressed = Known(VOLUME.told(2.6, "qt"), weeks=2, pressed=1.5)
+        pressed = OtherContainer(VOLUME.told(2.6, "qt"), weeks=2, pressed=1.5)
         self.assertAlmostEqual(told_filling(BAG, pressed, DAILY, 0.5).weeks, 2.63, places=2)
 
     def test_a_size_alone_or_a_machine_that_did_not_run_tells_no_time(self):
         self.assertIsNone(told_filling(BAG, None, DAILY, 0.5))
-        self.assertIsNone(told_filling(BAG, Known(1.0, 1.0), Pace(0, 0), 0.5))
+        self.assertIsNone(told_filling(BAG, OtherContainer(1.0, 1.0), Pace(0, 0), 0.5))
 
 
 class FillingCase(SimpleTestCase):

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.due.assumed import Plan, week_since
-from care.due.forecast import Futures, Need, expected
+from care.due.forecast import Futures, Remaining, expected
 from care.due.learning import learn, prior
 from care.due.usage import Schedule, UsageLog, every_so_many_days
 from care.model import Rest, Why
@@ -26,7 +26,7 @@ def futures(done=(), schedule=None, ran_today=False):
 
 def hours(limit, used=0.0, cap=1e9, learned=True):
     """A need counted in hours of running."""
-    return Need(Meter.RUN_HOURS, ((used, limit),), limit, cap, learned)
+    return Remaining(Meter.RUN_HOURS, ((used, limit),), limit, cap, learned)
 
 
 class TheBand(SimpleTestCase):
@@ -56,7 +56,11 @@ class TheBand(SimpleTestCase):
 
 class TheFirstOfAll(SimpleTestCase):
     def test_is_never_later_than_any_one_of_them(self):
-        needs = [hours(60), Need(Meter.RUNS, (), 50, 1e9, learned=True), Need(Meter.DAYS, (), 75, 1e9, learned=False)]
+        needs = [
+            hours(60),
+            Remaining(Meter.RUNS, (), 50, 1e9, learned=True),
+            Remaining(Meter.DAYS, (), 75, 1e9, learned=False),
+        ]
         shared = futures(schedule=DAILY_BUT_SUNDAY)
         together = expected(needs, prior(), shared)
         for need in needs:
@@ -135,7 +139,7 @@ class AnotherWeek(SimpleTestCase):
 class OtherMeters(SimpleTestCase):
     def until(self, meter, limit, log, fills_per_hour=0.0):
         drawn = Futures(log, None, today=TODAY, from_day=TODAY, fills_per_hour=fills_per_hour)
-        due = expected([Need(meter, (), limit, 1e9, learned=False)], prior(), drawn)
+        due = expected([Remaining(meter, (), limit, 1e9, learned=False)], prior(), drawn)
         return (due.p50 - TODAY).days if due else None
 
     def setUp(self):
@@ -155,7 +159,7 @@ class OtherMeters(SimpleTestCase):
 
     def test_a_condition_that_was_found_is_now(self):
         drawn = futures(schedule=DAILY_BUT_SUNDAY)
-        due = expected([Need(Meter.CONDITION, ((1.0, 1.0),), 1.0, 1.0, learned=False)], prior(), drawn)
+        due = expected([Remaining(Meter.CONDITION, ((1.0, 1.0),), 1.0, 1.0, learned=False)], prior(), drawn)
         self.assertEqual((due.p10, due.p90), (TODAY, TODAY))
 
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from care.bench.bundles import LONGEST_H, renewal, rhythm, tasks
 from care.bench.depth import extras
-from care.own import GOOD_ENOUGH, habits, rounds, tailored
+from care.overrides import GOOD_ENOUGH, habits, rounds, tailored
 from care.vocabulary import Action, Calendar, Consequence, Meter, School
 from tests.care.world import BOOK, WASHABLE
 

@@ -11,30 +11,30 @@ from django.test import SimpleTestCase
 from care.bench.drying import Weighing
 from care.bench.rotation import sets_needed
 from care.content import Bundle
-from care.due.containers import Container, Known
+from care.due.containers import Container, OtherContainer
 from care.due.counters import used_hours
 from care.due.usage import Schedule, weekly
 from care.errors import InvalidValue
-from care.faults.airflow import Place as OnThePath
-from care.faults.book import Drag, Effect, Fan, Outcome, Shows, Solved, Symptom, Tells
+from care.faults.airflow import AirPlace as OnThePath
+from care.faults.book import AirEffect, Drag, Fan, Outcome, Shows, Solved, Symptom, Tells
 from care.household import MOST, DryingPlace, Profile, check_area
 from care.items import Override
 from care.kinds import Opening
 from care.measures import Measure
 from care.model import CounterReading, Load, LoadEvent, PutOff, Rest, Run, Why, check_wait
-from care.own import OwnPart
+from care.overrides import OwnPart
 from care.rules import Card, Drying, Trigger
-from care.shelf import PartNumber, Place, PriceList, SparePart
+from care.shelf import PartNumber, PartPlace, PriceList, SparePart
 from care.shelf.buying import Need
-from care.shelf.stock import Check, Offer
-from care.shelf.worth import Repair, Told
+from care.shelf.costs import Repair, Told
+from care.shelf.stock import FitCheck, Offer
 from care.units import SUCTION, VOLUME, WEIGHT, Scale
 from care.vocabulary import Calendar, Column, Consequence, LoadKind, Meter, Mishap
 from tests.care.world import ROBOT
 
 AT = datetime(2026, 3, 4, tzinfo=UTC)
 DAY = date(2026, 3, 4)
-HERE = Place(UUID(int=1), "filter")
+HERE = PartPlace(UUID(int=1), "filter")
 
 
 class Limit(NamedTuple):
@@ -116,8 +116,10 @@ LIMITS = (
     Limit(lambda n: OwnPart(n, "bin", use="belt"), "name", ("x", "x" * 60), ("", " ", "x" * 61)),
     # the shelf
     Limit(PartNumber, "number", ("A", "x" * 40, "A B-1/2"), ("", " ", "x" * 41, "a+b", "a,b", "a;b", "a\nb", "a\rb")),
-    Limit(lambda c: PartNumber("A", check=c), "note", (Check.FITS, Check.UNCHECKED), (Check.DIFFERS, Check.NO)),
-    Limit(lambda n: PartNumber("A", check=Check.NO, note=n), "note", ("too long",), (" ",)),
+    Limit(
+        lambda c: PartNumber("A", check=c), "note", (FitCheck.FITS, FitCheck.UNCHECKED), (FitCheck.DIFFERS, FitCheck.NO)
+    ),
+    Limit(lambda n: PartNumber("A", check=FitCheck.NO, note=n), "note", ("too long",), (" ",)),
     Limit(lambda n: part(name=n), "name", ("x", "x" * 60), (" ", "x" * 61)),
     Limit(lambda p: part(places=p), "places", ((HERE,),), ((),)),
     Limit(lambda n: part(least=n), "least", (0, 50), (-1, 51)),
@@ -140,9 +142,9 @@ LIMITS = (
     Limit(lambda v: VOLUME.told(v, "gal"), "volume", (0.02, 15.8), (0.01, 15.9)),
     Limit(lambda v: Container(v), "volume", (0.05, 60), (0.049, 60.1)),
     Limit(lambda u: Container(1, u), "usable", (0.3, 1), (0.29, 1.01)),
-    Limit(lambda v: Known(v, 1), "volume", (0.05, 60), (0.049, 60.1)),
-    Limit(lambda w: Known(1, w), "weeks", (0.1, 52), (0.09, 52.1)),
-    Limit(lambda p: Known(1, 1, p), "pressed", (1, 3), (0.9, 3.1)),
+    Limit(lambda v: OtherContainer(v, 1), "volume", (0.05, 60), (0.049, 60.1)),
+    Limit(lambda w: OtherContainer(1, w), "weeks", (0.1, 52), (0.09, 52.1)),
+    Limit(lambda p: OtherContainer(1, 1, p), "pressed", (1, 3), (0.9, 3.1)),
     Limit(lambda p: Told(price_new=p), "price_new", (None, 1, 10_000_00), (0, 10_000_01)),
     Limit(lambda y: Told(life_years=y), "life_years", (1, 40), (0.9, 40.1)),
     Limit(lambda v: Told(hour_value=v), "hour_value", (0, 500_00), (-1, 500_01)),
@@ -187,10 +189,10 @@ LIMITS = (
     Limit(lambda h: Fan(h, 10), "head_pa", (100, 60_000), (99, 60_001)),
     Limit(lambda f: Fan(1000, f), "flow_l_s", (1, 100), (0.9, 100.1)),
     Limit(lambda p: Fan(1000, 10, p), "power", (0, 2), (-0.1, 2.1)),
-    Limit(lambda o: Effect(open=o), "open", (0.01, 1), (0, 1.1)),
-    Limit(lambda f: Effect(fill=f), "fill", (0, 3), (-0.1, 3.1)),
-    Limit(lambda a: Effect(leak_mm2=a), "leak_mm2", (0, 2000), (-1, 2001)),
-    Limit(lambda p: Effect(power=p), "power", (0.05, 1), (0.04, 1.1)),
+    Limit(lambda o: AirEffect(open=o), "open", (0.01, 1), (0, 1.1)),
+    Limit(lambda f: AirEffect(fill=f), "fill", (0, 3), (-0.1, 3.1)),
+    Limit(lambda a: AirEffect(leak_mm2=a), "leak_mm2", (0, 2000), (-1, 2001)),
+    Limit(lambda p: AirEffect(power=p), "power", (0.05, 1), (0.04, 1.1)),
     Limit(lambda s: Solved("pull", 0.5, s), "sd", (0.01,), (0,)),
     Limit(lambda p: Symptom("k", "n", "f", {}, normal=p), "normal", (0.01, 0.99), (0, 1)),
     Limit(lambda t: Symptom("k", "n", "f", {}, trust=t), "trust", (0.01, 1), (0, 1.1)),

@@ -7,7 +7,7 @@ from django.test import SimpleTestCase
 
 from care.due.usage import Pace
 from care.model import Because, Clock, DueDate, DueState, Level, Load
-from care.shelf.lives import anywhere, renewal, washes_a_year
+from care.shelf.renewals import anywhere, renewal, washes_a_year
 from care.vocabulary import Action, Consequence, Meter, School
 from tests.care.world import BOOK, ROBOT
 

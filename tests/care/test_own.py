@@ -4,11 +4,11 @@ from dataclasses import replace
 
 from django.test import SimpleTestCase
 
-from care import own
+from care import overrides
 from care.due import assess
 from care.errors import InvalidValue
 from care.model import Load
-from care.own import Aspect, OwnPart, Place, key_of
+from care.overrides import Aspect, OwnPart, PlacedAt, key_of
 from care.reasons import brief
 from care.rules import Trigger
 from care.vocabulary import Action, Calendar, LoadKind, Meter, School
@@ -33,12 +33,14 @@ TEN_DAYS = {"why": "the manual says ten", "trigger": {"meter": "days", "low": 10
 
 def tailored(kind, **settings):
     """A kind with settings; `__` stands for `/` and `_` for `-` in their keys."""
-    return own.tailored(kind, {k.replace("__", "/").replace("_", "-"): v for k, v in settings.items()}, BOOK.parts)
+    return overrides.tailored(
+        kind, {k.replace("__", "/").replace("_", "-"): v for k, v in settings.items()}, BOOK.parts
+    )
 
 
 class TheBook(SimpleTestCase):
     def test_is_followed_where_nothing_is_set(self):
-        self.assertIs(own.tailored(ROBOT, {}, BOOK.parts), ROBOT)
+        self.assertIs(overrides.tailored(ROBOT, {}, BOOK.parts), ROBOT)
         changed = tailored(ROBOT, name__filter="Big filter")
         self.assertEqual(changed.slot("filter").name, "Big filter")
         self.assertEqual(changed.slot("filter").rules, ROBOT.slot("filter").rules)
@@ -92,7 +94,7 @@ class APartOfOnesOwn(SimpleTestCase):
 class AFigureOfOnesOwn(SimpleTestCase):
     def state(self, school, load, **more):
         wash = rule(Action.WASH, usual_days_trigger(7, 14), moved_by=LoadKind.DUST)
-        part = own._changed(slot(wash), {"rule/part/wash": TEN_DAYS}, set(), frozenset())
+        part = overrides._changed(slot(wash), {"rule/part/wash": TEN_DAYS}, set(), frozenset())
         item, _ = new_item()
         circumstances = context(runs(20), now=START + 20 * DAY, school=school, load=load, **more)
         [state] = assess(part, item, past=Past(fitted(item)), context=circumstances)
@@ -110,27 +112,27 @@ class AFigureOfOnesOwn(SimpleTestCase):
 
     def test_means_days_as_the_book_means_them_for_that_task(self):
         ranged = rule(Action.WASH, usual_days_trigger(7, 14))
-        self.assertEqual(own.own_trigger(ranged, Meter.DAYS, 9).calendar, Calendar.STANDS_FOR_USE)
-        self.assertEqual(own.own_trigger(ranged, Meter.RUNS, 9), Trigger(Meter.RUNS, 9, 9))
+        self.assertEqual(overrides.own_trigger(ranged, Meter.DAYS, 9).calendar, Calendar.STANDS_FOR_USE)
+        self.assertEqual(overrides.own_trigger(ranged, Meter.RUNS, 9), Trigger(Meter.RUNS, 9, 9))
         by_hours = rule(Action.REPLACE, Trigger(Meter.RUN_HOURS, 150, 150))
-        self.assertEqual(own.own_trigger(by_hours, Meter.DAYS, 9).calendar, Calendar.AGES)
+        self.assertEqual(overrides.own_trigger(by_hours, Meter.DAYS, 9).calendar, Calendar.AGES)
 
     def test_may_be_shorter_but_not_longer_where_the_motor_or_somebody_is_guarded(self):
         def check(days):
             trigger = {"meter": "days", "low": days, "high": days, "calendar": "stands_for_use"}
             value = {"why": "so", "trigger": {**trigger, "reference_h_per_week": 5.0}}
-            own.check(ROBOT, Aspect.RULE, "filter", Action.CLEAN, value)
+            overrides.check(ROBOT, Aspect.RULE, "filter", Action.CLEAN, value)
 
         check(5)
         with self.assertRaises(InvalidValue) as refused:
             check(30)
         self.assertEqual(refused.exception.field, "figure")
         with self.assertRaises(InvalidValue) as refused:
-            own.check(ROBOT, Aspect.RULE, "sensors", Action.WIPE, {"why": "so", "off": True})
+            overrides.check(ROBOT, Aspect.RULE, "sensors", Action.WIPE, {"why": "so", "off": True})
         self.assertEqual(refused.exception.field, "off")
         by_runs = {"why": "so", "trigger": {"meter": "runs", "low": 999, "high": 999}}
         with self.assertRaises(InvalidValue) as refused:
-            own.check(ROBOT, Aspect.RULE, "filter", Action.CLEAN, by_runs)
+            overrides.check(ROBOT, Aspect.RULE, "filter", Action.CLEAN, by_runs)
         self.assertEqual(refused.exception.field, "meter", "no way round it by another unit")
 
 
@@ -138,7 +140,7 @@ class AMarkSeenLater(SimpleTestCase):
     def test_a_figure_of_ones_own_goes_over_to_what_stands_in_for_its_task(self):
         figure = {"why": "ours", "trigger": {"meter": "runs", "low": 3, "high": 3}}
         for told, marks in (("clean", {"marked": "yes"}), ("wash", {})):
-            kind = own.tailored(ROBOT, {f"rule/filter/{told}": figure, "marks/filter": marks}, BOOK.parts)
+            kind = overrides.tailored(ROBOT, {f"rule/filter/{told}": figure, "marks/filter": marks}, BOOK.parts)
             rule = next(rule for rule in kind.slot("filter").rules if rule.instead_of)
             self.assertEqual((rule.instead_of, rule.own.why), (told, "ours"))
 
@@ -154,9 +156,9 @@ class Refused(SimpleTestCase):
             (Aspect.GONE, "wing", True, "slot"),
         ]:
             with self.subTest(field=field, value=value), self.assertRaises(InvalidValue) as refused:
-                own.check(ROBOT, aspect, slot_key, None, value)
+                overrides.check(ROBOT, aspect, slot_key, None, value)
             self.assertEqual(refused.exception.field, field)
         with self.assertRaises(InvalidValue):
-            own.check(last, Aspect.GONE, last.slots[0].key, None, True)
+            overrides.check(last, Aspect.GONE, last.slots[0].key, None, True)
         self.assertEqual(key_of(Aspect.SCHOOL), "school/")
-        self.assertEqual(Place("bay").air_order, 1)
+        self.assertEqual(PlacedAt("bay").air_order, 1)

@@ -13,7 +13,7 @@ from care.bench.steps import AGAIN, ANSWERS, DAMP, EFFECTS, SKIP, UNSURE, applie
 from care.errors import InvalidValue
 from care.household import AtTheBench
 from care.items import Item, MoveKind, State
-from care.own import tailored
+from care.overrides import tailored
 from care.vocabulary import Action, Found, Gone, Skill
 from tests.care.world import BOOK, MACHINE, ROBOT, START, WASHABLE
 

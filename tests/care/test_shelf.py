@@ -13,12 +13,12 @@ from care.errors import InvalidValue
 from care.model import DueDate
 from care.shelf import (
     BadLines,
-    Check,
     Demand,
+    FitCheck,
     Holding,
     Need,
     PartNumber,
-    Place,
+    PartPlace,
     Renewal,
     SparePart,
     Supply,
@@ -29,7 +29,7 @@ from care.shelf import (
     read_json,
     weigh,
 )
-from care.shelf.buying import Sold, not_sold
+from care.shelf.buying import PricedOffer, not_sold
 from care.shelf.supply import to_buy
 from tests.effort import examples
 
@@ -147,13 +147,13 @@ class WhenToOrder(SimpleTestCase):
 
 
 ROLLER, BRUSH, FILTER, PAD = "roller", "brush", "filter", "pad"
-KIT = Sold("kit", "shop", 2490, {ROLLER: 1, BRUSH: 3, FILTER: 2, PAD: 4})
+KIT = PricedOffer("kit", "shop", 2490, {ROLLER: 1, BRUSH: 3, FILTER: 2, PAD: 4})
 SINGLES = (
-    Sold("roller", "shop", 1290, {ROLLER: 1}),
-    Sold("brush", "shop", 350, {BRUSH: 1}),
-    Sold("brushes", "shop", 900, {BRUSH: 4}),
-    Sold("filter", "shop", 690, {FILTER: 1}),
-    Sold("filters", "other", 1190, {FILTER: 3}),
+    PricedOffer("roller", "shop", 1290, {ROLLER: 1}),
+    PricedOffer("brush", "shop", 350, {BRUSH: 1}),
+    PricedOffer("brushes", "shop", 900, {BRUSH: 4}),
+    PricedOffer("filter", "shop", 690, {FILTER: 1}),
+    PricedOffer("filters", "other", 1190, {FILTER: 3}),
 )
 
 
@@ -202,7 +202,7 @@ class WhatToBuy(SimpleTestCase):
     @examples(30)
     def test_nothing_cheaper_is_found_by_trying_everything(self, told, a, b):
         sold = [
-            Sold(f"o{n}", "shop", price * 100, {k: v for k, v in (("a", x), ("b", y)) if v})
+            PricedOffer(f"o{n}", "shop", price * 100, {k: v for k, v in (("a", x), ("b", y)) if v})
             for n, (price, x, y) in enumerate(told)
             if x or y
         ]
@@ -305,6 +305,6 @@ class PriceLists(SimpleTestCase):
             SparePart("Filter", ())
         self.assertEqual(told.exception.field, "places")
         with self.assertRaises(InvalidValue):
-            PartNumber("F-2", maker=False, check=Check.DIFFERS)
-        part = SparePart("Filter", (Place(MACHINE, "filter"),), (PartNumber("F-2"),))
+            PartNumber("F-2", maker=False, check=FitCheck.DIFFERS)
+        part = SparePart("Filter", (PartPlace(MACHINE, "filter"),), (PartNumber("F-2"),))
         self.assertEqual(part.number("f-2").number, "F-2")

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from care.due import Facts, Past, assess, assess_machine
 from care.model import Inspection, Level, NotKnown
-from care.own import Aspect, key_of, tailored
+from care.overrides import Aspect, key_of, tailored
 from care.rules import Trigger
 from care.vocabulary import Action, Found, Meter, Mishap, School
 from tests.care.world import (

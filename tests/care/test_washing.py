@@ -14,10 +14,10 @@ from care.due import Facts, Past, assess, assess_machine
 from care.errors import InvalidValue
 from care.items import Item, State
 from care.model import Inspection
-from care.own import Aspect, key_of, tailored
+from care.overrides import Aspect, key_of, tailored
 from care.rules import WETTING, Variant
 from care.vocabulary import Action, Found, School
-from care.water import Because, Mark, Ruling, Trait
+from care.washability import Mark, Ruling, Trait, WashReason
 from tests.care.world import BOOK, DAY, MACHINE, START, all_new, context, fact, fitted, new_item, runs, service
 from tests.effort import examples
 
@@ -52,24 +52,24 @@ class WhatDecides(SimpleTestCase):
         return told.ruling, told.because
 
     def test_the_kind_where_nothing_else_does(self):
-        self.assertEqual(self.ruling("foam-pad"), (Ruling.WASH, Because.KIND))
+        self.assertEqual(self.ruling("foam-pad"), (Ruling.WASH, WashReason.KIND))
         for part in ("paper-faced", "robot-sensors", "powered-head", "drive-wheels", "bag"):
             expected = Ruling.WASH if part == "drive-wheels" else Ruling.DRY
             self.assertEqual(self.ruling(part)[0], expected, part)
 
     def test_a_mark_where_one_is_needed(self):
-        self.assertEqual(self.ruling("fibre-pad"), (Ruling.DRY, Because.UNMARKED_UNKNOWN))
-        self.assertEqual(self.ruling("fibre-pad", marked=NO), (Ruling.DRY, Because.NOT_MARKED))
-        self.assertEqual(self.ruling("fibre-pad", marked=YES), (Ruling.WASH, Because.MARKED))
-        self.assertEqual(self.ruling("washable-cartridge", marked=NO), (Ruling.DRY, Because.NOT_MARKED))
+        self.assertEqual(self.ruling("fibre-pad"), (Ruling.DRY, WashReason.UNMARKED_UNKNOWN))
+        self.assertEqual(self.ruling("fibre-pad", marked=NO), (Ruling.DRY, WashReason.NOT_MARKED))
+        self.assertEqual(self.ruling("fibre-pad", marked=YES), (Ruling.WASH, WashReason.MARKED))
+        self.assertEqual(self.ruling("washable-cartridge", marked=NO), (Ruling.DRY, WashReason.NOT_MARKED))
 
     def test_wires_and_metal_and_harmful_dust_go_before_it(self):
-        self.assertEqual(self.ruling("hose", wires=YES), (Ruling.DRY, Because.WIRES))
-        self.assertEqual(self.ruling("hose", metal=YES, wires=NO), (Ruling.WIPE, Because.METAL))
+        self.assertEqual(self.ruling("hose", wires=YES), (Ruling.DRY, WashReason.WIRES))
+        self.assertEqual(self.ruling("hose", metal=YES, wires=NO), (Ruling.WIPE, WashReason.METAL))
         for part in ("hose", "neck", "wand", "shroud", "cup", "robot-bin", "washing-tray"):
             ruling, because = self.ruling(part, marked=YES)
-            self.assertEqual((ruling, because), (Ruling.DRY, Because.WIRES_UNKNOWN), part)
-        self.assertEqual(self.ruling("hose", metal=YES, wires=YES)[1], Because.WIRES)
+            self.assertEqual((ruling, because), (Ruling.DRY, WashReason.WIRES_UNKNOWN), part)
+        self.assertEqual(self.ruling("hose", metal=YES, wires=YES)[1], WashReason.WIRES)
         left = card_of("foam-pad", hazard=YES)
         self.assertEqual((left.ruling, left.sides), (Ruling.LEAVE, ()))
         self.assertIn("Do not tap", left.how[0])
@@ -115,7 +115,7 @@ class AtOnesOwnRisk(SimpleTestCase):
 
     def test_chosen_it_is_washed_and_says_so(self):
         told = card_of("fibre-pad", School.WORKSHOP, marked=NO, own_risk=YES)
-        self.assertEqual((told.ruling, told.because), (Ruling.WASH, Because.OWN_RISK))
+        self.assertEqual((told.ruling, told.because), (Ruling.WASH, WashReason.OWN_RISK))
         self.assertEqual(card_of("fine-filter", own_risk=YES).ruling, Ruling.DRY, "no side has it washed unmarked")
         self.assertEqual(card_of("robot-sensors", own_risk=YES).ruling, Ruling.DRY)
 

@@ -3,7 +3,7 @@
 from django.test import SimpleTestCase
 
 from care.errors import InvalidValue
-from care.shelf.worth import (
+from care.shelf.costs import (
     Repair,
     RepairOrReplace,
     Told,

@@ -11,11 +11,11 @@ from care.due import Context, LoadLine, Past, Schedule, UsageLog, assess
 from care.items import Fitting, Item, Move, MoveKind, replay
 from care.kinds import Archetype
 from care.model import DueState, Load, Machine, Run, ServiceRecord
-from care.own import Aspect, key_of, tailored
+from care.overrides import Aspect, key_of, tailored
 from care.parts import Slot
 from care.rules import Card, Rule, Trigger
 from care.vocabulary import Action, Calendar, Figure, Found, LoadKind, Meter, School
-from care.water import Trait
+from care.washability import Trait
 
 BOOK = load_book()
 

@@ -8,7 +8,7 @@ from django.test import TestCase
 from care.due.usage import weekly
 from care.model import Load
 from care.vocabulary import Meter, School
-from care.water import Mark
+from care.washability import Mark
 from server.base import clock
 from server.due.state import machine_states
 from server.household.services import answer, create_household

@@ -1,10 +1,14 @@
 """The HTTP interface: who gets in, how refusals are told, and that each write answers with the house after it."""
 
 import json
+from collections import defaultdict
+from enum import Enum
+from typing import get_args, get_type_hints
 from uuid import uuid4
 
-from django.test import Client
+from django.test import Client, SimpleTestCase
 
+from server.base.schema import Schema
 from server.household.models import Member
 from tests.server.house import HouseTestCase, household
 from tools.check import SNAPSHOT
@@ -140,6 +144,29 @@ class OneAnswer(ApiTestCase):
         self.assert_problem(self.post(f"/sheets/{sheet_id}/finish", id=str(uuid4())), 409)
         self.assertEqual(ending["changes"][0]["after"]["level"], "fresh")
         self.assert_problem(self.client.delete(f"/api/sheets/{sheet_id}"), 409)
+
+
+def _named(kind, seen):
+    """The classes that a field's type is made of, under the names that the contract gives them."""
+    for inner in get_args(kind):
+        _named(inner, seen)
+    if isinstance(kind, type) and kind.__module__.startswith(("care.", "server.")) and kind not in seen[kind.__name__]:
+        seen[kind.__name__].add(kind)
+        for field in get_type_hints(kind, include_extras=True).values() if not issubclass(kind, Enum) else ():
+            _named(field, seen)
+
+
+class Names(SimpleTestCase):
+    def test_no_two_shapes_of_the_contract_share_a_name(self):
+        """One of them would stand for both."""
+        seen = defaultdict(set)
+        waiting = [Schema]
+        while waiting:
+            kind = waiting.pop()
+            waiting += kind.__subclasses__()
+            _named(kind, seen)
+        self.assertEqual([name for name, kinds in seen.items() if len(kinds) > 1], [])
+        self.assertGreater(len(seen), 200)
 
 
 class ThePage(ApiTestCase):

@@ -31,7 +31,7 @@ class TheAnswer(ApiTestCase):
         page = MachineOut.model_validate(told.machine)
         filter_ = next(part for part in page.parts if part.slot == "filter")
         codes = {part.code for state in filter_.states for part in state.because}
-        self.assertLessEqual({"trigger", "used", "school", "book", "other_schools"}, codes)
+        self.assertLessEqual({"trigger", "used", "school", "book", "other_school"}, codes)
         self.assertEqual(sum(week.told_h for week in page.weeks), 50 / 60)
 
 

@@ -16,7 +16,7 @@ from care.household import Profile
 from care.items import State
 from care.model import Level
 from care.vocabulary import Action, School
-from care.water import Because, Mark, Ruling, Trait
+from care.washability import Mark, Ruling, Trait, WashReason
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.bench import records, services
@@ -32,7 +32,7 @@ from server.logbook.services import undo
 from server.machines.models import Inspection
 from server.notes.readings import feel_pull
 from server.round.board import round_of
-from server.setup.own import choose_school, mark_part
+from server.setup.overrides import choose_school, mark_part
 from server.setup.services import Spare, add_machine
 from server.work.looks import why_gone
 from server.work.services import already_done
@@ -372,28 +372,28 @@ class WhatWasSeenOfAPart(BenchTestCase):
         self.assertEqual(refused.exception.field, "own_risk", "the workshop has no such way")
         choose_school(member=self.member, machine_id=self.machine.pk, slot="filter", school=School.THRIFTY)
         chosen = self.mark("filter", marked=Mark.NO, own_risk=Mark.YES)
-        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, Because.OWN_RISK)
+        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, WashReason.OWN_RISK)
         self.assertIsNotNone(self.due("filter", Action.WASH))
         for then, because in (
-            ({"own_risk": Mark.YES, "closed_end": Mark.NO}, Because.OWN_RISK),  # another mark beside it
-            ({"own_risk": Mark.NO, "marked": Mark.NO}, Because.NOT_MARKED),  # dry again
-            ({"own_risk": Mark.YES, "marked": Mark.YES}, Because.MARKED),  # a mark was found after all
+            ({"own_risk": Mark.YES, "closed_end": Mark.NO}, WashReason.OWN_RISK),  # another mark beside it
+            ({"own_risk": Mark.NO, "marked": Mark.NO}, WashReason.NOT_MARKED),  # dry again
+            ({"own_risk": Mark.YES, "marked": Mark.YES}, WashReason.MARKED),  # a mark was found after all
         ):
             later = self.mark("filter", **then)
             self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, because)
             undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=later.pk)
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=chosen.pk)
-        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, Because.NOT_MARKED)
+        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, WashReason.NOT_MARKED)
 
     def test_an_allergy_ends_washing_at_ones_own_risk_and_undone_brings_it_back(self):
         choose_school(member=self.member, machine_id=self.machine.pk, slot="filter", school=School.THRIFTY)
         self.mark("filter", marked=Mark.NO, own_risk=Mark.YES)
-        for allergy, because in ((False, Because.OWN_RISK), (True, Because.NOT_MARKED)):
+        for allergy, because in ((False, WashReason.OWN_RISK), (True, WashReason.NOT_MARKED)):
             told = answer_household(member=self.member, profile=Profile(allergy=allergy), school=School.WORKSHOP)
             self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, because)
         self.assertIsNotNone(self.due("filter", Action.CLEAN))
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=told.pk)
-        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, Because.OWN_RISK)
+        self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.because, WashReason.OWN_RISK)
 
     def test_told_while_the_part_dries_leaves_the_rack_as_it_was(self):
         self.finish(self.work(self.open(("filter", Action.WASH))))

@@ -14,7 +14,7 @@ from care.faults.lab import Setting
 from care.household import DryingPlace, Profile
 from care.units import Quantity
 from care.vocabulary import Action, Found, Mishap, School, Silence
-from care.water import Mark
+from care.washability import Mark
 from server.base.problems import Conflict, NotFound
 from server.bench import services as bench
 from server.bench.services import Given, Pick
@@ -33,7 +33,7 @@ from server.logbook.services import standing, undo
 from server.machines.models import CaseRecord, Reading, Service
 from server.notes import readings
 from server.notes.readings import Figure
-from server.setup.own import set_status
+from server.setup.overrides import set_status
 from server.setup.services import add_machine
 from server.use.services import mishap
 from server.work import services as work

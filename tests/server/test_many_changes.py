@@ -7,17 +7,17 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from care.due.usage import weekly
-from care.own import Place
+from care.overrides import PlacedAt
 from care.vocabulary import Action, Meter, School
 from server.base import clock
 from server.base.problems import Conflict
 from server.due.state import machine_states
-from server.due.stored import stands
+from server.due.stored import board_rows
 from server.logbook.services import undo
 from server.machines import records
 from server.machines.models import Item, Machine
 from server.round.board import round_of
-from server.setup import own
+from server.setup import overrides
 from server.setup.services import New, set_up
 from tests.effort import examples
 from tests.server.house import NOON, household
@@ -49,16 +49,16 @@ class AnyChanges(TestCase):
     def change(self, what, slot, value):
         """One change; None where it does not apply as things stand."""
         made = {
-            "name": lambda: own.rename_part(**self.on, slot=slot, name=value),
-            "place": lambda: own.place_part(**self.on, slot=slot, place=Place(value)),
-            "school": lambda: own.choose_school(**self.on, slot=slot, school=value),
-            "figure": lambda: own.own_figure(
+            "name": lambda: overrides.rename_part(**self.on, slot=slot, name=value),
+            "place": lambda: overrides.place_part(**self.on, slot=slot, place=PlacedAt(value)),
+            "school": lambda: overrides.choose_school(**self.on, slot=slot, school=value),
+            "figure": lambda: overrides.own_figure(
                 **self.on, slot=slot, action=Action.DE_HAIR, meter=Meter.DAYS, figure=value, why="so"
             ),
-            "gone": lambda: own.remove_part(**self.on, slot=slot),
-            "added": lambda: own.add_part(**self.on, name=f"{value} {uuid4().hex[:4]}", station="bin", use=value),
-            "machine": lambda: own.rename_machine(**self.on, name=value),
-            "status": lambda: own.set_status(**self.on, status=value),
+            "gone": lambda: overrides.remove_part(**self.on, slot=slot),
+            "added": lambda: overrides.add_part(**self.on, name=f"{value} {uuid4().hex[:4]}", station="bin", use=value),
+            "machine": lambda: overrides.rename_machine(**self.on, name=value),
+            "status": lambda: overrides.set_status(**self.on, status=value),
         }
         try:
             return made[what]()
@@ -84,9 +84,9 @@ class AnyChanges(TestCase):
             entry = self.change(*change)
             done += [entry] if entry else []
             round_of(self.member)
-            kept = [(one.strip, one.tasks) for one in stands(self.member)]
+            kept = [(one.strip, one.tasks) for one in board_rows(self.member)]
             self.forget_what_is_stored()
-            self.assertEqual(kept, [(one.strip, one.tasks) for one in stands(self.member)], change)
+            self.assertEqual(kept, [(one.strip, one.tasks) for one in board_rows(self.member)], change)
         for entry in reversed(done):
             self.take_back(entry)
         row = self.row()

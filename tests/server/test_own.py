@@ -5,18 +5,18 @@ from uuid import uuid4
 from care.bench import StepKind
 from care.due.usage import weekly
 from care.errors import IllegalMove, InvalidValue
-from care.own import Place
+from care.overrides import PlacedAt
 from care.vocabulary import Action, Found, Meter, School, Silence
-from care.water import Mark, Trait
+from care.washability import Mark, Trait
 from server.base import clock
 from server.base.problems import Conflict
 from server.bench.services import Given, Pick, add_extra, answer, drop, extras_of, finish, open_sheet
 from server.due.state import machine_states
-from server.due.stored import stands
+from server.due.stored import board_rows
 from server.logbook.services import undo
 from server.machines import records
 from server.machines.models import Fitting, Item, Machine, Move, Service
-from server.setup import own, rounds
+from server.setup import overrides, rounds
 from server.setup.bookparts import catch_up, tell_feature
 from server.setup.services import New, Spare, set_up
 from tests.server.house import DAY, NOON, HouseTestCase
@@ -43,12 +43,12 @@ class OwnTestCase(HouseTestCase):
 
 class Settings(OwnTestCase):
     def test_stand_until_they_are_undone_and_each_by_itself(self):
-        first = own.rename_part(**self.on, **SLOT, name="Big filter")
-        own.place_part(**self.on, slot="caster", place=Place("bay", 3, 3))
+        first = overrides.rename_part(**self.on, **SLOT, name="Big filter")
+        overrides.place_part(**self.on, slot="caster", place=PlacedAt("bay", 3, 3))
         self.take_back(first)
         kind = records.archetype_of(self.row())
         self.assertEqual((kind.slot("filter").name, kind.slot("caster").station), ("Filter", "bay"))
-        own.place_part(**self.on, slot="caster", place=None)
+        overrides.place_part(**self.on, slot="caster", place=None)
         self.assertEqual(self.row().own, {"marks/filter": {"marked": "yes"}}, "what was told when it was set up")
 
     def test_of_wires_told_at_set_up_decide_about_water(self):
@@ -64,31 +64,31 @@ class Settings(OwnTestCase):
         self.assertEqual(refused.exception.field, "wires")
 
     def test_of_names_are_one_of_a_kind(self):
-        own.rename_machine(**self.on, name="  Ground floor ")
+        overrides.rename_machine(**self.on, name="  Ground floor ")
         self.assertEqual(self.row().name, "Ground floor")
         [other] = set_up(member=self.member, machines=[New(uuid4(), "Attic", "robot-belt")])
         with self.assertRaises(Conflict) as refused:
-            own.rename_machine(member=self.member, machine_id=other.pk, name="ground FLOOR")
+            overrides.rename_machine(member=self.member, machine_id=other.pk, name="ground FLOOR")
         self.assertEqual(refused.exception.field, "name")
 
     def test_of_an_own_figure_move_the_date_and_the_board_and_go_back(self):
         self.ran(days_ago=1)
-        before, board = self.due("filter", Action.WASH), stands(self.member)
-        entry = own.own_figure(**self.on, **SLOT, action=Action.WASH, meter=Meter.DAYS, figure=3, why="soot")
+        before, board = self.due("filter", Action.WASH), board_rows(self.member)
+        entry = overrides.own_figure(**self.on, **SLOT, action=Action.WASH, meter=Meter.DAYS, figure=3, why="soot")
         after = self.due("filter", Action.WASH)
         self.assertLess(after.due_on, before.due_on)
-        self.assertNotEqual([s.strip for s in stands(self.member)], [s.strip for s in board])
+        self.assertNotEqual([s.strip for s in board_rows(self.member)], [s.strip for s in board])
         self.take_back(entry)
         self.assertEqual(self.due("filter", Action.WASH), before)
 
     def test_of_doing_without_take_the_task_off_the_list(self):
-        own.own_figure(**self.on, slot="caster", action=Action.INSPECT, off=True, why="seen at each clean")
+        overrides.own_figure(**self.on, slot="caster", action=Action.INSPECT, off=True, why="seen at each clean")
         self.assertNotIn(("caster", Action.INSPECT), [(d.slot, d.action) for d in self.state().due])
         with self.assertRaises(InvalidValue):
-            own.own_figure(**self.on, slot="caster", action=Action.DE_HAIR, off=True, why=" ")
+            overrides.own_figure(**self.on, slot="caster", action=Action.DE_HAIR, off=True, why=" ")
 
     def test_of_a_school_hold_for_one_part_only(self):
-        own.choose_school(**self.on, slot="side-brush", school=School.THRIFTY)
+        overrides.choose_school(**self.on, slot="side-brush", school=School.THRIFTY)
         by_looks = self.due("side-brush", Action.REPLACE)
         self.assertEqual(by_looks.clocks[0].meter, Meter.CONDITION)
         self.assertNotEqual(self.due("filter", Action.REPLACE).clocks[0].meter, Meter.CONDITION)
@@ -96,10 +96,10 @@ class Settings(OwnTestCase):
 
 class Parts(OwnTestCase):
     def test_of_one_s_own_are_assessed_from_the_day_they_are_added(self):
-        own.add_part(**self.on, name="Felt ring", station="filter", action=Action.CLEAN, figure=10, is_new=False)
+        overrides.add_part(**self.on, name="Felt ring", station="filter", action=Action.CLEAN, figure=10, is_new=False)
         slot = self.slots()[-1]
         self.assertTrue(self.due(slot, Action.CLEAN).unsure)
-        own.add_part(**self.on, name="Extra foam", station="filter", use="foam-pad")
+        overrides.add_part(**self.on, name="Extra foam", station="filter", use="foam-pad")
         self.assertFalse(self.due(self.slots()[-1], Action.WASH).unsure)
         for field, values in {
             "station": {"name": "Foam 2", "station": "attic", "use": "foam-pad"},
@@ -108,46 +108,46 @@ class Parts(OwnTestCase):
             "use": {"name": "Foam 4", "station": "filter", "use": "wing"},
         }.items():
             with self.subTest(field), self.assertRaises(InvalidValue) as refused:
-                own.add_part(**self.on, **values)
+                overrides.add_part(**self.on, **values)
             self.assertEqual(refused.exception.field, field)
 
     def test_that_are_not_there_leave_the_lists_and_come_back(self):
-        gone = own.remove_part(**self.on, slot="caster")
+        gone = overrides.remove_part(**self.on, slot="caster")
         self.assertNotIn("caster", self.slots())
         self.assertEqual(Item.objects.of(self.member.household_id).get(home_slot="caster").state, "retired")
         self.take_back(gone)
         self.assertIn("caster", self.slots())
         self.assertEqual(self.item("caster").state, "fitted")
-        own.remove_part(**self.on, slot="caster")
-        own.bring_back_part(**self.on, slot="caster")
+        overrides.remove_part(**self.on, slot="caster")
+        overrides.bring_back_part(**self.on, slot="caster")
         self.assertTrue(self.due("caster", Action.REPLACE).unsure)
 
     def test_are_not_taken_off_under_an_open_sheet(self):
         open_sheet(member=self.member, sheet_id=uuid4(), picks=[Pick(self.machine.pk, "sensors", Action.WIPE)])
         with self.assertRaises(Conflict):
-            own.remove_part(**self.on, slot="caster")
+            overrides.remove_part(**self.on, slot="caster")
         with self.assertRaises(Conflict):
-            own.set_status(**self.on, status="archived")
+            overrides.set_status(**self.on, status="archived")
 
     def test_that_are_spare_may_be_meant_for_another_machine_or_thrown_away(self):
         [other] = set_up(member=self.member, machines=[New(uuid4(), "Second", "robot-two-roller")])
         spare = self.spare("Filter B")
-        entry = own.assign_spare(member=self.member, item_id=spare.id, machine_id=other.pk, slot="filter")
+        entry = overrides.assign_spare(member=self.member, item_id=spare.id, machine_id=other.pk, slot="filter")
         row = Item.objects.of(self.member.household_id).get(pk=spare.id)
         self.assertEqual((row.home_machine_id, row.state), (other.pk, "ready"))
         self.take_back(entry)
         self.assertEqual(self.spare("Filter B").state, "ready")
         with self.assertRaises(InvalidValue):
-            own.assign_spare(member=self.member, item_id=spare.id, machine_id=other.pk, slot="caster")
-        own.retire_item(member=self.member, item_id=spare.id, reason="torn")
+            overrides.assign_spare(member=self.member, item_id=spare.id, machine_id=other.pk, slot="caster")
+        overrides.retire_item(member=self.member, item_id=spare.id, reason="torn")
         with self.assertRaises(IllegalMove):
-            own.retire_item(member=self.member, item_id=self.item("filter").id, reason="in the machine")
+            overrides.retire_item(member=self.member, item_id=self.item("filter").id, reason="in the machine")
 
     def test_a_further_spare_lies_ready(self):
-        own.add_spare(**self.on, slot="filter", name="Filter C")
+        overrides.add_spare(**self.on, slot="filter", name="Filter C")
         self.assertEqual(self.spare("Filter C").state, "ready")
         with self.assertRaises(InvalidValue):
-            own.add_spare(**self.on, slot="wheels", name="Wheels B")
+            overrides.add_spare(**self.on, slot="wheels", name="Wheels B")
 
 
 class NotInUse(OwnTestCase):
@@ -157,35 +157,37 @@ class NotInUse(OwnTestCase):
         from server.use.services import set_schedule
 
         set_schedule(**self.on, schedule=week)
-        entry = own.set_status(**self.on, status="lent")
-        self.assertEqual((stands(self.member), [m.name for m in own.not_in_use(self.member)]), ([], ["Robot"]))
+        entry = overrides.set_status(**self.on, status="lent")
+        self.assertEqual(
+            (board_rows(self.member), [m.name for m in overrides.not_in_use(self.member)]), ([], ["Robot"])
+        )
         with clock.at(NOON + 20 * DAY):
-            own.set_status(**self.on, status="in_use")
+            overrides.set_status(**self.on, status="in_use")
         with clock.at(NOON + 21 * DAY):
             [state] = machine_states(self.member)
             self.assertEqual(len([r for r in state.runs if r.day > NOON.date()]), 1, "only the day it was back")
         with self.assertRaises(Conflict):
-            own.set_status(**self.on, status="in_use")
+            overrides.set_status(**self.on, status="in_use")
         self.assertTrue(entry.pk)
 
     def test_a_dock_goes_and_comes_with_its_robot_and_serves_the_one_that_stands_in(self):
         [dock] = set_up(member=self.member, machines=[New(uuid4(), "Dock", "dock-bag", serves=self.machine.pk)])
-        away = own.set_status(**self.on, status="lent")
+        away = overrides.set_status(**self.on, status="lent")
         self.assertEqual((self.row().status, self.row(dock.pk).status), ("lent", "lent"))
         self.take_back(away)
         self.assertEqual((self.row().status, self.row(dock.pk).status), ("in_use", "in_use"))
         new = New(uuid4(), "Second", "robot-belt")
-        own.replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[], same_name=False)
+        overrides.replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[], same_name=False)
         self.assertEqual((self.row(dock.pk).status, self.row(dock.pk).serves_id), ("in_use", new.id))
 
     def test_undo_brings_it_back_as_if_nothing_had_been(self):
         before = self.state().due
-        self.take_back(own.set_status(**self.on, status="archived"))
+        self.take_back(overrides.set_status(**self.on, status="archived"))
         self.assertEqual((self.row().status, self.state().due), ("in_use", before))
 
     def test_what_is_sold_takes_its_spares_but_those_that_stay(self):
-        own.add_spare(**self.on, slot="filter", name="Filter C")
-        own.set_status(**self.on, status="sold", keep=[self.spare("Filter C").id])
+        overrides.add_spare(**self.on, slot="filter", name="Filter C")
+        overrides.set_status(**self.on, status="sold", keep=[self.spare("Filter C").id])
         states = dict(Item.objects.of(self.member.household_id).filter(home_slot="filter").values_list("name", "state"))
         self.assertEqual(states, {"Filter A": "fitted", "Filter B": "retired", "Filter C": "ready"})
 
@@ -193,7 +195,9 @@ class NotInUse(OwnTestCase):
         self.ran(days_ago=2)
         spare = self.spare("Filter B").id
         new = New(uuid4(), "ignored", "robot-two-roller", weekly(["MO"], 50, None))
-        own.replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[spare], same_name=True)
+        overrides.replace_machine(
+            member=self.member, old_id=self.machine.pk, machines=[new], keep=[spare], same_name=True
+        )
         self.assertEqual((self.row(new.id).name, self.row(new.id).replaces_id), ("Robot", self.machine.pk))
         self.assertEqual((self.row().name, self.row().status), ("Robot, until Mar 2026", "replaced"))
         self.assertEqual(Item.objects.of(self.member.household_id).get(pk=spare).home_machine_id, new.id)
@@ -213,7 +217,7 @@ class InOneGo(OwnTestCase):
         }
 
     def test_is_taken_up_left_again_and_undone_as_one(self):
-        own.own_figure(**self.on, slot="caster", action=Action.DE_HAIR, meter=Meter.DAYS, figure=2, why="it jams")
+        overrides.own_figure(**self.on, slot="caster", action=Action.DE_HAIR, meter=Meter.DAYS, figure=2, why="it jams")
         taken = rounds.keep_round(**self.on, key="robot-week", days=7)
         figures = self.figures()
         self.assertEqual(figures["bristle-roller", Action.DE_HAIR], 7)
@@ -305,5 +309,5 @@ class FeaturesAndParts(OwnTestCase):
         gone.delete()
         self.assertEqual(catch_up(), [("Robot", "guard"), ("Robot", "bumper")])
         self.assertLessEqual({"bumper", "guard"}, self.fitted())
-        own.remove_part(**self.on, slot="bumper")
+        overrides.remove_part(**self.on, slot="bumper")
         self.assertEqual(catch_up(), [], "what somebody took off stays off, and nothing comes twice")

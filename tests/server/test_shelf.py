@@ -12,9 +12,9 @@ from django.test.utils import CaptureQueriesContext
 from care.due.usage import weekly
 from care.errors import InvalidValue
 from care.model import Why
-from care.shelf import BadLines, Check, PartNumber, Place, SparePart, Supply
+from care.shelf import BadLines, FitCheck, PartNumber, PartPlace, SparePart, Supply
+from care.shelf.costs import Repair, Told
 from care.shelf.wear import Course
-from care.shelf.worth import Repair, Told
 from care.vocabulary import Action, Found, Gone, LoadKind, Silence
 from server.base import clock
 from server.base.problems import Conflict, NotFound
@@ -31,11 +31,11 @@ from server.machines.containers import Size, tell_size
 from server.machines.models import Inspection, Standing
 from server.notes.readings import feel_pull
 from server.round.board import round_of
-from server.setup.own import rename_machine
+from server.setup.overrides import rename_machine
 from server.setup.services import Spare, add_machine
 from server.shelf import buying, orders, prices, records, services
 from server.shelf.models import Measured, Movement, PricesVersion, SpareVersion
-from server.shelf.orders import Line
+from server.shelf.orders import OrderLine
 from server.shelf.told import tell_worth
 from server.use.services import log_run, rest, set_schedule
 from server.wear import services as wear
@@ -51,14 +51,14 @@ class ShelfTestCase(HouseTestCase):
     def setUp(self):
         super().setUp()
         self.filter = uuid4()
-        self.place = Place(self.machine.pk, "filter")
+        self.place = PartPlace(self.machine.pk, "filter")
 
     def keep(self, *numbers, spare_id=None, places=None, name="Robot filter", least=0):
         part = SparePart(name, places or (self.place,), tuple(PartNumber(n) for n in numbers or ("RF-8",)), least)
         return services.keep_kind(member=self.member, spare_id=spare_id or self.filter, part=part)
 
     def unfit(self, number):
-        numbers = (PartNumber("RF-8"), PartNumber(number, maker=False, check=Check.NO, note="rim too wide"))
+        numbers = (PartNumber("RF-8"), PartNumber(number, maker=False, check=FitCheck.NO, note="rim too wide"))
         part = SparePart("Robot filter", (self.place,), numbers)
         services.keep_kind(member=self.member, spare_id=self.filter, part=part)
 
@@ -126,7 +126,7 @@ class KindsAndCounts(ShelfTestCase):
             self.keep(spare_id=uuid4(), name="Another filter")
         self.assertEqual(told.exception.field, "places")
         with self.assertRaises(InvalidValue):
-            self.keep(spare_id=uuid4(), places=(Place(self.machine.pk, "attic"),))
+            self.keep(spare_id=uuid4(), places=(PartPlace(self.machine.pk, "attic"),))
         with self.assertRaises(InvalidValue):
             SparePart("Filter", ())
 
@@ -202,17 +202,19 @@ class NewPartsInMachines(ShelfTestCase):
         self.assertEqual(self.there(), 2)
 
     def test_is_told_to_fit_or_not_and_then_counts_or_does_not(self):
-        place = Place(self.machine.pk, "filter")
+        place = PartPlace(self.machine.pk, "filter")
         before = records.kinds_of(self.member)[self.filter].numbers
-        told = services.tell_fit(member=self.member, place=place, number="X-77", check=Check.DIFFERS, note="wider tab")
-        self.assertEqual(records.kinds_of(self.member)[self.filter].number("x-77").check, Check.DIFFERS)
+        told = services.tell_fit(
+            member=self.member, place=place, number="X-77", check=FitCheck.DIFFERS, note="wider tab"
+        )
+        self.assertEqual(records.kinds_of(self.member)[self.filter].number("x-77").check, FitCheck.DIFFERS)
         self.undo(told)
         self.assertEqual(records.kinds_of(self.member)[self.filter].numbers, before)
         with self.assertRaises(NotFound):
-            other = Place(self.machine.pk, "caster")
-            services.tell_fit(member=self.member, place=other, number="C-1", check=Check.FITS)
+            other = PartPlace(self.machine.pk, "caster")
+            services.tell_fit(member=self.member, place=other, number="C-1", check=FitCheck.FITS)
         with self.assertRaises(InvalidValue):
-            services.tell_fit(member=self.member, place=place, number="X-77", check=Check.NO)
+            services.tell_fit(member=self.member, place=place, number="X-77", check=FitCheck.NO)
 
     def test_with_none_on_the_shelf_it_came_from_elsewhere(self):
         self.count(0)
@@ -228,7 +230,7 @@ class NewPartsInMachines(ShelfTestCase):
         bench.finish(member=self.member, sheet_id=sheet.row.pk)
         self.assertEqual(self.there(), 1)
         roller = uuid4()
-        self.keep("RB-1", spare_id=roller, places=(Place(self.machine.pk, "bristle-roller"),), name="Roller")
+        self.keep("RB-1", spare_id=roller, places=(PartPlace(self.machine.pk, "bristle-roller"),), name="Roller")
         self.count(1, roller)
         renew_kit(member=self.member, machine_id=self.machine.pk, kit="brushes")
         self.assertEqual(self.there(roller), 0)
@@ -253,7 +255,7 @@ class WhenToOrder(ShelfTestCase):
         self.at(NOON + 60 * DAY)
         wanted = self.kind()
         self.assertNotEqual(wanted.cover.supply, Supply.ENOUGH)
-        orders.order(member=self.member, lines=[Line("Corner", "RF-8x3", 1)])
+        orders.order(member=self.member, lines=[OrderLine("Corner", "RF-8x3", 1)])
         self.assertEqual((self.kind().holding.on_order, self.kind().to_buy), (3, max(0, wanted.to_buy - 3)))
 
     def test_a_drying_gap_wants_a_second_set(self):
@@ -278,7 +280,7 @@ class OrdersAndArrivals(ShelfTestCase):
         self.prices(delivery="3.90")
 
     def order(self, *lines):
-        return orders.order(member=self.member, lines=lines or [Line("Corner", "RF-8x3", 2)])[0]
+        return orders.order(member=self.member, lines=lines or [OrderLine("Corner", "RF-8x3", 2)])[0]
 
     def test_it_comes_and_is_on_the_shelf_once(self):
         entry = self.order()
@@ -298,7 +300,9 @@ class OrdersAndArrivals(ShelfTestCase):
 
     def test_of_two_shops_one_order_may_be_called_off_and_the_other_comes(self):
         self.prices(supplier="Far away")
-        near, far = orders.order(member=self.member, lines=[Line("Corner", "RF-8", 1), Line("Far away", "RF-8x3", 1)])
+        near, far = orders.order(
+            member=self.member, lines=[OrderLine("Corner", "RF-8", 1), OrderLine("Far away", "RF-8x3", 1)]
+        )
         self.undo(near)
         [left] = records.open_orders(self.member)
         self.assertEqual((left.row.pk, left.row.delivery), (far.pk, 0))
@@ -314,9 +318,9 @@ class OrdersAndArrivals(ShelfTestCase):
         self.assertEqual(self.there(), 0)
 
     def test_bad_lines_order_nothing(self):
-        for line in (Line("Corner", "ZZ-1", 1), Line("Nobody", "RF-8", 1), Line("Corner", "RF-8", 0)):
+        for line in (OrderLine("Corner", "ZZ-1", 1), OrderLine("Nobody", "RF-8", 1), OrderLine("Corner", "RF-8", 0)):
             with self.subTest(line), self.assertRaises(InvalidValue):
-                self.order(Line("Corner", "RF-8", 1), line)
+                self.order(OrderLine("Corner", "RF-8", 1), line)
         self.assertEqual(records.open_orders(self.member), [])
 
     def some(self, entry, count, rest_comes=True):
@@ -364,7 +368,7 @@ class OrdersAndArrivals(ShelfTestCase):
     def test_of_two_numbers_of_one_kind_each_counts_as_what_it_is(self):
         self.keep("RF-8", "XF-8")
         self.prices(b"code,name,contents,price\nR,Ours,RF-8,6.90\nX,Theirs,XF-8 x 4,9.00\n", supplier="Both")
-        entry = self.order(Line("Both", "R", 2), Line("Both", "X", 1))
+        entry = self.order(OrderLine("Both", "R", 2), OrderLine("Both", "X", 1))
         came = {(self.filter, "RF-8"): 1, (self.filter, "XF-8"): 4}
         orders.arrived(member=self.member, order_id=entry.pk, came=came)
         self.unfit("XF-8")
@@ -671,7 +675,7 @@ class BagsAndBins(ShelfTestCase):
         return one.filling.a_week.p50 * one.size.container.capacity_l
 
     def test_its_date_is_the_one_of_round_and_of_the_shelf_whatever_is_told_and_found(self):
-        part = SparePart("Bag", (Place(self.dock.pk, "bag"),), (PartNumber("DB-1"),))
+        part = SparePart("Bag", (PartPlace(self.dock.pk, "bag"),), (PartNumber("DB-1"),))
         services.keep_kind(member=self.member, spare_id=uuid4(), part=part)
         for day, told, found in ((0, None, None), (9, 2.0, None), (10, 2.0, Found.LIGHT), (12, 6.0, Found.DUE)):
             self.at(NOON + day * DAY)
@@ -708,8 +712,10 @@ class BagsAndBins(ShelfTestCase):
     def test_what_a_bag_of_each_number_comes_to_in_a_week(self):
         self.tell(volume=2.4, known_volume=2.6, known_unit="qt", known_weeks=2)
         self.assertEqual(self.bag().prices, [])
-        numbers = (PartNumber("DB-1"), PartNumber("XB-1", False, Check.DIFFERS, "its collar is of card"))
-        part = SparePart("Bag", (Place(self.dock.pk, "bag"),), (*numbers, PartNumber("NO-1", False, Check.NO, "loose")))
+        numbers = (PartNumber("DB-1"), PartNumber("XB-1", False, FitCheck.DIFFERS, "its collar is of card"))
+        part = SparePart(
+            "Bag", (PartPlace(self.dock.pk, "bag"),), (*numbers, PartNumber("NO-1", False, FitCheck.NO, "loose"))
+        )
         services.keep_kind(member=self.member, spare_id=uuid4(), part=part)
         sold = b"DB,One,DB-1,3.60\nDB5,Five,DB-1 x 5,12.00\nXB8,Eight,XB-1 x 8,8.00\nNO,None,NO-1,0.10\n"
         self.prices(b"code,name,contents,price\n" + sold)
@@ -834,7 +840,7 @@ class WearOfParts(ShelfTestCase):
                 self.assertEqual((old.why_gone, self.life_found()), (gone, found))
 
     def test_a_house_where_parts_break_orders_sooner(self):
-        self.keep(places=(Place(self.machine.pk, "side-brush"),), name="Side brush")
+        self.keep(places=(PartPlace(self.machine.pk, "side-brush"),), name="Side brush")
         self.at(clock.now() + 40 * DAY)
         self.replaced(gone=Gone.WORN)
         before = self.kind()
@@ -914,7 +920,7 @@ class WhatItCosts(ShelfTestCase):
         self.assertEqual(self.worth().going.minutes_worth, round(found.going.minutes / 60 * 1200))
         self.assertIn("Rubber roller", found.going.unpriced)
         self.assertEqual(worth.prices_of(self.member, self.machine.pk), (self.worth().currency, {"filter": 497}))
-        fits = [one.number for one in self.kind().part.numbers if one.check is not Check.NO]
+        fits = [one.number for one in self.kind().part.numbers if one.check is not FitCheck.NO]
         self.assertEqual(worth.numbers_of(self.member, self.machine.pk)["filter"], fits)
         self.assertTrue(fits)
 

@@ -13,7 +13,7 @@ from care.model import Load, Why
 from care.vocabulary import Action, Found, LoadKind, School
 from server.base import clock
 from server.due.state import machine_states
-from server.due.stored import stand, stands
+from server.due.stored import board_rows, stand
 from server.household.services import answer, more_load
 from server.logbook.models import Entry
 from server.logbook.services import undo
@@ -31,15 +31,15 @@ class Stored(HouseTestCase):
         other = add_machine(
             member=self.member, machine_id=uuid4(), name="Upright", archetype="upright-belt", schedule=None
         )
-        stands(self.member)
+        board_rows(self.member)
         before = dict(Standing.objects.of(self.member.household_id).values_list("pk", "revision"))
         self.ran()
-        stands(self.member)
+        board_rows(self.member)
         after = dict(Standing.objects.of(self.member.household_id).values_list("pk", "revision"))
         self.assertEqual(before[other.pk], after[other.pk])
         self.assertNotEqual(before[self.machine.pk], after[self.machine.pk])
         with self.assertNumQueries(3):
-            stands(self.member)
+            board_rows(self.member)
 
     def test_a_new_day_makes_it_anew(self):
         today = self.share("contacts")
@@ -71,10 +71,10 @@ class EqualsAFullRecompute(HypothesisTestCase):
             with clock.at(NOON - timedelta(days=len(ops) - n)):
                 with suppress(CareError):  # refused: nothing is written
                     self.happen(member, machine.pk, kind, slot, found, minutes)
-                stands(member)
+                board_rows(member)
         with clock.at(NOON):
             [state] = machine_states(member)
-            [kept] = stands(member)
+            [kept] = board_rows(member)
             self.assertEqual(kept, stand(state))
 
     def happen(self, member, machine, kind, slot, found, minutes):

@@ -10,7 +10,7 @@ from django.test import Client
 
 from care.due.usage import weekly
 from server.base import storage
-from server.due.stored import stands
+from server.due.stored import board_rows
 from server.household.models import Sent
 from server.household.services import answers_at
 from server.household.writes import KEPT
@@ -19,7 +19,7 @@ from server.logbook.models import Entry
 from server.logbook.services import Journal
 from server.machines.models import Run, ScheduleVersion
 from server.round import answer as answers
-from server.setup.own import set_status
+from server.setup.overrides import set_status
 from server.use.services import set_schedule
 from tests.server.house import DAY, NOON
 from tests.server.test_api import ApiTestCase
@@ -147,7 +147,7 @@ class OneBadRecord(WritesTestCase):
     def test_looking_for_it_changes_nothing(self):
         self.bad_week()
         before = self.count()
-        stands(self.member)
+        board_rows(self.member)
         self.assertEqual(self.count(), before)
 
 

@@ -309,6 +309,7 @@ class OnTheWay(TraceCase):
         self.page.get_by_role("button", name="Photo or note").click()
         self.page.get_by_label("In your words").fill("Smelt warm, not burnt")
         self.page.get_by_role("button", name="Keep it").click()
+        expect(self.page.get_by_role("dialog")).to_have_count(0)  # kept, before the page is loaded anew
         self.at(NOW + timedelta(minutes=61))
         self.page.reload()
         expect(self.page.get_by_text("It has rested since 09:00: long enough.")).to_be_visible()

@@ -2,9 +2,9 @@
 
 import re
 
-from care.water import Mark, Trait
+from care.washability import Mark, Trait
 from server.logbook.models import Entry
-from server.setup.own import mark_part
+from server.setup.overrides import mark_part
 from server.shelf import records, services
 from tests.web.browser import LAPTOP, PHONE, BrowserTestCase, expect
 

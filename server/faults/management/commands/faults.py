@@ -24,12 +24,12 @@ from care.faults import (
 from care.faults.verdict import assess_belief
 from care.kinds import Archetype
 from server.faults.schemas import assessment_out
-from server.faults.subjects import Known, known, records_of
+from server.faults.subjects import KnownMachine, known, records_of
 from server.household.models import Household
 from server.household.services import keeper_of
 from server.machines.services import core_machines
 
-Told = tuple[Known, Background]
+Told = tuple[KnownMachine, Background]
 """A machine, and what its records say."""
 
 
@@ -92,7 +92,7 @@ def _recorded(name: str, household: str | None, symptoms: list[str]) -> Told:
 
 
 def _of_kind(key: str, dock: str | None) -> Told:
-    return Known(subject(load_book(), _kind(key), _kind(dock) if dock else None), Hands()), NOTHING_KNOWN
+    return KnownMachine(subject(load_book(), _kind(key), _kind(dock) if dock else None), Hands()), NOTHING_KNOWN
 
 
 def _kind(key: str) -> Archetype:

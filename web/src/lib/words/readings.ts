@@ -1,14 +1,24 @@
 /** What can be measured or felt of a machine, in words. */
 import type { Schemas } from '../api/client';
+import { READING_UNITS } from '../api/gen/bounds';
 import { figure } from './format';
 
-export const KINDS: { key: Schemas['Quantity']; name: string; units: string[] }[] = [
-  { key: 'felt', name: 'Pull, felt 1 to 5', units: [''] },
-  { key: 'suction', name: 'Suction by gauge', units: ['kPa', 'inH2O'] },
-  { key: 'charge', name: 'Minutes per charge', units: ['min'] },
-  { key: 'area', name: 'Floor per run', units: ['m2', 'ft2'] },
-  { key: 'picked_up', name: 'Picked up from a test strip', units: ['g', 'oz'] },
-];
+type Quantity = Schemas['Quantity'];
+
+export const READING: Record<Quantity, string> = {
+  felt: 'Pull, felt 1 to 5',
+  suction: 'Suction by gauge',
+  charge: 'Minutes per charge',
+  area: 'Floor per run',
+  picked_up: 'Picked up from a test strip',
+};
+
+/** What may be told of each, with its units. */
+export const KINDS = (Object.keys(READING) as Quantity[]).map((key) => ({
+  key,
+  name: READING[key],
+  units: READING_UNITS[key] as readonly string[],
+}));
 
 export const OPENING: Record<string, string> = {
   open: 'open, the air free',
@@ -21,7 +31,7 @@ export const unitWord = (unit: string): string =>
 
 /** "Suction by gauge, open, the air free": what a row of readings is of. */
 export function rowName(row: Schemas['ReadingRowOut']): string {
-  const name = KINDS.find((one) => one.key === row.quantity)?.name ?? row.quantity;
+  const name = READING[row.quantity];
   return row.opening ? `${name}, ${OPENING[row.opening]}` : name;
 }
 

@@ -24,7 +24,7 @@ export const TONE: Record<Schemas['Supply'], string> = {
 };
 
 /** Whether a part of a number was found to fit. */
-export const CHECK: Record<Schemas['Check'], string> = {
+export const CHECK: Record<Schemas['FitCheck'], string> = {
   unchecked: 'not tried yet',
   fits: 'fits',
   differs: 'fits, but is different',

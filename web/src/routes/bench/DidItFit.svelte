@@ -26,7 +26,7 @@
         }),
     );
   });
-  async function tell(check: Schemas['Check']) {
+  async function tell(check: Schemas['FitCheck']) {
     busy = true;
     const answer = await ask(
       client.POST('/api/machines/{machine_id}/parts/{slot}/fit', {

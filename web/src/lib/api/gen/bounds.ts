@@ -600,3 +600,24 @@ export const BOUNDS = {
 } as const;
 /** Why a part went that says nothing of how long such a part lasts. */
 export const BY_CHANCE: readonly string[] = ["accident", "lost"];
+/** The units that each kind of reading may be told in. */
+export const READING_UNITS = {
+  "felt": [
+    ""
+  ],
+  "suction": [
+    "kPa",
+    "inH2O"
+  ],
+  "charge": [
+    "min"
+  ],
+  "area": [
+    "m2",
+    "ft2"
+  ],
+  "picked_up": [
+    "g",
+    "oz"
+  ]
+} as const;

@@ -4648,6 +4648,12 @@ export interface components {
             };
         };
         /**
+         * MayTakeIn
+         * @description Whether something may go into a household vacuum.
+         * @enum {string}
+         */
+        MayTakeIn: "yes" | "some" | "no";
+        /**
          * PickupOut
          * @description Whether something may be picked up, and what it brings forward if it was.
          */
@@ -4656,7 +4662,7 @@ export interface components {
             key: string;
             /** Name */
             name: string;
-            verdict: components["schemas"]["Verdict"];
+            verdict: components["schemas"]["MayTakeIn"];
             /** Why */
             why: string;
             /** Instead */
@@ -4665,12 +4671,6 @@ export interface components {
             also: string[];
             mishap: components["schemas"]["Mishap"] | null;
         };
-        /**
-         * Verdict
-         * @description Whether something may go into a household vacuum.
-         * @enum {string}
-         */
-        Verdict: "yes" | "some" | "no";
         /**
          * HomeChangedIn
          * @description Whether something changed at home, asked where looks contradict what was believed of a task.
@@ -5118,12 +5118,6 @@ export interface components {
             own_risk?: components["schemas"]["Mark"] | null;
         };
         /**
-         * Because
-         * @description What decided it.
-         * @enum {string}
-         */
-        Because: "kind" | "marked" | "not_marked" | "unmarked_unknown" | "own_risk" | "wires" | "wires_unknown" | "metal" | "hazard";
-        /**
          * Ruling
          * @description Whether the part may get wet.
          * @enum {string}
@@ -5154,7 +5148,7 @@ export interface components {
             /** Name */
             name: string;
             ruling: components["schemas"]["Ruling"];
-            because: components["schemas"]["Because"];
+            because: components["schemas"]["WashReason"];
             /** How */
             how: string[];
             /** Temperature */
@@ -5182,6 +5176,12 @@ export interface components {
             /** Careful */
             careful: boolean;
         };
+        /**
+         * WashReason
+         * @description What decided it.
+         * @enum {string}
+         */
+        WashReason: "kind" | "marked" | "not_marked" | "unmarked_unknown" | "own_risk" | "wires" | "wires_unknown" | "metal" | "hazard";
         /**
          * PullIn
          * @description How a machine pulls at the floor, 1 (hardly) to 5 (as new), before or after the work of a sheet.
@@ -5287,12 +5287,6 @@ export interface components {
             who: string;
         };
         /**
-         * Effect
-         * @description What a step changes or yields.
-         * @enum {string}
-         */
-        Effect: "item" | "opening" | "evidence";
-        /**
          * ExtraSaidOut
          * @description Something that may be done besides while it lies open.
          */
@@ -5358,6 +5352,12 @@ export interface components {
             extras: components["schemas"]["ExtraSaidOut"][];
         };
         /**
+         * StepEffect
+         * @description What a step changes or yields.
+         * @enum {string}
+         */
+        StepEffect: "item" | "opening" | "evidence";
+        /**
          * StepKind
          * @description What a step is for.
          * @enum {string}
@@ -5376,7 +5376,7 @@ export interface components {
             /** Key */
             key: string;
             kind: components["schemas"]["StepKind"];
-            effect: components["schemas"]["Effect"];
+            effect: components["schemas"]["StepEffect"];
             /**
              * Machine Id
              * Format: uuid
@@ -6356,12 +6356,6 @@ export interface components {
             power: number;
         };
         /**
-         * Check
-         * @description What somebody found when they held a part of this number against its place.
-         * @enum {string}
-         */
-        Check: "unchecked" | "fits" | "differs" | "no";
-        /**
          * ComingOut
          * @description How many of a kind of part under a number an order still has to bring, of how many that were ordered.
          */
@@ -6380,6 +6374,12 @@ export interface components {
             /** Ordered */
             ordered: number;
         };
+        /**
+         * FitCheck
+         * @description What somebody found when they held a part of this number against its place.
+         * @enum {string}
+         */
+        FitCheck: "unchecked" | "fits" | "differs" | "no";
         /**
          * ListOut
          * @description A price list in use.
@@ -6405,7 +6405,7 @@ export interface components {
              */
             maker: boolean;
             /** @default unchecked */
-            check: components["schemas"]["Check"];
+            check: components["schemas"]["FitCheck"];
             /**
              * Note
              * @default
@@ -6933,7 +6933,7 @@ export interface components {
         FitFoundIn: {
             /** Number */
             number: string;
-            check: components["schemas"]["Check"];
+            check: components["schemas"]["FitCheck"];
             /**
              * Maker
              * @default false
@@ -6954,7 +6954,7 @@ export interface components {
             number: string;
             /** Maker */
             maker: boolean;
-            check: components["schemas"]["Check"];
+            check: components["schemas"]["FitCheck"];
             /** Note */
             note: string;
             /** Supplier */

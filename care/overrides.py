@@ -16,7 +16,7 @@ from care.kinds import Archetype, Kit
 from care.parts import Overlay, Slot, dust_first
 from care.rules import WETTING, Card, Drying, OwnFigure, Rule, Trigger
 from care.vocabulary import Action, Calendar, Column, Consequence, Figure, Found, Meter, School
-from care.water import NO_UNKNOWN_KEYS, Mark, Trait, Washing
+from care.washability import NO_UNKNOWN_KEYS, Mark, Trait, Washing
 
 Settings = Mapping[str, Any]
 """Settings by key, as JSON values."""
@@ -57,7 +57,7 @@ GOOD_ENOUGH = 1.5
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class PlacedAt:
     """Where a part sits: its station, and among layers the order the air meets them and the order of putting in."""
 
     station: str
@@ -150,7 +150,7 @@ def _changed(slot: Slot, settings: Settings, gone: set[str], features: frozenset
         rules = [eased(rule, GOOD_ENOUGH) for rule in rules]
     school = settings.get(key_of(Aspect.SCHOOL, slot.key)) or settings.get(key_of(Aspect.SCHOOL))
     place = settings.get(key_of(Aspect.PLACE, slot.key))
-    at = _read(Place, place) if place else Place(slot.station, slot.air_order, slot.refit_order)
+    at = _read(PlacedAt, place) if place else PlacedAt(slot.station, slot.air_order, slot.refit_order)
     return replace(
         slot,
         name=settings.get(key_of(Aspect.NAME, slot.key), slot.name),
@@ -311,7 +311,7 @@ def check(archetype: Archetype, aspect: Aspect, slot: str, action: Action | None
         require(len(archetype.slots) > 1, "slot", "the last part", "at least one part; put the machine away instead")
     if aspect is Aspect.PLACE and value is not None:
         stations = {station.key for station in archetype.stations}
-        require(_read(Place, value).station in stations, "station", value["station"], "a station of this machine")
+        require(_read(PlacedAt, value).station in stations, "station", value["station"], "a station of this machine")
     if aspect is Aspect.LEVEL and value is not None:
         require(value in set(HowFar), "level", value, "one of " + ", ".join(HowFar) + ", or none")
     if aspect is Aspect.HABIT and value is not None:

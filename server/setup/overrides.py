@@ -14,15 +14,15 @@ from django.dispatch import receiver
 from pydantic import TypeAdapter
 
 from care import model as core
-from care import own as core_own
+from care import overrides as core_own
 from care.bench.washing import card
 from care.errors import require
 from care.items import Move, MoveKind, State
-from care.own import Aspect, OwnPart, Place, key_of
+from care.overrides import Aspect, OwnPart, PlacedAt, key_of
 from care.parts import Slot
 from care.rules import OwnFigure, Trigger
 from care.vocabulary import Action, Calendar, Meter, School
-from care.water import Mark, Marks, Trait
+from care.washability import Mark, Marks, Trait
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.household.models import Member
@@ -78,9 +78,9 @@ def rename_part(*, member: Member, machine_id: UUID, slot: str, name: str | None
 
 
 @transaction.atomic
-def place_part(*, member: Member, machine_id: UUID, slot: str, place: Place | None) -> Entry:
+def place_part(*, member: Member, machine_id: UUID, slot: str, place: PlacedAt | None) -> Entry:
     """Say where a part sits, or None for where the book has it. Raises `InvalidValue`."""
-    value = TypeAdapter(Place).dump_python(place, mode="json") if place else None
+    value = TypeAdapter(PlacedAt).dump_python(place, mode="json") if place else None
     return change_setting(member, machine_id, Aspect.PLACE, slot, None, value)
 
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from care.errors import require
-from care.water import NO_UNKNOWN_KEYS
+from care.washability import NO_UNKNOWN_KEYS
 
 USUAL_LIFE_YEARS = 10.0
 """How long a machine that is looked after is expected to serve [years]."""

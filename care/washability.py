@@ -44,7 +44,7 @@ class Ruling(StrEnum):
     """Do not even shake it: what is in it may be harmful."""
 
 
-class Because(StrEnum):
+class WashReason(StrEnum):
     """What decided it."""
 
     KIND = "kind"
@@ -65,9 +65,9 @@ LEAVE_HOW = (
 )
 
 LOOK_FIRST = {
-    Because.UNMARKED_UNKNOWN: "It stays dry until somebody has seen a mark that it may be washed: look on its frame, "
-    "cap and seal, and in its manual.",
-    Because.WIRES_UNKNOWN: "It stays dry until somebody has ruled out wires and a motor in it: look for metal "
+    WashReason.UNMARKED_UNKNOWN: "It stays dry until somebody has seen a mark that it may be washed: look on its frame,"
+    " cap and seal, and in its manual.",
+    WashReason.WIRES_UNKNOWN: "It stays dry until somebody has ruled out wires and a motor in it: look for metal "
     "contacts at both ends, a cable, a light, a fan.",
 }
 """What is said first where only a look is lacking, and where to look."""
@@ -100,7 +100,8 @@ class Washing:
     `dry` says what is done instead where it stays dry, as the action `dry_as`, in `dry_min` minutes [min]; `needs_mark`
     that it may be washed only where it is marked so, `rules_out_wires` only where somebody saw that no wires are in it;
     `asks` which traits matter; `direction` how water goes through it, by whether one end is closed. `disposal` says
-    where an old one goes; `materials` are the words by which a household may call what its own part is made of.
+    where an old one goes; `materials` are the words by which a household may call what its own part is made of;
+    `rest_h` is the shortest rest after a wash, whatever the air [h].
     """
 
     key: str
@@ -123,6 +124,7 @@ class Washing:
     direction: Mapping[Mark, str] = field(default_factory=dict)
     views: tuple[View, ...] = ()
     materials: tuple[str, ...] = ()
+    rest_h: float = 0.0
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
@@ -135,27 +137,27 @@ class Washing:
         turned = Trait.CLOSED_END in self.asks
         require(turned == bool(self.direction), "direction", self.direction, "a way for each end, where ends matter")
 
-    def ruling(self, marks: Marks) -> tuple[Ruling, Because]:
+    def ruling(self, marks: Marks) -> tuple[Ruling, WashReason]:
         """Whether the part may get wet by what was seen of it, and what decides it: the gravest first."""
         marked = marks.get(Trait.MARKED, Mark.UNKNOWN)
         if marks.get(Trait.HAZARD) is Mark.YES:
-            return Ruling.LEAVE, Because.HAZARD
+            return Ruling.LEAVE, WashReason.HAZARD
         if marks.get(Trait.WIRES) is Mark.YES:
-            return Ruling.DRY, Because.WIRES
+            return Ruling.DRY, WashReason.WIRES
         if not self.how:
-            return Ruling.DRY, Because.KIND
+            return Ruling.DRY, WashReason.KIND
         if self.rules_out_wires and marks.get(Trait.WIRES, Mark.UNKNOWN) is Mark.UNKNOWN:
-            return Ruling.DRY, Because.WIRES_UNKNOWN
+            return Ruling.DRY, WashReason.WIRES_UNKNOWN
         daring = marks.get(Trait.OWN_RISK) is Mark.YES and any(view.unmarked for view in self.views)
         if marked is Mark.NO and not daring:
-            return Ruling.DRY, Because.NOT_MARKED
+            return Ruling.DRY, WashReason.NOT_MARKED
         if self.needs_mark and marked is Mark.UNKNOWN and not daring:
-            return Ruling.DRY, Because.UNMARKED_UNKNOWN
+            return Ruling.DRY, WashReason.UNMARKED_UNKNOWN
         if marks.get(Trait.METAL) is Mark.YES:
-            return Ruling.WIPE, Because.METAL
+            return Ruling.WIPE, WashReason.METAL
         if marked is Mark.YES:
-            return Ruling.WASH, Because.MARKED
-        return Ruling.WASH, Because.OWN_RISK if daring else Because.KIND
+            return Ruling.WASH, WashReason.MARKED
+        return Ruling.WASH, WashReason.OWN_RISK if daring else WashReason.KIND
 
     def lines(self, marks: Marks) -> tuple[str, ...]:
         """What to do with the part then; where only a look is lacking, that first."""

@@ -1,0 +1,31 @@
+"""What the pages for a newcomer say of the code is so."""
+
+import re
+from pathlib import Path
+
+from django.test import SimpleTestCase
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+class Glossary(SimpleTestCase):
+    def test_each_word_stands_once_and_is_at_home_where_it_says(self):
+        rows = re.findall(
+            r"^\| ([^|]+) \| [^|]+ \| `([\w/]+\.py):(\w+)` \|$", (ROOT / "docs/glossary.md").read_text(), re.M
+        )
+        self.assertGreater(len(rows), 40)
+        words = [word.strip() for told, _, _ in rows for word in told.split(",")]
+        self.assertEqual(len(words), len(set(words)))
+        for _, file, name in rows:
+            with self.subTest(name):
+                self.assertRegex((ROOT / file).read_text(), rf"(?m)^(?:class|def) {name}\b|^{name}\b")
+
+
+class Architecture(SimpleTestCase):
+    def test_each_room_has_its_row(self):
+        page = (ROOT / "docs/architecture.md").read_text()
+        rooms = [path.parent.name for path in (ROOT / "server").glob("*/__init__.py")]
+        self.assertEqual([room for room in rooms if f"`server/{room}/`" not in page], [])
+        core = [path for path in (ROOT / "care").iterdir() if path.suffix == ".py" or (path / "__init__.py").exists()]
+        names = [path.name if path.suffix else f"{path.name}/" for path in core if not path.name.startswith("__")]
+        self.assertEqual([name for name in names if f"`care/{name}`" not in page], [])
