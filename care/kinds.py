@@ -8,7 +8,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 from care.errors import BookError, require
-from care.faults.book import NO_DRAG, Drag, Fan
+from care.faults.drag import NO_DRAG, Drag, Fan
 from care.parts import Slot
 from care.vocabulary import Action, Column, Meter, Mishap, School, Silence, Skill
 from care.washability import NO_UNKNOWN_KEYS

@@ -25,7 +25,8 @@ from server.notes.services import add_note
 from server.setup.overrides import own_figure
 from server.setup.services import Spare, add_machine
 from server.use.services import rest
-from server.work.services import read_counter, renew_kit
+from server.work.counters import read_counter
+from server.work.services import renew_kit
 
 SET_UP = 427
 """Days ago on which the house began: fourteen months."""

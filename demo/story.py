@@ -12,7 +12,10 @@ from care.due.usage import Schedule
 from care.model import Provenance
 from care.vocabulary import Action, Found, Gone
 from server.base import clock
-from server.bench.services import Given, Pick, SheetState, answer, finish, open_sheet
+from server.bench.ending import finish
+from server.bench.opening import Pick, open_sheet
+from server.bench.services import Given, answer
+from server.bench.sheets import SheetState
 from server.drying.services import check_dry, hang
 from server.due.state import machine_states
 from server.faults.services import Told, open_case, tell

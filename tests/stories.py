@@ -7,25 +7,12 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from care.book import load_book
-from care.faults import (
-    NOTHING_KNOWN,
-    Answered,
-    Background,
-    Case,
-    Cured,
-    Hands,
-    Noticed,
-    PartBackground,
-    Probe,
-    Retested,
-    Stand,
-    States,
-    Subject,
-    answered,
-    assess,
-    subject,
-)
-from care.faults.likelihood import proves
+from care.faults.background import NOTHING_KNOWN, Background, PartBackground
+from care.faults.case import Answered, Case, Cured, Noticed, Retested
+from care.faults.likelihood import States, proves
+from care.faults.next_check import Hands
+from care.faults.subject import Probe, Subject, subject
+from care.faults.verdict import Stand, answered, assess
 from care.vocabulary import Action, Found
 
 WITHOUT_A_GAUGE = Hands(lacks=frozenset({"gauge", "meter"}))

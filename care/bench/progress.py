@@ -8,6 +8,7 @@ from datetime import datetime
 from uuid import UUID
 
 from care.bench.drying import Hanging
+from care.bench.links import applies
 from care.bench.steps import (
     AGAIN,
     DONE,
@@ -20,7 +21,6 @@ from care.bench.steps import (
     Sheet,
     Step,
     StepKind,
-    applies,
     danger_in,
     screws_in,
 )

@@ -7,48 +7,16 @@ an item or of an opening, or yields evidence. What goes further into a machine t
 """
 
 from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import groupby
-from uuid import UUID
 
-from care.bench.pieces import (
-    COUNT_IN,
-    NO_CLICK,
-    Other,
-    Piece,
-    bench_work,
-    closing,
-    closing_words,
-    counted,
-    opening_words,
-    pieces,
-    places,
-    put_back,
-    refit,
-    refits,
-    rests,
-    sink_work,
-    wet,
-    without_words,
-)
-from care.bench.steps import (
-    DANGER,
-    DONE,
-    GATE,
-    SITTINGS,
-    SKIP,
-    Chosen,
-    Gap,
-    Job,
-    Sheet,
-    Step,
-    StepKind,
-    Tail,
-    danger_in,
-    linked,
-    make,
-)
-from care.content import Book, Caution
+from care.bench.gates import behind_gates, gate, gates
+from care.bench.links import linked
+from care.bench.pieces import Piece, pieces, refits, wet
+from care.bench.sites import Group, Site, closed, last_screws, left_untouched, opened, proof, shut, tried
+from care.bench.steps import GATE, SITTINGS, Chosen, Job, Sheet, Step, StepKind, Tail, make
+from care.bench.work import bench_work, put_back, refit, sink_work
+from care.content import Book
 from care.errors import require
 from care.household import AtTheBench
 from care.kinds import Archetype
@@ -59,43 +27,6 @@ EVERYTHING = AtTheBench()
 """A household that does everything itself and of which nothing is known."""
 REFIT_MIN = 2.0
 """What it takes to feel whether a part is dry and to put it in [min]. Ours."""
-
-
-@dataclass(frozen=True, slots=True)
-class _Group:
-    """The parts behind one opening, or those that need none (`opening` None)."""
-
-    opening: str | None
-    parts: tuple[Piece, ...]
-
-    @property
-    def door(self) -> Piece | None:
-        """The part that comes off with the opening and is itself worked on."""
-        return next((part for part in self.parts if part.door), None)
-
-
-@dataclass(frozen=True, slots=True)
-class _Site:
-    """One machine of a sitting."""
-
-    job: Job
-    prefix: str
-    groups: tuple[_Group, ...]
-    handed: tuple[Piece, ...]
-
-    @property
-    def parts(self) -> list[Piece]:
-        """All parts that are worked on here."""
-        return [part for group in self.groups for part in group.parts]
-
-    @property
-    def kind(self) -> Archetype:
-        """The kind of machine."""
-        return self.job.archetype
-
-    def key(self, of: str, tail: Tail) -> str:
-        """The key of a step that is about one of its openings."""
-        return f"{self.prefix}{of}.{tail}"
 
 
 def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> Sheet:
@@ -113,7 +44,7 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
         *_sink(through_sink),
         *(step for stand in reversed(through_sink) for step in _end(stand, book)),
     ]
-    steps = _behind_gates(ordered, steps, book)
+    steps = behind_gates(ordered, steps, book)
     tools = _tools(ordered)
     at_hand = {key: book.tools[key].at_hand(home.tools) for key in tools if key in book.tools}
     kinds = {job.machine_id: job.archetype for job in chosen}
@@ -128,7 +59,7 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
     )
 
 
-def _stand(job: Job, prefix: str, home: AtTheBench) -> _Site:
+def _stand(job: Job, prefix: str, home: AtTheBench) -> Site:
     parts = pieces(job, prefix)
     handed = tuple(part for part in parts if not _reached(part, job.archetype, home))
     mine = [part for part in parts if part not in handed]
@@ -139,8 +70,8 @@ def _stand(job: Job, prefix: str, home: AtTheBench) -> _Site:
 
     first = {key: min(p.order for p in mine if group(p) == key) for key in map(group, mine)}
     by_group = sorted(mine, key=lambda p: (first[group(p)], group(p), p.order, p.slot.key))
-    groups = tuple(_Group(members[0].slot.opening, members) for members in _grouped(by_group, group))
-    return _Site(job, prefix, groups, handed)
+    groups = tuple(Group(members[0].slot.opening, members) for members in _grouped(by_group, group))
+    return Site(job, prefix, groups, handed)
 
 
 def _grouped(parts: Sequence[Piece], key: Callable[[Piece], str]) -> Iterator[tuple[Piece, ...]]:
@@ -152,32 +83,32 @@ def _reached(part: Piece, kind: Archetype, home: AtTheBench) -> bool:
     return home.opens(kind.opening(part.slot.opening) if part.slot.opening else None)
 
 
-def _start(stand: _Site, book: Book) -> Iterator[Step]:
+def _start(stand: Site, book: Book) -> Iterator[Step]:
     """Safe, then all that is done with dry hands; what is complete is closed at once."""
-    yield from _gates(stand, book)
+    yield from gates(stand, book)
     for group in stand.groups:
         if _is_wipe(group) and wet(stand.parts):
             continue
-        yield from _opened(stand, group)
+        yield from opened(stand, group)
         for part in group.parts:
             yield from bench_work(part)
         if not wet(group.parts) and not _is_live(stand, group):
-            yield from _closed(stand, group)
+            yield from closed(stand, group)
 
 
-def _is_live(stand: _Site, group: _Group) -> bool:
+def _is_live(stand: Site, group: Group) -> bool:
     """Whether closing it brings power back: that waits until all else is shut, and no hand is in there."""
     return group.opening is not None and stand.kind.opening(group.opening).live
 
 
-def _sink(stands: Sequence[_Site]) -> Iterator[Step]:
+def _sink(stands: Sequence[Site]) -> Iterator[Step]:
     """One way to the sink for all machines: what dries longest is washed first."""
     parts = [part for stand in stands for part in stand.parts]
     for part in sorted(parts, key=lambda p: -(p.drying.reference_h if p.drying else 0.0)):
         yield from sink_work(part)
 
 
-def _end(stand: _Site, book: Book) -> Iterator[Step]:
+def _end(stand: Site, book: Book) -> Iterator[Step]:
     """Dry wipes, everything back in reverse, closed, the machine's own counters told; then proven."""
     if wet(stand.parts):
         for group in stand.groups:
@@ -186,172 +117,19 @@ def _end(stand: _Site, book: Book) -> Iterator[Step]:
                 yield from put_back(group.parts[0])
         for group in reversed(stand.groups):
             if wet(group.parts) and not _is_live(stand, group):
-                yield from _closed(stand, group)
+                yield from closed(stand, group)
     for group in stand.groups:
         if _is_live(stand, group):
-            yield from _closed(stand, group)
+            yield from closed(stand, group)
     yield from (_hand_over(part, stand.kind, action) for part in stand.handed for action in part.actions)
     yield from _counters(stand)
-    yield from _proof(stand, book)
-    yield from _last(stand)
+    yield from proof(stand, book)
+    yield from last_screws(stand)
 
 
-def _is_wipe(group: _Group) -> bool:
+def _is_wipe(group: Group) -> bool:
     """A dry wipe by itself, which comes after the wet work so that nothing drips on it again."""
     return group.opening is None and group.parts[0].actions == (Action.WIPE,) and not wet(group.parts)
-
-
-def _gates(stand: _Site, book: Book) -> Iterator[Step]:
-    """Make safe, then every gate that an opening or a card of this machine names, once; those of dangers first."""
-    apart = any(part.comes_out or part.slot.opening for part in stand.parts)
-    yield _gate(
-        stand,
-        stand.kind.make_safe,
-        book,
-        stand.kind.place,
-        *([book.cautions[NamedCaution.ZONES].text] if apart else []),
-    )
-    named = dict.fromkeys(key for part in stand.parts for key in _named_by(part, stand.kind))
-    for key in sorted(named, key=lambda key: not book.cautions[key].dangers):
-        if book.cautions[key].gate and key != stand.kind.make_safe:
-            yield _gate(stand, key, book)
-
-
-def _gate(stand: _Site, key: str, book: Book, *more: str) -> Step:
-    text = (book.cautions[key].text, *more)
-    answers = (DONE, SKIP, *(f"{DANGER}{danger}" for danger in book.cautions[key].dangers))
-    return replace(make(_gate_key(stand, key), StepKind.GATE, stand.job.machine_id, text), answers=answers)
-
-
-def _gate_key(stand: _Site, key: str) -> str:
-    return f"{stand.prefix}{GATE}{key}"
-
-
-def _behind_gates(stands: Sequence[_Site], steps: Sequence[Step], book: Book) -> list[Step]:
-    """The steps, each only where its gates were passed: the one that makes its machine safe, any at which a danger can
-    be told, and those that its own part or opening names. A look that tells of a danger ends what comes after it.
-    """
-    there = {step.key for step in steps if step.kind is StepKind.GATE}
-    by_machine = {stand.job.machine_id: stand for stand in stands}
-    of_all = [key for key, caution in book.cautions.items() if caution.dangers]
-    made = []
-    looks: dict[UUID, tuple[str, ...]] = {}
-    for step in steps:
-        stand = by_machine[step.machine_id]
-        named = (stand.kind.make_safe, *of_all, *_named_at(stand, step))
-        before = dict.fromkeys(key for one in named if (key := _gate_key(stand, one)) in there)
-        halted = looks.get(step.machine_id, ())
-        held = replace(step, needs=(*before, *step.needs), halted_by=halted)
-        made.append(step if step.kind is StepKind.GATE else held)
-        if step.kind is StepKind.LOOK and any(map(danger_in, step.answers)):
-            looks[step.machine_id] = (*halted, step.key)
-    return made
-
-
-def _named_at(stand: _Site, step: Step) -> tuple[str, ...]:
-    """The cautions of the opening and of the part that a step is about."""
-    way = stand.kind.opening(step.opening).cautions if step.opening else ()
-    about = (_named_by(part, stand.kind) for part in (*stand.parts, *stand.handed) if part.slot.key == step.slot)
-    return (*way, *(key for named in about for key in named))
-
-
-def _named_by(part: Piece, kind: Archetype) -> tuple[str, ...]:
-    """The cautions of a part's opening and of all that is done to it."""
-    way = kind.opening(part.slot.opening).cautions if part.slot.opening else ()
-    mine = (rule for rule in part.slot.rules if rule.action in part.actions)
-    return (*way, *(key for rule in mine for key in rule.card.cautions))
-
-
-def _opened(stand: _Site, group: _Group) -> Iterator[Step]:
-    if group.opening is None or _stands_open(stand, group):
-        return
-    way, door = stand.kind.opening(group.opening), group.door
-    key = stand.key(way.key, Tail.OPEN)
-    step = counted(make(key, StepKind.OPEN, stand.job.machine_id, opening_words(way)), way, key)
-    step = replace(step, opening=way.key, cautions=way.cautions, each=way.each, drawing=way.drawing)
-    yield Other(door.item.id, door.item.name, door.slot.key).on(step) if door else step
-
-
-def _closed(stand: _Site, group: _Group) -> Iterator[Step]:
-    """All parts of an opening back in their order of putting in, its own part last; then it is closed."""
-    untouched = _untouched(stand, group)
-    for part in sorted(group.parts, key=lambda p: (p.door is not None, p.slot.refit_order)):
-        yield from put_back(part, untouched if part.door else ())
-    yield from _shut(stand, group)
-
-
-def _untouched(stand: _Site, group: _Group) -> tuple[str, ...]:
-    """What lies behind an opening besides, in the order of putting in: each is ticked off before it closes."""
-    mine = {part.slot.key for part in stand.parts if part.actions != (Action.INSPECT,)} | stand.job.off
-    behind = (slot for slot in stand.kind.parts(stand.job.features) if group.opening and slot.opening == group.opening)
-    left = [slot for slot in behind if slot.removable and slot.key not in mine and slot.needed_to_run]
-    left.sort(key=lambda slot: slot.refit_order)
-    return tuple(f"{slot.name}: {slot.test[0].lower()}{slot.test[1:]}" if slot.test else slot.name for slot in left)
-
-
-def _shut(stand: _Site, group: _Group) -> Iterator[Step]:
-    """Close an opening, unless the part that closes it does so when it goes back."""
-    if group.opening is not None and group.door is None and not _stands_open(stand, group):
-        way = stand.kind.opening(group.opening)
-        machine, opened, away = stand.job.machine_id, stand.key(way.key, Tail.OPEN), _away(stand, group)
-        gaps = tuple(place for _, place in away)
-        step = make(stand.key(way.key, Tail.CLOSE), StepKind.CLOSE, machine, closing_words(way))
-        yield replace(closing(step, way, opened, _untouched(stand, group)), whole=gaps)
-        if away:
-            words = without_words(way, [name for name, _ in away])
-            step = make(stand.key(way.key, Tail.CLOSE_WITHOUT), StepKind.CLOSE, machine, words)
-            yield replace(closing(step, way, opened, ()), missing=gaps)
-
-
-def _away(stand: _Site, group: _Group) -> list[tuple[str, Gap]]:
-    """The parts behind an opening that may be away when it is closed, washed, on the rack or lost: names and places."""
-    off, parts = stand.job.off, {part.slot.key: part for part in group.parts}
-    washed = [part for part in group.parts if part.drying and part.slot.key not in off]
-    behind = (slot for slot in stand.kind.slots if slot.opening == group.opening and slot.needed_to_run)
-    return [
-        *((part.slot.name, place) for part in washed for place in places(part)),
-        *((slot.name, refits(parts.get(slot.key))) for slot in behind if slot.key in off),
-    ]
-
-
-def _last(stand: _Site) -> Iterator[Step]:
-    """What waits until it was tried with power: the last screws."""
-    for group in stand.groups:
-        way = stand.kind.opening(group.opening) if group.opening else None
-        if way and way.last and not _stands_open(stand, group):
-            gaps = tuple(place for _, place in _away(stand, group))
-            step = make(stand.key(way.key, Tail.LAST), StepKind.CLOSE, stand.job.machine_id, (way.last, COUNT_IN))
-            step = replace(step, opening=way.key, seat=way.seat or NO_CLICK, whole=gaps, title="The last screws")
-            yield counted(step, way, stand.key(way.key, Tail.OPEN))
-
-
-def _stands_open(stand: _Site, group: _Group) -> bool:
-    """Whether the part that closes an opening is away already: on the rack, or lost."""
-    return group.opening is not None and stand.kind.opening(group.opening).part in stand.job.off
-
-
-def _proof(stand: _Site, book: Book) -> Iterator[Step]:
-    """Power again, where something was opened or out: only once every part it needs is in."""
-    safe, parts = book.cautions[stand.kind.make_safe], stand.parts
-    opened = safe.on_again or any(part.comes_out or part.slot.opening for part in parts)
-    lacks = stand.job.off & {slot.key for slot in stand.kind.slots if slot.needed_to_run}
-    if parts and opened and safe.power and not lacks:
-        yield from _tried(stand, safe, tuple(place for part in parts for place in places(part)))
-
-
-def _tried(stand: _Site, safe: Caution, needed: tuple[Gap, ...]) -> Iterator[Step]:
-    """Power once all is back; also once only that is away which it runs without: then that is said."""
-    parts = {part.slot.key: part for part in stand.parts if not part.slot.needed_to_run}
-    off = [slot for slot in stand.kind.slots if slot.key in stand.job.off and not slot.needed_to_run]
-    away = [(p.slot.name, rests(p)) for p in parts.values() if p.drying and p.slot.key not in stand.job.off]
-    away += [(slot.name, refits(parts.get(slot.key))) for slot in off]
-    gaps = tuple(place for _, place in away)
-    at, words = stand.job.machine_id, f"{safe.ready}: {safe.power[0].lower()}{safe.power[1:]}"
-    yield replace(make(f"{stand.prefix}{Tail.POWER}", StepKind.POWER, at, (words,)), whole=(*needed, *gaps))
-    if away:
-        still = f"Closed, but still away: {', '.join(name for name, _ in away)}. What needs that waits."
-        step = make(f"{stand.prefix}{Tail.POWER_WITHOUT}", StepKind.POWER, at, (still, safe.power))
-        yield replace(step, whole=needed, missing=gaps)
 
 
 def _for_home(step: Step, kind: Archetype, home: AtTheBench) -> Step:
@@ -377,7 +155,7 @@ def _hand_over(part: Piece, kind: Archetype, action: Action) -> Step:
     return replace(step, is_task=True, new_item_id=new)
 
 
-def _tools(stands: Sequence[_Site]) -> tuple[str, ...]:
+def _tools(stands: Sequence[Site]) -> tuple[str, ...]:
     """Every tool that the openings and cards of what is done here name, once, in the order of need."""
     named: list[str] = []
     for stand in stands:
@@ -433,7 +211,7 @@ TICK_OFF = (
 )
 
 
-def _counters(stand: _Site) -> Iterator[Step]:
+def _counters(stand: Site) -> Iterator[Step]:
     """What the machine's own list has to be told: of each part that is new, or of which it counts what was done; and in
     one go of those that were only cleaned while it counts their life.
     """
@@ -458,30 +236,30 @@ def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
     chosen = list(jobs)
     require(any(job.chosen for job in chosen), "items", "none", "at least one part from the rack")
     steps: list[Step] = []
-    stands: list[_Site] = []
+    stands: list[Site] = []
     minutes = 0.0
     for n, job in enumerate(chosen, start=1):
         stand = _refit_stand(job, f"{n}." if len(chosen) > 1 else "")
         stands.append(stand)
-        steps.append(_gate(stand, job.archetype.make_safe, book))
+        steps.append(gate(stand, job.archetype.make_safe, book))
         for group in stand.groups:
             steps += _refitted(stand, group)
-        steps += (*_refit_proof(stand, book), *_last(stand))
+        steps += (*_refit_proof(stand, book), *last_screws(stand))
         minutes += len(stand.parts) * REFIT_MIN
         minutes += sum(job.archetype.opening(g.opening).setup_min for g in stand.groups if g.opening)
     made_of = {job.archetype.key: job.archetype.version for job in chosen}
-    return Sheet(made_of, SITTINGS[1], minutes, linked(_behind_gates(stands, steps, book)))
+    return Sheet(made_of, SITTINGS[1], minutes, linked(behind_gates(stands, steps, book)))
 
 
-def _refit_stand(job: Job, prefix: str) -> _Site:
+def _refit_stand(job: Job, prefix: str) -> Site:
     """What comes from the rack is away already, whatever else is."""
     job = replace(job, off=job.off | {task.slot for task in job.chosen})
     parts = [_from_rack(job, task, prefix) for task in job.chosen]
     ordered = sorted(parts, key=lambda p: (p.slot.opening or "", p.door is not None, p.slot.refit_order))
     groups = tuple(
-        _Group(members[0].slot.opening, members) for members in _grouped(ordered, lambda p: p.slot.opening or "")
+        Group(members[0].slot.opening, members) for members in _grouped(ordered, lambda p: p.slot.opening or "")
     )
-    return _Site(job, prefix, groups, ())
+    return Site(job, prefix, groups, ())
 
 
 def _from_rack(job: Job, task: Chosen, prefix: str) -> Piece:
@@ -491,18 +269,18 @@ def _from_rack(job: Job, task: Chosen, prefix: str) -> Piece:
     return Piece(job.machine_id, prefix, slot, door, (task.action,), task.item)
 
 
-def _refitted(stand: _Site, group: _Group) -> Iterator[Step]:
-    yield from _opened(stand, group) if group.door is None else ()
-    untouched = _untouched(stand, group)
+def _refitted(stand: Site, group: Group) -> Iterator[Step]:
+    yield from opened(stand, group) if group.door is None else ()
+    untouched = left_untouched(stand, group)
     for part in group.parts:
         yield from refit(part, untouched if part.door else ())
-    yield from _shut(stand, group)
+    yield from shut(stand, group)
 
 
-def _refit_proof(stand: _Site, book: Book) -> Iterator[Step]:
+def _refit_proof(stand: Site, book: Book) -> Iterator[Step]:
     """Power again only when every part it needs is back in."""
     safe = book.cautions[stand.kind.make_safe]
     needed = {slot.key for slot in stand.kind.slots if slot.needed_to_run}
     lacks = stand.job.off & needed - {part.slot.key for part in stand.parts}
     if safe.power and not lacks:
-        yield from _tried(stand, safe, tuple(refits(part) for part in stand.parts if part.slot.key in needed))
+        yield from tried(stand, safe, tuple(refits(part) for part in stand.parts if part.slot.key in needed))

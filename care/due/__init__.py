@@ -2,8 +2,9 @@
 
 from care.due.agenda import Agenda, agenda
 from care.due.context import Context
-from care.due.intervals import Facts, Past, assess, assess_machine
+from care.due.intervals import assess, assess_machine
 from care.due.loads import LoadLine
+from care.due.past import Facts, Past
 from care.due.usage import Schedule, UsageLog
 
 __all__ = [

@@ -11,10 +11,11 @@ from itertools import pairwise
 from math import exp, expm1, hypot, inf, log
 from statistics import NormalDist
 
+from care.due.belief import Belief, belief
 from care.due.context import Context
 from care.due.forecast import WEATHER_SD
-from care.due.intervals import Belief, Past, belief
 from care.due.learning import Factor, learn
+from care.due.past import Past
 from care.due.triggers import EMPTYING, as_told, clock_meter, in_clock_units, placed, share_by_the_book, trigger_state
 from care.due.usage import a_week
 from care.items import Item

@@ -13,7 +13,8 @@ from functools import cached_property
 from math import copysign, pi, sqrt
 
 from care.errors import require
-from care.faults.book import AirEffect, Fan, Sign
+from care.faults.book import AirEffect, Sign
+from care.faults.drag import Fan
 from care.kinds import Archetype
 from care.vocabulary import Column
 

@@ -12,4 +12,4 @@ class BenchConfig(AppConfig):
 
     def ready(self) -> None:
         """Connect the receivers."""
-        import_module("server.bench.services")
+        import_module("server.bench.opening")

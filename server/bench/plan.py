@@ -15,7 +15,7 @@ from care.parts import Slot
 from care.rules import Drying
 from care.vocabulary import Action
 from server.base import clock
-from server.bench.services import Pick, jobs_of
+from server.bench.opening import Pick, jobs_of
 from server.drying.services import places_of, ready_at
 from server.due.state import MachineState
 from server.household.models import Member

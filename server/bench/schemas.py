@@ -5,7 +5,6 @@ from datetime import date
 from types import MappingProxyType
 from uuid import UUID
 
-from care.bench.drying import Hanging
 from care.bench.progress import ahead
 from care.bench.steps import Sheet, Step, StepEffect, StepKind, danger_in, gate_of
 from care.book import load_book
@@ -14,52 +13,14 @@ from care.kinds import Archetype
 from care.parts import Slot
 from care.rules import Rule
 from care.vocabulary import Action
-from server.base import bounds
 from server.base.schema import Schema
-from server.bench.services import Change, Ending, Given, OnSheet, Pick, SheetState
+from server.bench.ending import Change, Ending
+from server.bench.sheets import OnSheet, SheetState
 from server.due.dangers import ActiveDanger, dangers_beside, dangers_of
-from server.due.schemas import DangerOut, ItemOut, StateOut, danger_out, item_out, state_out
+from server.due.schemas import ItemOut, StateOut, item_out, state_out
+from server.due.strip_schemas import DangerOut, danger_out
 
 NO_DANGERS: Mapping[UUID, Sequence[ActiveDanger]] = MappingProxyType({})
-
-
-class PickIn(Schema):
-    """A task for a sheet."""
-
-    machine_id: UUID
-    slot: bounds.Key
-    action: Action
-
-    def pick(self) -> Pick:
-        """As the services take it."""
-        return Pick(self.machine_id, self.slot, self.action)
-
-
-class SheetIn(Schema):
-    """A sheet to open, for one machine or several; the id is the client's. `case_id`: what it puts right."""
-
-    id: UUID
-    tasks: bounds.Many[PickIn]
-    case_id: UUID | None = None
-
-
-class RefitIn(Schema):
-    """A refit sitting for a part from the rack."""
-
-    id: UUID
-    item_id: UUID
-
-
-class HangingIn(Schema):
-    """Where a washed part hangs."""
-
-    place: bounds.Name | None = None
-    pressed: bool = False
-    moving: bool = False
-
-    def hanging(self) -> Hanging:
-        """As the core has it."""
-        return Hanging(self.place, self.pressed, self.moving)
 
 
 class ExtraSaidOut(Schema):
@@ -72,32 +33,6 @@ class ExtraSaidOut(Schema):
     action: Action
     why: str
     minutes: float
-
-
-class AnswerIn(Schema):
-    """An answer to a step, or `back`; what goes on the rack may say where it hangs.
-
-    `at` is when it was given on a device that could not send it; `late` keeps it as a note on a sheet that went on.
-    """
-
-    id: UUID
-    step: bounds.Line
-    value: bounds.Key
-    reason: bounds.Line = ""
-    hanging: HangingIn | None = None
-    at: bounds.Instant | None = None
-    late: bool = False
-
-    def given(self) -> Given:
-        """As the services take it."""
-        hanging = self.hanging.hanging() if self.hanging else None
-        return Given(self.id, self.step, self.value, self.reason, hanging, self.at)
-
-
-class FinishIn(Schema):
-    """The end of a sitting; the id is the client's, so that asking twice ends it once."""
-
-    id: UUID
 
 
 class CautionOut(Schema):

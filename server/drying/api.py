@@ -9,10 +9,9 @@ from care.named import NamedTool
 from care.vocabulary import Action
 from server.base import clock
 from server.base.http import Problem
-from server.bench.schemas import HangingIn
 from server.drying import services as drying
 from server.drying.rack import places_for, rack_page
-from server.drying.schemas import DryIn, HangingOptionsOut, RackPageOut, WeighIn, job_out, place_out
+from server.drying.schemas import DryIn, HangingIn, HangingOptionsOut, RackPageOut, WeighIn, job_out, place_out
 from server.drying.wash import wash_card
 from server.drying.wash_schemas import MarksIn, WashCardOut, wash_card_out
 from server.household.auth import asking

@@ -5,7 +5,7 @@ from math import exp
 from typing import Literal
 from uuid import UUID
 
-from care.bench.drying import REFERENCE_C, REFERENCE_RH_PCT, SURE, Basis, curve, factors, mildews, tolerance_g
+from care.bench.drying import REFERENCE_C, REFERENCE_RH_PCT, SURE, Basis, Hanging, curve, factors, mildews, tolerance_g
 from server.base import bounds, clock
 from server.base.schema import Schema
 from server.drying.rack import InPlace, OnRackNow
@@ -203,3 +203,15 @@ class DryIn(Schema):
     """What the check on the rack said."""
 
     dry: bool
+
+
+class HangingIn(Schema):
+    """Where a washed part hangs."""
+
+    place: bounds.Name | None = None
+    pressed: bool = False
+    moving: bool = False
+
+    def hanging(self) -> Hanging:
+        """As the core has it."""
+        return Hanging(self.place, self.pressed, self.moving)

@@ -17,8 +17,9 @@ from server.base import build
 from server.base.storage import trouble_of
 from server.due.atfault import RecordAtFault, record_at_fault
 from server.due.renewals import Renewing, from_stored, renewals_of
-from server.due.schemas import TaskOut, strip_out, task_out
+from server.due.schemas import TaskOut, task_out
 from server.due.state import MachineState, machine_states
+from server.due.strip_schemas import strip_out
 from server.household.models import Member
 from server.household.services import today_of
 from server.logbook.services import revisions

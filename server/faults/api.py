@@ -1,39 +1,32 @@
-"""The fault finder over HTTP: cases, readings, the air lab."""
+"""The fault finder over HTTP: cases, the air lab."""
 
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from ninja import Router
 
 from server.base.http import REFUSALS, Problem
-from server.faults import services
+from server.faults import cases, services
 from server.faults.case_schemas import (
     CaseIn,
     CaseOut,
     CheapOut,
     CloseIn,
-    LabOut,
     OpenCaseOut,
-    ReadingIn,
-    ReadingRowOut,
-    SettingIn,
     StartOut,
     ToldIn,
     case_out,
-    lab_out,
     open_case_out,
-    row_out,
 )
+from server.faults.cases import CaseState
 from server.faults.lab import lab
+from server.faults.lab_schemas import LabOut, SettingIn, lab_out
 from server.faults.models import Case
 from server.faults.schemas import symptom_out, tick_out
-from server.faults.services import CaseState
 from server.faults.subjects import known
 from server.household.auth import asking
 from server.household.models import Member
 from server.household.writes import changes_nothing
-from server.notes import readings
-from server.round.answer import WRITTEN, written
 from server.work.cases import earlier_causes
 
 router = Router(tags=["faults"])
@@ -43,7 +36,7 @@ CASE = {200: CaseOut, **REFUSALS}
 
 
 def _out(member: Member, state: CaseState) -> CaseOut:
-    return case_out(state, services.after_of(member, state))
+    return case_out(state, cases.after_of(member, state))
 
 
 @router.get("/machines/{machine_id}/trace", response={200: StartOut, 404: Problem}, operation_id="trace_start")
@@ -69,7 +62,7 @@ def start(request: HttpRequest, machine_id: UUID) -> StartOut:
 @router.get("/cases", response=list[OpenCaseOut], operation_id="cases_list")
 def list_open(request: HttpRequest) -> list[OpenCaseOut]:
     """The cases that are open."""
-    return [open_case_out(state) for state in services.open_cases(asking(request))]
+    return [open_case_out(state) for state in cases.open_cases(asking(request))]
 
 
 @router.post("/cases", response={201: CaseOut, **REFUSALS}, operation_id="cases_create")
@@ -86,7 +79,7 @@ def create(request: HttpRequest, data: CaseIn) -> tuple[int, CaseOut]:
 def get(request: HttpRequest, case_id: UUID) -> CaseOut:
     """A case and where it stands."""
     member = asking(request)
-    return _out(member, services.case_state(member, case_id))
+    return _out(member, cases.case_state(member, case_id))
 
 
 @router.post("/cases/{case_id}/events", response=CASE, operation_id="cases_tell")
@@ -101,24 +94,6 @@ def close(request: HttpRequest, case_id: UUID, data: CloseIn) -> CaseOut:
     """Close a case and write its record."""
     member = asking(request)
     return _out(member, services.close(member=member, case_id=case_id, reason=data.reason))
-
-
-@router.get(
-    "/machines/{machine_id}/readings",
-    response={200: list[ReadingRowOut], 404: Problem},
-    operation_id="readings_list",
-)
-def list_readings(request: HttpRequest, machine_id: UUID) -> list[ReadingRowOut]:
-    """What was measured or felt of a machine, like with like, and whether the work between helped."""
-    return [row_out(row) for row in readings.rows_of(asking(request), machine_id)]
-
-
-@router.post("/machines/{machine_id}/readings", response=WRITTEN, operation_id="readings_create")
-def take(request: HttpRequest, machine_id: UUID, data: ReadingIn) -> HttpResponse:
-    """Record a reading."""
-    member = asking(request)
-    entry = readings.take(member=member, machine_id=machine_id, figure=data.figure())
-    return written(member, entry.pk, machine_id)
 
 
 @router.get("/machines/{machine_id}/air", response={200: LabOut, **REFUSALS}, operation_id="air_present")

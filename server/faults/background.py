@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from care.faults import Background, PartBackground
+from care.faults.background import Background, PartBackground
 from care.model import DueState
 from care.vocabulary import Action, Meter
 from server.due.state import MachineState

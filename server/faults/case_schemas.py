@@ -9,21 +9,17 @@ from uuid import UUID
 from pydantic import Field
 
 from care.due.chambers import chambers
-from care.faults.airflow import At
-from care.faults.lab import Setting
 from care.faults.next_check import spent
 from care.faults.subject import DOCK
 from care.model import Machine
-from care.units import Quantity
 from care.vocabulary import Column
 from server.base import bounds, clock
 from server.base.schema import Schema
-from server.due.schemas import ChamberOut, chamber_out
-from server.faults.lab import Lab
+from server.due.strip_schemas import ChamberOut, chamber_out
+from server.faults.cases import After, CaseState
 from server.faults.models import Case
 from server.faults.schemas import AssessmentOut, SymptomOut, TickOut, assessment_out
-from server.faults.services import After, CaseState, Told
-from server.notes.readings import Figure, Row
+from server.faults.services import Told
 
 
 class RouteOut(Schema):
@@ -139,105 +135,6 @@ class OpenCaseOut(Schema):
     opened_at: datetime
 
 
-class ReadingIn(Schema):
-    """A reading: what of, the figure in its unit, on which opening, when in the work, on which day."""
-
-    quantity: Quantity
-    value: bounds.Amount
-    unit: bounds.Key = ""
-    opening: At | None = None
-    moment: Literal["", "before", "after"] = ""
-    day: bounds.Day | None = None
-
-    def figure(self) -> Figure:
-        """As the services take it."""
-        return Figure(self.quantity, self.value, self.unit, self.opening or "", self.moment, day=self.day)
-
-
-class PointOut(Schema):
-    """A reading."""
-
-    entry_id: UUID
-    at: datetime
-    value: float
-    moment: str
-
-
-class WorkOut(Schema):
-    """A task done between two readings."""
-
-    slot: str
-    action: str
-
-
-class BetweenOut(Schema):
-    """What lies before a reading: the change since the one before it, the work meanwhile, whether that helped."""
-
-    after: UUID
-    change: float
-    helped: bool | None
-    work: list[WorkOut]
-
-
-class ReadingRowOut(Schema):
-    """Like readings of a machine."""
-
-    quantity: Quantity
-    opening: str
-    unit: str
-    points: list[PointOut]
-    between: list[BetweenOut]
-
-
-class SettingIn(Schema):
-    """What is set in the lab, by station."""
-
-    fills: bounds.Table[bounds.Share] = {}
-    opens: bounds.Table[bounds.Share] = {}
-    leaks: bounds.Table[bounds.Amount] = {}
-    power: bounds.Share = 1.0
-
-    def setting(self) -> Setting:
-        """As the core takes it."""
-        return Setting(self.fills, self.opens, self.leaks, self.power)
-
-
-class PlaceOut(Schema):
-    """A station of the path in the lab: what may be set there."""
-
-    key: str
-    label: str
-    column: Column
-    fills: bool
-    blocks: bool
-    suction_kpa: float | None
-
-
-class HeardOut(Schema):
-    """What somebody would notice."""
-
-    key: str
-    name: str
-    feel: str
-
-
-class LabOut(Schema):
-    """The air of a machine as set: flow [L/s], suction ahead of the fan [kPa], pull, pitch, heat beside clean [-].
-
-    `present` is how full its filters are by its records.
-    """
-
-    places: list[PlaceOut]
-    powers: list[float]
-    present: dict[str, float]
-    nozzle_l_s: float
-    suction_kpa: float
-    pull: float
-    pitch: float
-    heat: float
-    heard: list[HeardOut]
-
-
 def case_out(state: CaseState, after: After) -> CaseOut:
     """A case, where it stands, and what the work on it waits for."""
     row, subject = state.row, state.known.subject
@@ -291,52 +188,4 @@ def open_case_out(state: CaseState) -> OpenCaseOut:
         symptoms=[state.case.subject.symptom(key).name for key in state.case.symptoms],
         stand=state.now.verdict.stand,
         opened_at=state.row.opened_at,
-    )
-
-
-def row_out(row: Row) -> ReadingRowOut:
-    """Like readings."""
-    return ReadingRowOut(
-        quantity=row.quantity,
-        opening=row.opening,
-        unit=row.unit,
-        points=[PointOut.model_validate(p) for p in row.points],
-        between=[
-            BetweenOut(
-                after=b.after,
-                change=b.change,
-                helped=b.helped,
-                work=[WorkOut(slot=slot, action=action) for slot, action in b.work],
-            )
-            for b in row.between
-        ],
-    )
-
-
-def lab_out(of: Lab) -> LabOut:
-    """The air lab."""
-    seen = of.seen
-    labels = {s.key: s for s in of.archetype.stations}
-    places = (*of.path.before, *of.path.behind)
-    words = {s.key: s for s in of.symptoms}
-    return LabOut(
-        places=[
-            PlaceOut(
-                key=p.key,
-                label=labels[p.key].label,
-                column=p.column,
-                fills=p.key in of.filters,
-                blocks=p.key in of.blocks,
-                suction_kpa=round(seen.suctions[p.key] / 1000, 2) if p.key in seen.suctions else None,
-            )
-            for p in places
-        ],
-        powers=list(of.powers),
-        present=of.present,
-        nozzle_l_s=round(seen.nozzle, 2),
-        suction_kpa=round(seen.suction / 1000, 2),
-        pull=round(seen.pull, 3),
-        pitch=round(seen.pitch, 3),
-        heat=round(seen.heat, 2),
-        heard=[HeardOut(key=key, name=words[key].name, feel=words[key].feel) for key in seen.heard],
     )

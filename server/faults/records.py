@@ -4,19 +4,10 @@ from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import Any
 
-from care.faults import (
-    CANT_TELL,
-    Answered,
-    Case,
-    Cured,
-    Event,
-    Influence,
-    Noticed,
-    Rests,
-    Retested,
-    Subject,
-    answered,
-)
+from care.faults.background import Influence
+from care.faults.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Rests, Retested
+from care.faults.subject import Subject
+from care.faults.verdict import answered
 from server.base import clock
 from server.faults import models
 

@@ -2,68 +2,38 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
-from functools import cached_property
+from datetime import date, timedelta
 from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
 from django.dispatch import receiver
 
-from care.book import load_book
 from care.errors import require
-from care.faults import Answered, Assessment, Belief, Cured, Stand, States, Subject, by_gauge
-from care.faults import Case as CoreCase
 from care.faults.airflow import At
 from care.faults.background import influences
 from care.faults.book import Sign
-from care.faults.case import Event
-from care.faults.cure import cure_of
+from care.faults.case import Case as CoreCase
+from care.faults.case import Cured, Event, by_gauge
 from care.faults.next_check import free_looks
 from care.faults.subject import DOCK, Probe
-from care.faults.verdict import assess_belief, danger_told
+from care.faults.verdict import Stand, danger_told
 from care.units import SUCTION, Quantity
-from care.vocabulary import Action
 from server.base import clock
 from server.base.problems import Conflict, NotFound
-from server.bench.services import SheetState, cases_of_actions, sheet_of_case
+from server.bench.sheets import SheetState, cases_of_actions
 from server.bench.signals import finished, opening_for_case
-from server.drying.rack import OnRack, rack
 from server.due.dangers import tell as tell_danger
 from server.faults import records
+from server.faults.cases import CaseState, case_state, state_of_row
+from server.faults.doing import task_of, unwrite, write_tasks
 from server.faults.models import Case, CaseEvent
 from server.faults.subjects import KnownMachine, known, on_record, records_of
 from server.household.models import Member
-from server.household.services import require_writer, today_of
+from server.household.services import require_writer
 from server.logbook.models import Entry
-from server.logbook.services import undo
 from server.logbook.signals import voided
 from server.notes.readings import Figure, clean_suction, take
-from server.work.cases import note_task, write_case
-
-
-@dataclass
-class CaseState:
-    """A case and where it stands, worked out when asked; `told` counts all its events, steps back among them.
-
-    `rests` tells of the checks whose wait has begun since when, and until when.
-    """
-
-    row: Case
-    known: KnownMachine
-    case: CoreCase
-    told: int
-    rests: dict[str, tuple[datetime, datetime]]
-
-    @cached_property
-    def belief(self) -> Belief:
-        """The odds it has come to."""
-        subject = self.known.subject
-        return Belief(self.case, states=states_of(subject), moved=records.thaw(self.row.influences, subject))
-
-    @cached_property
-    def now(self) -> Assessment:
-        """Where it stands."""
-        return assess_belief(self.belief, self.known.hands)
+from server.work.cases import write_case
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,73 +121,6 @@ def _id_of(case_id: UUID, number: int) -> UUID:
     return uuid5(case_id, str(number))
 
 
-_KEPT: dict[tuple[str, ...], States] = {}
-MOST_KEPT = 24
-
-
-def states_of(subject: Subject) -> States:
-    """The hypotheses of a kind of machine, kept: machines alike share them, and their air is solved once."""
-    kinds = (load_book().digest, subject.machine.key, subject.dock.key if subject.dock else "")
-    signature = (*kinds, *(s.key for s in subject.suspects), *(p.key for p in subject.probes))
-    if signature not in _KEPT:
-        if len(_KEPT) >= MOST_KEPT:
-            _KEPT.pop(next(iter(_KEPT)))
-        _KEPT[signature] = States(subject)
-    return _KEPT[signature]
-
-
-def case_state(member: Member, case_id: UUID) -> CaseState:
-    """A case and where it stands. Raises `NotFound`."""
-    row: Case = Case.objects.one(member.household_id, case_id, "case")
-    return _state(member, row, known(member, row.machine_id))
-
-
-def _state(member: Member, row: Case, about: KnownMachine) -> CaseState:
-    events = list(CaseEvent.objects.of(member.household_id).filter(case=row).select_related("by").order_by("number"))
-    standing = records.standing_events(events)
-    case = records.to_case(about.subject, standing)
-    rests = {
-        e.key: (e.at, records.rests_until(about.subject, e))
-        for e in standing
-        if e.kind == CaseEvent.Kind.RESTS and e.key in case.resting
-    }
-    return CaseState(row, about, case, len(events), rests)
-
-
-@dataclass(frozen=True, slots=True)
-class After:
-    """What the work on a case waits for: the sheet that is open for it, parts that rest while their place is empty.
-
-    `today` is the household's day.
-    """
-
-    today: date
-    sheet_id: UUID | None
-    waits: tuple[OnRack, ...]
-
-
-def after_of(member: Member, state: CaseState) -> After:
-    """What the work on a case waits for; nothing while it is still being looked for."""
-    stand = state.now.verdict.stand
-    about = {machine.id for machine in state.known.machines}
-    wet = rack(member) if stand is Stand.RETEST else []
-    return After(
-        today_of(member),
-        sheet_of_case(member, state.row.pk) if stand is not Stand.ASK else None,
-        tuple(on for on in wet if on.machine_id in about and on.slot_empty),
-    )
-
-
-def open_cases(member: Member) -> list[CaseState]:
-    """The cases that are open, newest first; those of machines that are put away wait until these are back."""
-    rows = (
-        Case.objects.of(member.household_id)
-        .filter(status=Case.Status.OPEN, machine__status="in_use")
-        .order_by("-opened_at")
-    )
-    return [_state(member, row, known(member, row.machine_id)) for row in rows.order_by("-opened_at")]
-
-
 FRESH = timedelta(days=60)
 """What was looked at in a case that was opened so lately counts as looked at. Ours."""
 
@@ -250,12 +153,12 @@ def tell(*, member: Member, case_id: UUID, told: Told) -> CaseState:
     says, wrote = told.says, list[Entry]()
     if told.kind == CaseEvent.Kind.BACK:
         require(state.told > 1, "kind", "back", "something told before it")
-        _unwrite(member, state)
+        unwrite(member, state)
     else:
         if told.kpa is not None:
             says = _read(member, state, told)
         after = _checked(state, told, says)
-        wrote = _write_tasks(member, state, after, told.day)
+        wrote = write_tasks(member, state, after, told.day)
         _end_by_danger(member, state, after.events[len(state.case.events) :])
     return _keep(member, state, told, says, wrote)
 
@@ -273,54 +176,13 @@ def _keep(member: Member, state: CaseState, told: Told, says: str, wrote: Iterab
         at=clock.now(),
         by=member,
     )
-    return _state(member, state.row, state.known)
+    return state_of_row(member, state.row, state.known)
 
 
 def _checked(state: CaseState, told: Told, says: str) -> CoreCase:
     if told.kind == CaseEvent.Kind.RETESTED:
         require(says in (records.GONE, records.STILL), "says", says, "gone or still")
     return records.then(state.case, records.to_event(told.kind, told.key, says))
-
-
-Task = tuple[UUID, str, Action]
-
-
-def _task_of(row: Case, subject: Subject, suspect: str) -> Task | None:
-    """The task that puts a suspect right: (machine, slot, action); none where no record is kept of it."""
-    one = subject.suspect(suspect)
-    machine_id, action = (row.dock_id if one.at.role else row.machine_id), cure_of(one).action
-    return (machine_id, one.at.slot.key, action) if machine_id and one.at.slot and action else None
-
-
-def _task_beside(row: Case, subject: Subject, told: Answered) -> Task | None:
-    """The task that was done to make a look, whatever it found: a bin is emptied to see its line."""
-    probe = subject.probe(told.probe)
-    action = next((one.records for one in probe.check.outcomes if one.key == told.says), "")
-    machine_id = row.dock_id if probe.at.role else row.machine_id
-    return (machine_id, probe.at.slot.key, Action(action)) if machine_id and probe.at.slot and action else None
-
-
-def _write_tasks(member: Member, before: CaseState, after: CoreCase, day: date | None) -> list[Entry]:
-    """Record the tasks that were told as done by what is new in a case."""
-    new = after.events[len(before.case.events) :]
-    told = [_task_of(before.row, after.subject, e.suspect) for e in new if isinstance(e, Cured)]
-    told += [_task_beside(before.row, after.subject, e) for e in new if isinstance(e, Answered)]
-    tasks = dict.fromkeys(told)
-    since = before.row.opened_at
-    made = [
-        note_task(member=member, machine_id=machine_id, slot_key=slot, action=action, since=since, day=day)
-        for machine_id, slot, action in filter(None, tasks)
-    ]
-    return [entry for entry in made if entry is not None]
-
-
-def _unwrite(member: Member, state: CaseState) -> None:
-    """Undo the tasks that the last event recorded; those that somebody undid already stay so."""
-    events = CaseEvent.objects.of(member.household_id).filter(case=state.row).order_by("number")
-    last = records.standing_events(events)[-1]
-    stand = Entry.objects.of(member.household_id).filter(pk__in=last.wrote, voided_by=None)
-    for entry in stand:
-        undo(household_id=member.household_id, by_id=member.pk, entry_id=entry.pk)
 
 
 @receiver(opening_for_case)
@@ -341,7 +203,7 @@ def _put_right_at_the_bench(member: Member, sheet: SheetState, **_: object) -> N
     verdict, done = state.now.verdict, sheet.progress.done
     waits = verdict.suspects[0] if verdict.stand in (Stand.CURE, Stand.TRY) else None
     did = {(sheet.sheet.machine_of(d.item_id), d.slot, d.action) for d in done}
-    if waits is not None and _task_of(row, state.known.subject, waits) in did:
+    if waits is not None and task_of(row, state.known.subject, waits) in did:
         told = Told(uuid4(), state.told, CaseEvent.Kind.CURED, waits)
         _keep(member, state, told, records.AT_THE_BENCH)
 

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from care.book import load_book
-from care.faults import Background, Hands, Subject, subject
-from care.faults.subject import DOCK
+from care.faults.background import Background
+from care.faults.next_check import Hands
+from care.faults.subject import DOCK, Subject, subject
 from care.model import Machine
 from server.base import clock
 from server.due.state import machine_states

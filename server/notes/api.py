@@ -10,7 +10,9 @@ from server.base.http import Problem
 from server.bench import services as bench
 from server.household.auth import asking
 from server.machines.services import machine_of
+from server.notes import readings
 from server.notes import services as notes
+from server.notes.readings_schemas import ReadingIn, ReadingRowOut, row_out
 from server.notes.schemas import NoteIn, NotesOut, PullIn, notes_out
 from server.round.answer import WRITTEN, written
 
@@ -59,3 +61,21 @@ def reminded(request: HttpRequest, entry_id: UUID) -> HttpResponse:
 def picture(request: HttpRequest, entry_id: UUID) -> HttpResponse:
     """The picture of a note."""
     return HttpResponse(notes.picture_of(asking(request), entry_id), content_type="image/jpeg")
+
+
+@router.get(
+    "/machines/{machine_id}/readings",
+    response={200: list[ReadingRowOut], 404: Problem},
+    operation_id="readings_list",
+)
+def list_readings(request: HttpRequest, machine_id: UUID) -> list[ReadingRowOut]:
+    """What was measured or felt of a machine, like with like, and whether the work between helped."""
+    return [row_out(row) for row in readings.rows_of(asking(request), machine_id)]
+
+
+@router.post("/machines/{machine_id}/readings", response=WRITTEN, operation_id="readings_create")
+def take(request: HttpRequest, machine_id: UUID, data: ReadingIn) -> HttpResponse:
+    """Record a reading."""
+    member = asking(request)
+    entry = readings.take(member=member, machine_id=machine_id, figure=data.figure())
+    return written(member, entry.pk, machine_id)

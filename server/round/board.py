@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from server.bench.services import SheetState, open_sheets
+from server.bench.sheets import SheetState, open_sheets
 from server.drying.rack import OnRack, rack
 from server.due.state import MachineState
 from server.due.stored import BoardRow, board_rows

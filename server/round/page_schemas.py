@@ -13,8 +13,9 @@ from care.parts import Slot
 from care.vocabulary import Action, School
 from server.base.schema import Schema
 from server.due.history import HistoryLine
-from server.due.schemas import AskedOut, ItemOut, StateOut, StripOut, asked_out, item_out, state_out, strip_out
+from server.due.schemas import AskedOut, ItemOut, StateOut, asked_out, item_out, state_out
 from server.due.state import MachineState
+from server.due.strip_schemas import StripOut, strip_out
 from server.setup.rounds import OneGo
 
 

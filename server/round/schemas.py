@@ -8,7 +8,8 @@ from server.base import clock
 from server.base.schema import Schema
 from server.bench.schemas import OpenSheetOut, open_sheet_out
 from server.drying.rack import OnRack
-from server.due.schemas import ItemOut, StripOut, TaskOut, item_out
+from server.due.schemas import ItemOut, TaskOut, item_out
+from server.due.strip_schemas import StripOut
 from server.household.models import Member
 from server.household.services import today_of
 from server.notes.services import Reminder

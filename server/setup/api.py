@@ -16,8 +16,9 @@ from server.household.auth import asking
 from server.household.services import answers_at, today_of
 from server.household.writes import changes_nothing
 from server.round.answer import WRITTEN, written
-from server.setup import bookparts, overrides, rounds
+from server.setup import bookparts, overrides, parts, rounds
 from server.setup import services as setup
+from server.setup import status as status_
 from server.setup.catalogue_schemas import CatalogueOut, UpkeepOut, catalogue, upkeep_out
 from server.setup.listing_schemas import PutAwayOut, SetupOut, put_away_out, setup_out
 from server.setup.schemas import (
@@ -100,7 +101,7 @@ def rename(request: HttpRequest, machine_id: UUID, data: NameIn) -> HttpResponse
 def status(request: HttpRequest, machine_id: UUID, data: StatusIn) -> HttpResponse:
     """Put a machine away, lend it, sell it, or take it back into use."""
     member = asking(request)
-    entry = overrides.set_status(member=member, machine_id=machine_id, status=data.status, keep=data.keep)
+    entry = status_.set_status(member=member, machine_id=machine_id, status=data.status, keep=data.keep)
     return written(member, entry.pk, machine_id)
 
 
@@ -109,7 +110,7 @@ def replacement(request: HttpRequest, machine_id: UUID, data: ReplaceIn) -> Http
     """Set a machine up that stands in for this one."""
     member = asking(request)
     machines = data.machines(today_of(member))
-    overrides.replace_machine(
+    status_.replace_machine(
         member=member, old_id=machine_id, machines=machines, keep=data.keep, same_name=data.same_name
     )
     return written(member, None, data.id)
@@ -160,7 +161,7 @@ def feature(request: HttpRequest, machine_id: UUID, data: FeatureIn) -> HttpResp
 def add_part(request: HttpRequest, machine_id: UUID, data: PartIn) -> HttpResponse:
     """Add a part that this machine has beside those of its kind."""
     member = asking(request)
-    entry = overrides.add_part(member=member, machine_id=machine_id, **data.model_dump())
+    entry = parts.add_part(member=member, machine_id=machine_id, **data.model_dump())
     return written(member, entry.pk, machine_id)
 
 
@@ -168,7 +169,7 @@ def add_part(request: HttpRequest, machine_id: UUID, data: PartIn) -> HttpRespon
 def remove_part(request: HttpRequest, machine_id: UUID, slot: str) -> HttpResponse:
     """Take a part off the machine's list; its history stays."""
     member = asking(request)
-    entry = overrides.remove_part(member=member, machine_id=machine_id, slot=slot)
+    entry = parts.remove_part(member=member, machine_id=machine_id, slot=slot)
     return written(member, entry.pk, machine_id)
 
 
@@ -176,7 +177,7 @@ def remove_part(request: HttpRequest, machine_id: UUID, slot: str) -> HttpRespon
 def bring_back(request: HttpRequest, machine_id: UUID, slot: str) -> HttpResponse:
     """Put a part of its kind on the machine's list again."""
     member = asking(request)
-    entry = overrides.bring_back_part(member=member, machine_id=machine_id, slot=slot)
+    entry = parts.bring_back_part(member=member, machine_id=machine_id, slot=slot)
     return written(member, entry.pk, machine_id)
 
 
@@ -209,7 +210,7 @@ def own_figure(request: HttpRequest, machine_id: UUID, slot: str, data: FigureIn
 def add_spare(request: HttpRequest, machine_id: UUID, data: SpareIn) -> HttpResponse:
     """A second part for a slot, dry and ready."""
     member = asking(request)
-    entry = overrides.add_spare(member=member, machine_id=machine_id, slot=data.slot, name=data.name)
+    entry = parts.add_spare(member=member, machine_id=machine_id, slot=data.slot, name=data.name)
     return written(member, entry.pk, machine_id)
 
 
@@ -217,7 +218,7 @@ def add_spare(request: HttpRequest, machine_id: UUID, data: SpareIn) -> HttpResp
 def assign(request: HttpRequest, item_id: UUID, data: AssignIn) -> HttpResponse:
     """Mean a spare for another slot."""
     member = asking(request)
-    entry = overrides.assign_spare(member=member, item_id=item_id, machine_id=data.machine_id, slot=data.slot)
+    entry = parts.assign_spare(member=member, item_id=item_id, machine_id=data.machine_id, slot=data.slot)
     return written(member, entry.pk, data.machine_id)
 
 
@@ -225,5 +226,5 @@ def assign(request: HttpRequest, item_id: UUID, data: AssignIn) -> HttpResponse:
 def retire(request: HttpRequest, item_id: UUID, data: ReasonIn) -> HttpResponse:
     """Throw a part away that is in no machine."""
     member = asking(request)
-    entry = overrides.retire_item(member=member, item_id=item_id, reason=data.reason)
+    entry = parts.retire_item(member=member, item_id=item_id, reason=data.reason)
     return written(member, entry.pk)

@@ -18,12 +18,11 @@ from server.household.writes import in_its_own_time, once
 from server.logbook.models import Entry
 from server.round.answer import as_json
 from server.shelf import buying, orders, prices, records, services
+from server.shelf.orders_schemas import ArrivedIn, OrderIn
 from server.shelf.schemas import (
-    ArrivedIn,
     CountIn,
     FitFoundIn,
     FitFoundOut,
-    OrderIn,
     ShelfOut,
     SparePartIn,
     StockMovedOut,

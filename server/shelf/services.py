@@ -23,7 +23,7 @@ from server.logbook.signals import voided
 from server.machines.items import NewPart
 from server.machines.services import machine_of
 from server.machines.signals import renewed, spares_came
-from server.setup.overrides import add_spare
+from server.setup.parts import add_spare
 from server.shelf import records
 from server.shelf.models import Movement, Order, SpareVersion
 

@@ -11,6 +11,7 @@ from server.household.auth import asking
 from server.household.services import today_of
 from server.round.answer import WRITTEN, written
 from server.shelf.told import told_of
+from server.work import counters
 from server.work import services as work
 from server.work.filterlog import filter_log
 from server.work.filterlog_schemas import FilterLogOut, FilterRow, filter_log_out
@@ -33,7 +34,7 @@ def look(request: HttpRequest, machine_id: UUID, data: LookIn) -> HttpResponse:
 def counter(request: HttpRequest, machine_id: UUID, data: CounterIn) -> HttpResponse:
     """Record what the machine's own counter says."""
     member = asking(request)
-    entry = work.read_counter(
+    entry = counters.read_counter(
         member=member,
         machine_id=machine_id,
         slot_key=data.slot,

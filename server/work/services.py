@@ -1,20 +1,15 @@
 """What was done to parts and found on them: each use case is one transaction and takes the member."""
 
-from collections.abc import Iterable
-from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
 from uuid import UUID
 
 from django.db import transaction
 
-from care.bench.drying import Hanging
-from care.due.counters import far_apart, used_hours
 from care.due.learning import contradict
-from care.errors import InvalidValue, require
+from care.errors import require
 from care.items import REPLACED, Move, MoveKind, Override
 from care.parts import Slot
-from care.rules import Rule
-from care.vocabulary import Action, Found, Gone, Meter
+from care.vocabulary import Action, Found, Gone
 from server.base import clock
 from server.base.problems import Conflict
 from server.drying import services as drying
@@ -25,9 +20,10 @@ from server.household.services import journal_by, require_writer, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import items, records
-from server.machines.models import Counter, Inspection, Item, Machine, Service
+from server.machines.models import Inspection, Item, Machine, Service
 from server.machines.services import about_to_change, fitted_item, item_of, local_time, machine_of, told_at
 from server.setup.services import new_part
+from server.work.counters import _write_counter
 
 Moves = list[tuple[UUID, Move]]
 
@@ -211,88 +207,6 @@ def renew_kit(*, member: Member, machine_id: UUID, kit: str, day: date | None = 
 
 
 @transaction.atomic
-def read_counter(
-    *,
-    member: Member,
-    machine_id: UUID,
-    slot_key: str,
-    value: float,
-    unit: str,
-    sense: str,
-    day: date | None = None,
-    trusted: bool | None = None,
-) -> Entry:
-    """What the machine's own counter says of a part: `value` in `unit` ("percent", "hours"), `sense` ("left", "used").
-
-    Raises `InvalidValue` for a figure beyond reason or a part that the machine does not count; `Conflict` where it is
-    far from our own count and nobody said whether the machine's figure (`trusted`) counts on, or ours.
-    """
-    require_writer(member)
-    machine = machine_of(member, machine_id)
-    slot = records.archetype_of(machine).slot(slot_key)
-    require(slot.counted_by_machine, "slot", slot.name, "a part that the machine itself counts down")
-    counted = slot.counted_rule
-    if counted is None or counted.hours is None:
-        raise InvalidValue("slot: no figure in hours", field="slot", fix="Choose a part with a figure in hours.")
-    used = used_hours(value, unit=unit, sense=sense, limit_h=counted.hours)
-    item, at = fitted_item(machine, slot), told_at(member, machine, day)
-    if trusted is None:
-        _ask_which_counts(member, machine, slot, counted, used, at)
-    journal = journal_by(member, machine.pk)
-    return _write_counter(
-        journal, item, machine, slot.key, at, used, typed=value, unit=unit, sense=sense, trusted=trusted
-    )
-
-
-def _ask_which_counts(member: Member, machine: Machine, slot: Slot, counted: Rule, used_h: float, at: datetime) -> None:
-    """Ask where the machine's figure is far from what we had counted at `at`. Raises `Conflict` with both.
-
-    What ran since is taken off our count of today; before the part's clock started there is nothing to compare with.
-    """
-    [state] = machine_states(member, machine.pk)
-    due = next((d for d in state.due if (d.slot, d.action) == (slot.key, counted.action)), None)
-    ours = next((c.used for c in due.clocks if c.meter is Meter.RUN_HOURS), None) if due and not due.unsure else None
-    ours = None if ours is None else ours - state.context.usage.between(at, clock.now()).run_hours
-    if ours is None or ours < 0 or counted.hours is None or not far_apart(used_h, ours, counted.hours):
-        return
-    raise Conflict(
-        f"trusted: the machine says {used_h:.0f} h used, we counted {ours:.0f} h",
-        field="trusted",
-        fix="Say whether the machine's figure counts on, or ours.",
-        counter_h=round(used_h, 1),
-        ours_h=round(ours, 1),
-        of_life=counted.is_life,
-    )
-
-
-def _write_counter(
-    journal: Journal,
-    item: Item,
-    machine: Machine,
-    slot: str,
-    at: datetime,
-    used_h: float,
-    *,
-    typed: float,
-    unit: str,
-    sense: str,
-    trusted: bool | None = None,
-) -> Entry:
-    return journal.tell(
-        Counter,
-        at,
-        machine=machine,
-        slot=slot,
-        item=item,
-        used_h=used_h,
-        typed=typed,
-        unit=unit,
-        sense=sense,
-        trusted=trusted,
-    )
-
-
-@transaction.atomic
 def fit_item(*, member: Member, item_id: UUID, early_reason: str = "") -> Entry:
     """Put a part back into its empty slot. Before it is dry only with a reason, which stays on record."""
     require_writer(member)
@@ -304,44 +218,6 @@ def fit_item(*, member: Member, item_id: UUID, early_reason: str = "") -> Entry:
         MoveKind.FIT, journal.entered_at, machine_id=item.home_machine_id, slot=item.home_slot, override=override
     )
     return items.record_moves(journal, [(item.pk, step)])[0]
-
-
-@dataclass(slots=True)
-class SheetRecords:
-    """What a sitting leaves behind: moves, actions, findings, new parts (id, slot, name), where wet ones hang."""
-
-    moves: Moves = field(default_factory=list)
-    services: list[tuple[UUID, str, Action, datetime]] = field(default_factory=list)
-    inspections: list[tuple[UUID, str, Action, Found, datetime]] = field(default_factory=list)
-    new_parts: list[tuple[UUID, str, str, datetime]] = field(default_factory=list)
-    hung: list[tuple[UUID, Hanging, datetime]] = field(default_factory=list)
-
-
-def record_sheet(*, member: Member, machine_id: UUID, sheet_id: UUID, action_id: UUID, what: SheetRecords) -> None:
-    """Write what a sitting left at one machine, inside the caller's transaction; undone with all of `action_id`."""
-    machine = machine_of(member, machine_id)
-    kind = records.archetype_of(machine)
-    journal = journal_by(member, machine.pk, action_id=action_id, source=Entry.Source.SHEET)
-    for item_id, slot, name, _ in what.new_parts:
-        items.create_item(machine, slot=slot, part=kind.slot(slot).part, name=name, item_id=item_id)
-    rows = _items_of(member, machine)
-    for item_id, slot, about, found, at in what.inspections:
-        items.write_inspection(journal, rows[item_id], slot=slot, about=about, found=found, at=at, sheet_id=sheet_id)
-    for item_id, slot, action, at in what.services:
-        items.write_service(journal, rows[item_id], slot=slot, action=action, at=at, sheet_id=sheet_id)
-    settled = [(item_id, Move(MoveKind.SETTLE, at)) for item_id, _, _, at in what.new_parts]
-    drying.note_checks(journal, what.moves)
-    items.record_moves(journal, [*settled, *what.moves])
-    for item_id, hanging, at in what.hung:
-        drying.write_hung(journal, item_id, hanging, at)
-        drying.rest_again(journal, item_id, journal.entered_at)
-    for item_id, _, _, at in what.new_parts:
-        items.tell_renewed(journal, [item_id], at)
-
-
-def _items_of(member: Member, machine: Machine) -> dict[UUID, Item]:
-    rows: Iterable[Item] = Item.objects.of(member.household_id).filter(home_machine=machine)
-    return {row.pk: row for row in rows}
 
 
 @transaction.atomic

@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 
 from care.book import load_book
 from care.errors import InvalidValue
-from care.faults import AirPath, At, air_path, sign, solve
-from care.faults.airflow import Air, AirPlace, orifice, pitch
-from care.faults.book import AirEffect, Fan, Sign
+from care.faults.airflow import Air, AirPath, AirPlace, At, air_path, orifice, pitch, sign, solve
+from care.faults.book import AirEffect, Sign
+from care.faults.drag import Fan
 from care.faults.lab import can_block
 from care.vocabulary import Column
 from tests.effort import examples

@@ -8,30 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.errors import BookError, InvalidValue
-from care.faults import (
-    CANT_TELL,
-    Answered,
-    Background,
-    Belief,
-    Case,
-    Cured,
-    Hands,
-    Noticed,
-    PartBackground,
-    Retested,
-    Stand,
-    States,
-    answered,
-    assess,
-    by_gauge,
-    subject,
-)
 from care.faults.airflow import IN_FRONT
+from care.faults.background import Background, PartBackground
 from care.faults.book import LEAST
+from care.faults.case import CANT_TELL, Answered, Case, Cured, Noticed, Retested, by_gauge
 from care.faults.cure import cure_of, put_right_by_new
-from care.faults.likelihood import MISTAKEN
-from care.faults.next_check import bench
-from care.faults.verdict import Assessment
+from care.faults.inference import Belief
+from care.faults.likelihood import MISTAKEN, States
+from care.faults.next_check import Hands, bench
+from care.faults.subject import subject
+from care.faults.verdict import Assessment, Stand, answered, assess
 from care.household import AtTheBench
 from care.vocabulary import Action, Column, Found, Skill
 from tests.care.world import BOOK, WASHABLE

@@ -8,11 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.errors import BookError, InvalidValue
-from care.faults import Answered, Case, Cured, Noticed, Rests, Retested, Stand, States, answered, assess, subject
 from care.faults.book import Check, Counts, Fault, FaultBook, Outcome, Tells
-from care.faults.case import CANT_TELL
+from care.faults.case import CANT_TELL, Answered, Case, Cured, Noticed, Rests, Retested
 from care.faults.cure import cure_of
-from care.faults.likelihood import proves
+from care.faults.likelihood import States, proves
+from care.faults.subject import subject
+from care.faults.verdict import Stand, answered, assess
 from care.vocabulary import Action
 from tests.care.world import BOOK
 from tests.effort import examples

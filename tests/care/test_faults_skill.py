@@ -2,8 +2,10 @@
 
 from django.test import SimpleTestCase
 
-from care.faults import Case, Hands, Noticed, Stand, assess, subject
-from care.faults.case import Answered
+from care.faults.case import Answered, Case, Noticed
+from care.faults.next_check import Hands
+from care.faults.subject import subject
+from care.faults.verdict import Stand, assess
 from care.household import AtTheBench
 from care.vocabulary import Skill
 from tests.care.world import BOOK

@@ -16,7 +16,8 @@ from care.due.counters import used_hours
 from care.due.usage import Schedule, weekly
 from care.errors import InvalidValue
 from care.faults.airflow import AirPlace as OnThePath
-from care.faults.book import AirEffect, Drag, Fan, Outcome, Shows, Solved, Symptom, Tells
+from care.faults.book import AirEffect, Outcome, Shows, Solved, Symptom, Tells
+from care.faults.drag import Drag, Fan
 from care.household import MOST, DryingPlace, Profile, check_area
 from care.items import Override
 from care.kinds import Opening

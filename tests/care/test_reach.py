@@ -6,7 +6,7 @@ from itertools import chain, product
 from django.test import SimpleTestCase
 
 from care.bench.bundles import tasks
-from care.faults import subject
+from care.faults.subject import subject
 from care.household import SENSITIVE
 from care.named import NamedCaution
 from care.vocabulary import School

@@ -7,9 +7,10 @@ from uuid import uuid4
 from django.test import SimpleTestCase
 
 from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow, with_extra
+from care.bench.links import applies, linked
 from care.bench.progress import ahead
 from care.bench.sheets import EVERYTHING
-from care.bench.steps import AGAIN, ANSWERS, DAMP, EFFECTS, SKIP, UNSURE, applies, linked, make
+from care.bench.steps import AGAIN, ANSWERS, DAMP, EFFECTS, SKIP, UNSURE, make
 from care.errors import InvalidValue
 from care.household import AtTheBench
 from care.items import Item, MoveKind, State

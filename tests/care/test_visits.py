@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 
 from care.bench import Answer, Chosen, Job, StepKind, build, build_refit, follow
 from care.bench.bundles import tasks as bundle_tasks
+from care.bench.links import applies
 from care.bench.progress import ahead
-from care.bench.steps import SKIP, applies, danger_in
+from care.bench.steps import SKIP, danger_in
 from care.items import Item, State
 from care.vocabulary import Action, School
 from tests.care.world import BOOK, DAY, START, WASHABLE

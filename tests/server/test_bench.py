@@ -19,10 +19,11 @@ from care.vocabulary import Action, School
 from care.washability import Mark, Ruling, Trait, WashReason
 from server.base import clock
 from server.base.problems import Conflict, NotFound
-from server.bench import records, services
+from server.bench import ending, opening, records, services, sheets
 from server.bench.models import Sheet, SheetEvent
+from server.bench.opening import Pick
 from server.bench.plan import plan as make_plan
-from server.bench.services import Given, Pick
+from server.bench.services import Given
 from server.drying.rack import rack_page
 from server.drying.services import answer_household
 from server.drying.wash import wash_card
@@ -44,7 +45,7 @@ class BenchTestCase(HouseTestCase):
 
     def open(self, *picks):
         chosen = [Pick(self.machine.pk, slot, action) for slot, action in picks]
-        return services.open_sheet(member=self.member, sheet_id=uuid4(), picks=chosen)
+        return opening.open_sheet(member=self.member, sheet_id=uuid4(), picks=chosen)
 
     def say(self, sheet, value=None, reason="", event_id=None, at=None):
         step = sheet.progress.current
@@ -58,7 +59,7 @@ class BenchTestCase(HouseTestCase):
         return sheet
 
     def finish(self, sheet):
-        return services.finish(member=self.member, sheet_id=sheet.row.pk)
+        return ending.finish(member=self.member, sheet_id=sheet.row.pk)
 
     def records(self):
         return Entry.objects.of(self.member.household_id).filter(source="sheet").count()
@@ -80,7 +81,7 @@ class ASitting(BenchTestCase):
 
     def test_stands_where_it_was_for_anybody_who_looks_again(self):
         sheet = self.say(self.say(self.open(("contacts", Action.WIPE))))
-        again = services.sheet_state(self.member, sheet.row.pk)
+        again = sheets.sheet_state(self.member, sheet.row.pk)
         self.assertEqual(again.progress.current.key, sheet.progress.current.key)
         self.assertEqual(len(again.progress.answers), 2)
 
@@ -109,7 +110,7 @@ class ASitting(BenchTestCase):
         self.finish(sheet)
         given = Given(uuid4(), "contacts.wipe.look", "overdue")
         kept = services.answer(member=self.member, sheet_id=sheet.row.pk, given=given, late=True)
-        self.assertEqual(kept.progress.answers, services.sheet_state(self.member, sheet.row.pk).progress.answers)
+        self.assertEqual(kept.progress.answers, sheets.sheet_state(self.member, sheet.row.pk).progress.answers)
         self.assertEqual(list(SheetEvent.everything.filter(late=True).values_list("value", flat=True)), ["overdue"])
 
     def test_an_answer_given_without_a_connection_counts_from_when_it_was_given(self):
@@ -154,7 +155,7 @@ class ASitting(BenchTestCase):
             self.finish(sheet)
         self.assertIn("Something changed", refused.exception.detail)
         self.assertEqual(self.records(), 0)
-        services.drop(member=self.member, sheet_id=sheet.row.pk)
+        ending.drop(member=self.member, sheet_id=sheet.row.pk)
         self.assertIsNotNone(self.open(("contacts", Action.WIPE)), "it is no dead end")
 
     def test_replaces_a_part_with_a_new_one(self):
@@ -184,7 +185,7 @@ class Opening(BenchTestCase):
 
     def test_the_same_id_again_is_the_same_sheet(self):
         sheet = self.say(self.open(("contacts", Action.WIPE)))
-        again = services.open_sheet(
+        again = opening.open_sheet(
             member=self.member, sheet_id=sheet.row.pk, picks=[Pick(self.machine.pk, "wheels", Action.WIPE)]
         )
         self.assertEqual(again.progress.current.key, sheet.progress.current.key)
@@ -201,15 +202,15 @@ class Opening(BenchTestCase):
         sheet = self.open(("contacts", Action.WIPE))
         other = household("Testgate 2", "other")
         with self.assertRaises(NotFound):
-            services.sheet_state(other, sheet.row.pk)
+            sheets.sheet_state(other, sheet.row.pk)
         with self.assertRaises(NotFound):
-            services.open_sheet(member=other, sheet_id=uuid4(), picks=[Pick(self.machine.pk, "wheels", Action.WIPE)])
+            opening.open_sheet(member=other, sheet_id=uuid4(), picks=[Pick(self.machine.pk, "wheels", Action.WIPE)])
 
 
 class GivingUp(BenchTestCase):
     def test_is_possible_until_a_part_was_touched(self):
         sheet = self.say(self.open(("filter", Action.WASH)))
-        services.drop(member=self.member, sheet_id=sheet.row.pk)
+        ending.drop(member=self.member, sheet_id=sheet.row.pk)
         self.assertEqual(Sheet.objects.of(self.member.household_id).get().status, "dropped")
         with self.assertRaises(Conflict):
             self.say(sheet)
@@ -218,7 +219,7 @@ class GivingUp(BenchTestCase):
         sheet = self.open(("side-brush", Action.DE_HAIR))
         sheet = self.say(self.say(sheet))
         with self.assertRaises(Conflict) as refused:
-            services.drop(member=self.member, sheet_id=sheet.row.pk)
+            ending.drop(member=self.member, sheet_id=sheet.row.pk)
         self.assertIn("Step back", refused.exception.fix)
 
 
@@ -232,7 +233,7 @@ class TwoSittings(BenchTestCase):
         [(_, self.wet)] = self.state().on_rack
 
     def refit(self):
-        return services.open_refit(member=self.member, sheet_id=uuid4(), item_id=self.wet.id)
+        return opening.open_refit(member=self.member, sheet_id=uuid4(), item_id=self.wet.id)
 
     def test_the_machine_is_out_of_use_between_them(self):
         self.assertEqual(self.state().machine.empty_slots, ("filter",))
@@ -312,7 +313,7 @@ class TwoMachines(BenchTestCase):
 
     def sitting(self):
         picks = [Pick(self.machine.pk, "caster", Action.DE_HAIR), Pick(self.upright.pk, "bin", Action.EMPTY)]
-        return services.open_sheet(member=self.member, sheet_id=uuid4(), picks=picks)
+        return opening.open_sheet(member=self.member, sheet_id=uuid4(), picks=picks)
 
     def test_are_recorded_each_and_undone_as_one(self):
         ending = self.finish(self.work(self.sitting()))
@@ -334,7 +335,7 @@ class HowItPulls(BenchTestCase):
         sheet = self.open(("caster", Action.DE_HAIR))
         for felt, moment in ((2, "before"), (4, "after")):
             feel_pull(member=self.member, machine_id=self.machine.pk, felt=felt, moment=moment, sheet_id=sheet.row.pk)
-        pulls = services.sheet_state(self.member, sheet.row.pk).pulls
+        pulls = sheets.sheet_state(self.member, sheet.row.pk).pulls
         self.assertEqual(pulls, {(self.machine.pk, "before"): 2, (self.machine.pk, "after"): 4})
         told = [(line.kind, line.value) for line in history(self.member, self.state())[:2]]
         self.assertEqual(told, [("reading", 4), ("reading", 2)])
@@ -354,7 +355,7 @@ class WhatWasSeenOfAPart(BenchTestCase):
 
     def test_decides_whether_its_wash_uses_water(self):
         self.assertIn("filter.wash.rack", [s.key for s in self.open(("filter", Action.WASH)).sheet.steps])
-        services.drop(member=self.member, sheet_id=Sheet.everything.get().pk)
+        ending.drop(member=self.member, sheet_id=Sheet.everything.get().pk)
         self.mark("filter", marked=Mark.NO)
         self.assertEqual(wash_card(self.member, self.machine.pk, "filter", {}).card.ruling, Ruling.DRY)
         with self.assertRaises(InvalidValue):

@@ -6,9 +6,11 @@ from care.book import load_book
 from care.errors import InvalidValue
 from care.vocabulary import Action, Mishap
 from server.base.problems import Conflict
+from server.bench import ending, opening
 from server.bench import services as bench
+from server.bench.opening import Pick
 from server.bench.schemas import sheet_out
-from server.bench.services import Given, Pick
+from server.bench.services import Given
 from server.due.dangers import dangers_of, is_over, tell
 from server.faults import services as faults
 from server.faults.services import Told
@@ -34,7 +36,7 @@ class DangerTestCase(HouseTestCase):
 
     def open(self, *tasks):
         picks = [Pick(self.machine.pk, *task) for task in tasks or [CASTER]]
-        return bench.open_sheet(member=self.member, sheet_id=uuid4(), picks=picks)
+        return opening.open_sheet(member=self.member, sheet_id=uuid4(), picks=picks)
 
     def say(self, sheet, value):
         given = Given(uuid4(), sheet.progress.current.key, value)
@@ -55,7 +57,7 @@ class OutOfUse(DangerTestCase):
             serves=self.machine.pk,
         )
         robot = self.open()
-        of_dock = bench.open_sheet(member=self.member, sheet_id=uuid4(), picks=[Pick(dock.pk, "bag", Action.REPLACE)])
+        of_dock = opening.open_sheet(member=self.member, sheet_id=uuid4(), picks=[Pick(dock.pk, "bag", Action.REPLACE)])
         self.assertEqual(sheet_out(robot).beside, [])
         tell(member=self.member, machine_id=dock.pk, danger="cord")
         [beside] = sheet_out(robot).beside
@@ -120,7 +122,7 @@ class AtTheBench(DangerTestCase):
     def test_told_at_a_gate_it_ends_the_work_at_once_and_nothing_was_touched(self):
         sheet = self.say(self.open(), "danger:pack")
         self.assertEqual((self.stands(), sheet.progress.current, sheet.progress.moves), (["pack"], None, []))
-        ended = bench.finish(member=self.member, sheet_id=sheet.row.pk)
+        ended = ending.finish(member=self.member, sheet_id=sheet.row.pk)
         self.assertEqual(ended.changes, [])
         self.assertEqual(self.stands(), ["pack"], "the end of the sitting changes nothing of it")
 

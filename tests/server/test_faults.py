@@ -16,12 +16,14 @@ from care.units import Quantity
 from care.vocabulary import Action, Found, Mishap, School, Silence
 from care.washability import Mark
 from server.base.problems import Conflict, NotFound
+from server.bench import ending, opening
 from server.bench import services as bench
-from server.bench.services import Given, Pick
+from server.bench.opening import Pick
+from server.bench.services import Given
 from server.drying.rack import rack
 from server.drying.services import answer_household, check_dry
 from server.due.dangers import dangers_of
-from server.faults import services
+from server.faults import cases, services
 from server.faults.case_schemas import case_out
 from server.faults.lab import lab
 from server.faults.models import CaseEvent
@@ -33,8 +35,8 @@ from server.logbook.services import standing, undo
 from server.machines.models import CaseRecord, Reading, Service
 from server.notes import readings
 from server.notes.readings import Figure
-from server.setup.overrides import set_status
 from server.setup.services import add_machine
+from server.setup.status import set_status
 from server.use.services import mishap
 from server.work import services as work
 from tests.server.house import DAY, NOON, WEEKDAYS, HouseTestCase, household
@@ -153,12 +155,12 @@ class ACase(CaseTestCase):
         state = self.open("cuts-out", machine=self.cylinder())
         state = self.tell(state, "answered", "cord-look:cord", "whole")
         state = self.tell(state, "rests", "rest:motor")
-        out = case_out(state, services.after_of(self.member, state))
+        out = case_out(state, cases.after_of(self.member, state))
         [rest] = out.rests
         self.assertEqual((rest.probe, rest.left_min, out.trail[-1].kind), ("rest:motor", 60, "rests"))
         self.assertNotEqual(out.next[0].key, "rest:motor")
         self.at(NOON + timedelta(minutes=61))
-        later = services.case_state(self.member, state.row.pk)
+        later = cases.case_state(self.member, state.row.pk)
         self.assertEqual(later.now.next[0].probe.key, "rest:motor")
         self.assertEqual(self.tell(later, "back").rests, {})
         with self.assertRaises(InvalidValue):
@@ -210,19 +212,19 @@ class TheCure(CaseTestCase):
 
     def sheet(self, state, *picks):
         tasks = [Pick(self.stick.pk, *one) for one in picks or [("filter", Action.WASH)]]
-        sheet = bench.open_sheet(member=self.member, sheet_id=uuid4(), picks=tasks, case_id=state.row.pk)
-        self.assertEqual(services.after_of(self.member, state).sheet_id, sheet.row.pk)
+        sheet = opening.open_sheet(member=self.member, sheet_id=uuid4(), picks=tasks, case_id=state.row.pk)
+        self.assertEqual(cases.after_of(self.member, state).sheet_id, sheet.row.pk)
         while (step := sheet.progress.current) is not None:
             says = next(v for v in ("done", "pass", "dry", "due", "screws:1") if v in step.answers)
             sheet = bench.answer(member=self.member, sheet_id=sheet.row.pk, given=Given(uuid4(), step.key, says))
-        bench.finish(member=self.member, sheet_id=sheet.row.pk)
-        return services.case_state(self.member, state.row.pk)
+        ending.finish(member=self.member, sheet_id=sheet.row.pk)
+        return cases.case_state(self.member, state.row.pk)
 
     def test_the_end_of_its_sheet_leads_to_the_try_which_waits_for_the_rack(self):
         state = self.sheet(self.to_a_full_filter())
         self.assertEqual(state.now.verdict.stand, "retest")
         self.assertEqual(self.washes().count(), 1)
-        (waits,) = services.after_of(self.member, state).waits
+        (waits,) = cases.after_of(self.member, state).waits
         self.assertEqual(waits.item.name, "Centre filter")
         self.assertGreaterEqual(waits.item.locked_until, NOON + 10 * DAY)
 
@@ -233,7 +235,7 @@ class TheCure(CaseTestCase):
                 state = self.tell(state, "retested", says="still")
             before = state.now.verdict
             undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=self.washes().last().entry_id)
-            after = services.case_state(self.member, state.row.pk)
+            after = cases.case_state(self.member, state.row.pk)
             with self.subTest(gone_on=gone_on):
                 self.assertEqual(self.washes().count(), 0)
                 self.assertEqual(after.now.verdict.stand, before.stand if gone_on else "cure")
@@ -246,7 +248,7 @@ class TheCure(CaseTestCase):
     def test_without_a_sheet_it_is_recorded_on_its_day_and_a_step_back_undoes_it(self):
         state = self.tell(self.to_a_full_filter(), "cured", "loaded:filter", day=(NOON + 7 * DAY).date())
         self.assertEqual([row.entry.happened_at.date() for row in self.washes()], [(NOON + 7 * DAY).date()])
-        self.assertEqual(services.after_of(self.member, state).waits, ())
+        self.assertEqual(cases.after_of(self.member, state).waits, ())
         state = self.tell(state, "back")
         self.assertEqual((state.now.verdict.stand, self.washes().count()), ("cure", 0))
         self.tell(state, "cured", "loaded:filter")
@@ -262,7 +264,7 @@ class TheCure(CaseTestCase):
         state = self.to_a_full_filter()
         with self.assertRaises(InvalidValue):
             self.tell(state, "cured", "loaded:filter", day=(NOON + 11 * DAY).date())
-        self.assertEqual(services.case_state(self.member, state.row.pk).told, state.told)
+        self.assertEqual(cases.case_state(self.member, state.row.pk).told, state.told)
 
 
 class SeveralPeople(CaseTestCase):
@@ -271,7 +273,7 @@ class SeveralPeople(CaseTestCase):
         self.tell(state, "answered", "front-off", "good")
         with self.assertRaises(Conflict):
             self.tell(state, "answered", "pitch", "higher")
-        now = services.case_state(self.member, state.row.pk)
+        now = cases.case_state(self.member, state.row.pk)
         self.assertEqual([type(e).__name__ for e in now.case.events], ["Noticed", "Answered"])
 
     def test_sent_twice_it_counts_once(self):
@@ -292,12 +294,12 @@ class SeveralPeople(CaseTestCase):
         self.open()
         other = self.open("skids", machine=self.machine)
         set_status(member=self.member, machine_id=self.stick.pk, status="archived")
-        self.assertEqual([state.row.pk for state in services.open_cases(self.member)], [other.row.pk])
+        self.assertEqual([state.row.pk for state in cases.open_cases(self.member)], [other.row.pk])
 
     def test_others_do_not_see_it(self):
         state, other = self.open(), household("Elsewhere 2", "other")
         with self.assertRaises(NotFound):
-            services.case_state(other, state.row.pk)
+            cases.case_state(other, state.row.pk)
 
     def test_closed_it_takes_no_more(self):
         state = self.close(self.open(), "enough")
@@ -338,7 +340,7 @@ class WhatTheRecordsSay(CaseTestCase):
     def test_what_is_put_right_during_the_case_does_not_move_its_beginning(self):
         state = self.open()
         work.already_done(member=self.member, machine_id=self.stick.pk, slot_key="bin", action=Action.EMPTY)
-        self.assertEqual(services.case_state(self.member, state.row.pk).now.odds, state.now.odds)
+        self.assertEqual(cases.case_state(self.member, state.row.pk).now.odds, state.now.odds)
 
 
 class Readings(CaseTestCase):

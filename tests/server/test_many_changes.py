@@ -17,7 +17,7 @@ from server.logbook.services import undo
 from server.machines import records
 from server.machines.models import Item, Machine
 from server.round.board import round_of
-from server.setup import overrides
+from server.setup import overrides, parts, status
 from server.setup.services import New, set_up
 from tests.effort import examples
 from tests.server.house import NOON, household
@@ -55,10 +55,10 @@ class AnyChanges(TestCase):
             "figure": lambda: overrides.own_figure(
                 **self.on, slot=slot, action=Action.DE_HAIR, meter=Meter.DAYS, figure=value, why="so"
             ),
-            "gone": lambda: overrides.remove_part(**self.on, slot=slot),
-            "added": lambda: overrides.add_part(**self.on, name=f"{value} {uuid4().hex[:4]}", station="bin", use=value),
+            "gone": lambda: parts.remove_part(**self.on, slot=slot),
+            "added": lambda: parts.add_part(**self.on, name=f"{value} {uuid4().hex[:4]}", station="bin", use=value),
             "machine": lambda: overrides.rename_machine(**self.on, name=value),
-            "status": lambda: overrides.set_status(**self.on, status=value),
+            "status": lambda: status.set_status(**self.on, status=value),
         }
         try:
             return made[what]()

@@ -10,13 +10,15 @@ from care.vocabulary import Action, Found, Meter, School, Silence
 from care.washability import Mark, Trait
 from server.base import clock
 from server.base.problems import Conflict
-from server.bench.services import Given, Pick, add_extra, answer, drop, extras_of, finish, open_sheet
+from server.bench.ending import drop, finish
+from server.bench.opening import Pick, add_extra, extras_of, open_sheet
+from server.bench.services import Given, answer
 from server.due.state import machine_states
 from server.due.stored import board_rows
 from server.logbook.services import undo
 from server.machines import records
 from server.machines.models import Fitting, Item, Machine, Move, Service
-from server.setup import overrides, rounds
+from server.setup import overrides, parts, rounds, status
 from server.setup.bookparts import catch_up, tell_feature
 from server.setup.services import New, Spare, set_up
 from tests.server.house import DAY, NOON, HouseTestCase
@@ -96,10 +98,10 @@ class Settings(OwnTestCase):
 
 class Parts(OwnTestCase):
     def test_of_one_s_own_are_assessed_from_the_day_they_are_added(self):
-        overrides.add_part(**self.on, name="Felt ring", station="filter", action=Action.CLEAN, figure=10, is_new=False)
+        parts.add_part(**self.on, name="Felt ring", station="filter", action=Action.CLEAN, figure=10, is_new=False)
         slot = self.slots()[-1]
         self.assertTrue(self.due(slot, Action.CLEAN).unsure)
-        overrides.add_part(**self.on, name="Extra foam", station="filter", use="foam-pad")
+        parts.add_part(**self.on, name="Extra foam", station="filter", use="foam-pad")
         self.assertFalse(self.due(self.slots()[-1], Action.WASH).unsure)
         for field, values in {
             "station": {"name": "Foam 2", "station": "attic", "use": "foam-pad"},
@@ -108,46 +110,46 @@ class Parts(OwnTestCase):
             "use": {"name": "Foam 4", "station": "filter", "use": "wing"},
         }.items():
             with self.subTest(field), self.assertRaises(InvalidValue) as refused:
-                overrides.add_part(**self.on, **values)
+                parts.add_part(**self.on, **values)
             self.assertEqual(refused.exception.field, field)
 
     def test_that_are_not_there_leave_the_lists_and_come_back(self):
-        gone = overrides.remove_part(**self.on, slot="caster")
+        gone = parts.remove_part(**self.on, slot="caster")
         self.assertNotIn("caster", self.slots())
         self.assertEqual(Item.objects.of(self.member.household_id).get(home_slot="caster").state, "retired")
         self.take_back(gone)
         self.assertIn("caster", self.slots())
         self.assertEqual(self.item("caster").state, "fitted")
-        overrides.remove_part(**self.on, slot="caster")
-        overrides.bring_back_part(**self.on, slot="caster")
+        parts.remove_part(**self.on, slot="caster")
+        parts.bring_back_part(**self.on, slot="caster")
         self.assertTrue(self.due("caster", Action.REPLACE).unsure)
 
     def test_are_not_taken_off_under_an_open_sheet(self):
         open_sheet(member=self.member, sheet_id=uuid4(), picks=[Pick(self.machine.pk, "sensors", Action.WIPE)])
         with self.assertRaises(Conflict):
-            overrides.remove_part(**self.on, slot="caster")
+            parts.remove_part(**self.on, slot="caster")
         with self.assertRaises(Conflict):
-            overrides.set_status(**self.on, status="archived")
+            status.set_status(**self.on, status="archived")
 
     def test_that_are_spare_may_be_meant_for_another_machine_or_thrown_away(self):
         [other] = set_up(member=self.member, machines=[New(uuid4(), "Second", "robot-two-roller")])
         spare = self.spare("Filter B")
-        entry = overrides.assign_spare(member=self.member, item_id=spare.id, machine_id=other.pk, slot="filter")
+        entry = parts.assign_spare(member=self.member, item_id=spare.id, machine_id=other.pk, slot="filter")
         row = Item.objects.of(self.member.household_id).get(pk=spare.id)
         self.assertEqual((row.home_machine_id, row.state), (other.pk, "ready"))
         self.take_back(entry)
         self.assertEqual(self.spare("Filter B").state, "ready")
         with self.assertRaises(InvalidValue):
-            overrides.assign_spare(member=self.member, item_id=spare.id, machine_id=other.pk, slot="caster")
-        overrides.retire_item(member=self.member, item_id=spare.id, reason="torn")
+            parts.assign_spare(member=self.member, item_id=spare.id, machine_id=other.pk, slot="caster")
+        parts.retire_item(member=self.member, item_id=spare.id, reason="torn")
         with self.assertRaises(IllegalMove):
-            overrides.retire_item(member=self.member, item_id=self.item("filter").id, reason="in the machine")
+            parts.retire_item(member=self.member, item_id=self.item("filter").id, reason="in the machine")
 
     def test_a_further_spare_lies_ready(self):
-        overrides.add_spare(**self.on, slot="filter", name="Filter C")
+        parts.add_spare(**self.on, slot="filter", name="Filter C")
         self.assertEqual(self.spare("Filter C").state, "ready")
         with self.assertRaises(InvalidValue):
-            overrides.add_spare(**self.on, slot="wheels", name="Wheels B")
+            parts.add_spare(**self.on, slot="wheels", name="Wheels B")
 
 
 class NotInUse(OwnTestCase):
@@ -157,37 +159,37 @@ class NotInUse(OwnTestCase):
         from server.use.services import set_schedule
 
         set_schedule(**self.on, schedule=week)
-        entry = overrides.set_status(**self.on, status="lent")
+        entry = status.set_status(**self.on, status="lent")
         self.assertEqual(
             (board_rows(self.member), [m.name for m in overrides.not_in_use(self.member)]), ([], ["Robot"])
         )
         with clock.at(NOON + 20 * DAY):
-            overrides.set_status(**self.on, status="in_use")
+            status.set_status(**self.on, status="in_use")
         with clock.at(NOON + 21 * DAY):
             [state] = machine_states(self.member)
             self.assertEqual(len([r for r in state.runs if r.day > NOON.date()]), 1, "only the day it was back")
         with self.assertRaises(Conflict):
-            overrides.set_status(**self.on, status="in_use")
+            status.set_status(**self.on, status="in_use")
         self.assertTrue(entry.pk)
 
     def test_a_dock_goes_and_comes_with_its_robot_and_serves_the_one_that_stands_in(self):
         [dock] = set_up(member=self.member, machines=[New(uuid4(), "Dock", "dock-bag", serves=self.machine.pk)])
-        away = overrides.set_status(**self.on, status="lent")
+        away = status.set_status(**self.on, status="lent")
         self.assertEqual((self.row().status, self.row(dock.pk).status), ("lent", "lent"))
         self.take_back(away)
         self.assertEqual((self.row().status, self.row(dock.pk).status), ("in_use", "in_use"))
         new = New(uuid4(), "Second", "robot-belt")
-        overrides.replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[], same_name=False)
+        status.replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[], same_name=False)
         self.assertEqual((self.row(dock.pk).status, self.row(dock.pk).serves_id), ("in_use", new.id))
 
     def test_undo_brings_it_back_as_if_nothing_had_been(self):
         before = self.state().due
-        self.take_back(overrides.set_status(**self.on, status="archived"))
+        self.take_back(status.set_status(**self.on, status="archived"))
         self.assertEqual((self.row().status, self.state().due), ("in_use", before))
 
     def test_what_is_sold_takes_its_spares_but_those_that_stay(self):
-        overrides.add_spare(**self.on, slot="filter", name="Filter C")
-        overrides.set_status(**self.on, status="sold", keep=[self.spare("Filter C").id])
+        parts.add_spare(**self.on, slot="filter", name="Filter C")
+        status.set_status(**self.on, status="sold", keep=[self.spare("Filter C").id])
         states = dict(Item.objects.of(self.member.household_id).filter(home_slot="filter").values_list("name", "state"))
         self.assertEqual(states, {"Filter A": "fitted", "Filter B": "retired", "Filter C": "ready"})
 
@@ -195,9 +197,7 @@ class NotInUse(OwnTestCase):
         self.ran(days_ago=2)
         spare = self.spare("Filter B").id
         new = New(uuid4(), "ignored", "robot-two-roller", weekly(["MO"], 50, None))
-        overrides.replace_machine(
-            member=self.member, old_id=self.machine.pk, machines=[new], keep=[spare], same_name=True
-        )
+        status.replace_machine(member=self.member, old_id=self.machine.pk, machines=[new], keep=[spare], same_name=True)
         self.assertEqual((self.row(new.id).name, self.row(new.id).replaces_id), ("Robot", self.machine.pk))
         self.assertEqual((self.row().name, self.row().status), ("Robot, until Mar 2026", "replaced"))
         self.assertEqual(Item.objects.of(self.member.household_id).get(pk=spare).home_machine_id, new.id)
@@ -309,5 +309,5 @@ class FeaturesAndParts(OwnTestCase):
         gone.delete()
         self.assertEqual(catch_up(), [("Robot", "guard"), ("Robot", "bumper")])
         self.assertLessEqual({"bumper", "guard"}, self.fitted())
-        overrides.remove_part(**self.on, slot="bumper")
+        parts.remove_part(**self.on, slot="bumper")
         self.assertEqual(catch_up(), [], "what somebody took off stays off, and nothing comes twice")

@@ -18,8 +18,10 @@ from care.shelf.wear import Course
 from care.vocabulary import Action, Found, Gone, LoadKind, Silence
 from server.base import clock
 from server.base.problems import Conflict, NotFound
+from server.bench import ending, opening
 from server.bench import services as bench
-from server.bench.services import Given, Pick
+from server.bench.opening import Pick
+from server.bench.services import Given
 from server.costs import services as worth
 from server.due.state import machine_states
 from server.due.stored import renewing
@@ -223,11 +225,11 @@ class NewPartsInMachines(ShelfTestCase):
 
     def test_over_a_bench_sheet_and_with_a_kit_just_as_well(self):
         pick = Pick(self.machine.pk, "filter", Action.REPLACE)
-        sheet = bench.open_sheet(member=self.member, sheet_id=uuid4(), picks=[pick])
+        sheet = opening.open_sheet(member=self.member, sheet_id=uuid4(), picks=[pick])
         while (step := sheet.progress.current) is not None:
             says = next(v for v in ("done", "pass", "dry", "due", "screws:1") if v in step.answers)
             sheet = bench.answer(member=self.member, sheet_id=sheet.row.pk, given=Given(uuid4(), step.key, says))
-        bench.finish(member=self.member, sheet_id=sheet.row.pk)
+        ending.finish(member=self.member, sheet_id=sheet.row.pk)
         self.assertEqual(self.there(), 1)
         roller = uuid4()
         self.keep("RB-1", spare_id=roller, places=(PartPlace(self.machine.pk, "bristle-roller"),), name="Roller")

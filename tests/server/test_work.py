@@ -6,14 +6,17 @@ from care.errors import IllegalMove, InvalidValue
 from care.vocabulary import Action, Found
 from server.base import clock
 from server.base.problems import Conflict
-from server.bench.services import Given, Pick, answer, drop, finish, open_sheet
+from server.bench.ending import drop, finish
+from server.bench.opening import Pick, open_sheet
+from server.bench.services import Given, answer
 from server.due.state import machine_states
 from server.household.services import answer as answer_household
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.machines.models import Fitting
 from server.setup.services import add_machine
-from server.work.services import already_done, look, move_item, read_counter, renew_kit
+from server.work.counters import read_counter
+from server.work.services import already_done, look, move_item, renew_kit
 from tests.care.world import fact
 from tests.server.house import DAY, NOON, HouseTestCase, Load, School, hours_of
 

@@ -19,7 +19,7 @@ from server.logbook.models import Entry
 from server.logbook.services import Journal
 from server.machines.models import Run, ScheduleVersion
 from server.round import answer as answers
-from server.setup.overrides import set_status
+from server.setup.status import set_status
 from server.use.services import set_schedule
 from tests.server.house import DAY, NOON
 from tests.server.test_api import ApiTestCase

@@ -1,6 +1,7 @@
 """Finding faults on the real screen: stories walked to their cure, by mouse, by keys, on a phone; and what goes wrong."""
 
 import re
+from server.bench import sheets
 from dataclasses import replace
 from datetime import timedelta
 from uuid import uuid4
@@ -186,7 +187,7 @@ class ACureAtTheBench(TraceCase):
         self.page.get_by_role("button", name="Open it at the bench").click()
         expect(self.page.get_by_role("heading", name="Workshop tub: make it safe first")).to_be_visible()
         sheet = Sheet.objects.of(self.member.household_id).get(status="open")
-        while (step := bench.sheet_state(self.member, sheet.pk).progress.current) is not None:
+        while (step := sheets.sheet_state(self.member, sheet.pk).progress.current) is not None:
             says = next(v for v in ("done", "pass", "due", "screws:1") if v in step.answers)
             bench.answer(member=self.member, sheet_id=sheet.pk, given=bench.Given(uuid4(), step.key, says))
         self.page.reload()

@@ -8,20 +8,12 @@ from django.core.management.base import BaseCommand, CommandError
 
 from care.book import load_book
 from care.errors import CareError
-from care.faults import (
-    NOTHING_KNOWN,
-    Background,
-    Belief,
-    Case,
-    Cured,
-    Hands,
-    Noticed,
-    Retested,
-    Subject,
-    answered,
-    subject,
-)
-from care.faults.verdict import assess_belief
+from care.faults.background import NOTHING_KNOWN, Background
+from care.faults.case import Case, Cured, Noticed, Retested
+from care.faults.inference import Belief
+from care.faults.next_check import Hands
+from care.faults.subject import Subject, subject
+from care.faults.verdict import answered, assess_belief
 from care.kinds import Archetype
 from server.faults.schemas import assessment_out
 from server.faults.subjects import KnownMachine, known, records_of

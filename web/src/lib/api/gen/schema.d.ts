@@ -1144,6 +1144,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{machine_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Readings
+         * @description What was measured or felt of a machine, like with like, and whether the work between helped.
+         */
+        get: operations["readings_list"];
+        put?: never;
+        /**
+         * Take
+         * @description Record a reading.
+         */
+        post: operations["readings_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets": {
         parameters: {
             query?: never;
@@ -1390,30 +1414,6 @@ export interface paths {
          * @description Close a case and write its record.
          */
         post: operations["cases_close"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{machine_id}/readings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Readings
-         * @description What was measured or felt of a machine, like with like, and whether the work between helped.
-         */
-        get: operations["readings_list"];
-        put?: never;
-        /**
-         * Take
-         * @description Record a reading.
-         */
-        post: operations["readings_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5250,6 +5250,97 @@ export interface components {
             remind_on?: string | null;
         };
         /**
+         * BetweenOut
+         * @description What lies before a reading: the change since the one before it, the work meanwhile, whether that helped.
+         */
+        BetweenOut: {
+            /**
+             * After
+             * Format: uuid
+             */
+            after: string;
+            /** Change */
+            change: number;
+            /** Helped */
+            helped: boolean | null;
+            /** Work */
+            work: components["schemas"]["WorkOut"][];
+        };
+        /**
+         * PointOut
+         * @description A reading.
+         */
+        PointOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /** Moment */
+            moment: string;
+        };
+        /**
+         * ReadingRowOut
+         * @description Like readings of a machine.
+         */
+        ReadingRowOut: {
+            quantity: components["schemas"]["Quantity"];
+            /** Opening */
+            opening: string;
+            /** Unit */
+            unit: string;
+            /** Points */
+            points: components["schemas"]["PointOut"][];
+            /** Between */
+            between: components["schemas"]["BetweenOut"][];
+        };
+        /**
+         * WorkOut
+         * @description A task done between two readings.
+         */
+        WorkOut: {
+            /** Slot */
+            slot: string;
+            /** Action */
+            action: string;
+        };
+        /**
+         * At
+         * @description What the nozzle draws on: the room, a fixed opening of a gauge, or nothing.
+         * @enum {string}
+         */
+        At: "open" | "orifice" | "sealed";
+        /**
+         * ReadingIn
+         * @description A reading: what of, the figure in its unit, on which opening, when in the work, on which day.
+         */
+        ReadingIn: {
+            quantity: components["schemas"]["Quantity"];
+            /** Value */
+            value: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            opening?: components["schemas"]["At"] | null;
+            /**
+             * Moment
+             * @default
+             * @enum {string}
+             */
+            moment: "" | "before" | "after";
+            /** Day */
+            day?: string | null;
+        };
+        /**
          * BesideOut
          * @description A danger at a dock or robot that belongs to a machine of the sheet and is not on it.
          */
@@ -6174,97 +6265,6 @@ export interface components {
              * @default
              */
             reason: string;
-        };
-        /**
-         * BetweenOut
-         * @description What lies before a reading: the change since the one before it, the work meanwhile, whether that helped.
-         */
-        BetweenOut: {
-            /**
-             * After
-             * Format: uuid
-             */
-            after: string;
-            /** Change */
-            change: number;
-            /** Helped */
-            helped: boolean | null;
-            /** Work */
-            work: components["schemas"]["WorkOut"][];
-        };
-        /**
-         * PointOut
-         * @description A reading.
-         */
-        PointOut: {
-            /**
-             * Entry Id
-             * Format: uuid
-             */
-            entry_id: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Value */
-            value: number;
-            /** Moment */
-            moment: string;
-        };
-        /**
-         * ReadingRowOut
-         * @description Like readings of a machine.
-         */
-        ReadingRowOut: {
-            quantity: components["schemas"]["Quantity"];
-            /** Opening */
-            opening: string;
-            /** Unit */
-            unit: string;
-            /** Points */
-            points: components["schemas"]["PointOut"][];
-            /** Between */
-            between: components["schemas"]["BetweenOut"][];
-        };
-        /**
-         * WorkOut
-         * @description A task done between two readings.
-         */
-        WorkOut: {
-            /** Slot */
-            slot: string;
-            /** Action */
-            action: string;
-        };
-        /**
-         * At
-         * @description What the nozzle draws on: the room, a fixed opening of a gauge, or nothing.
-         * @enum {string}
-         */
-        At: "open" | "orifice" | "sealed";
-        /**
-         * ReadingIn
-         * @description A reading: what of, the figure in its unit, on which opening, when in the work, on which day.
-         */
-        ReadingIn: {
-            quantity: components["schemas"]["Quantity"];
-            /** Value */
-            value: number;
-            /**
-             * Unit
-             * @default
-             */
-            unit: string;
-            opening?: components["schemas"]["At"] | null;
-            /**
-             * Moment
-             * @default
-             * @enum {string}
-             */
-            moment: "" | "before" | "after";
-            /** Day */
-            day?: string | null;
         };
         /**
          * HeardOut
@@ -9686,6 +9686,73 @@ export interface operations {
             507: components["responses"]["Refusal"];
         };
     };
+    readings_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingRowOut"][];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    readings_create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
     sheets_list: {
         parameters: {
             query?: never;
@@ -10188,73 +10255,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaseOut"];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            409: components["responses"]["Refusal"];
-            413: components["responses"]["Refusal"];
-            422: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-            503: components["responses"]["Refusal"];
-            507: components["responses"]["Refusal"];
-        };
-    };
-    readings_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReadingRowOut"][];
-                };
-            };
-            400: components["responses"]["Refusal"];
-            401: components["responses"]["Refusal"];
-            403: components["responses"]["Refusal"];
-            404: components["responses"]["Refusal"];
-            500: components["responses"]["Refusal"];
-        };
-    };
-    readings_create: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description The client's id of this write, the same over every try: it then happens once. */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
-            path: {
-                machine_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReadingIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    "Idempotency-Replayed": components["headers"]["Replayed"];
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
                 };
             };
             400: components["responses"]["Refusal"];
