@@ -29,3 +29,10 @@ class Architecture(SimpleTestCase):
         core = [path for path in (ROOT / "care").iterdir() if path.suffix == ".py" or (path / "__init__.py").exists()]
         names = [path.name if path.suffix else f"{path.name}/" for path in core if not path.name.startswith("__")]
         self.assertEqual([name for name in names if f"`care/{name}`" not in page], [])
+
+    def test_each_module_is_named_there(self):
+        page = (ROOT / "docs/architecture.md").read_text()
+        usual = {"__init__", "api", "schemas", "models", "records", "apps", "signals", "services", "settings", "urls"}
+        paths = [path for room in ("care", "server") for path in (ROOT / room).glob("*/*.py")]
+        names = {path.stem for path in paths if not path.stem.endswith("_schemas")} - usual
+        self.assertEqual([name for name in sorted(names) if f"`{name}`" not in page], [])

@@ -4,7 +4,7 @@ import { describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../src/lib/api/client';
 import { boardOrder, usedColumns, type Chamber } from '../src/lib/airpath/layout';
 import { ENTRY } from '../src/lib/words/entries';
-import { ago, daysBetween, daysWords, figure, percent, plural, when } from '../src/lib/words/format';
+import { ago, daysBetween, daysWords, figure, listed, percent, plural, when } from '../src/lib/words/format';
 import { moved } from '../src/lib/words/moved';
 import { reason } from '../src/lib/words/why';
 
@@ -21,6 +21,8 @@ describe('figures', () => {
       '0 days',
       '2 boxes',
     ]);
+    expect(plural(1.04, 'run')).toBe('1 run');
+    expect(listed(['a', 'b', 'c'])).toBe('a, b and c');
     expect(percent(0.123)).toBe('12 %');
   });
 });

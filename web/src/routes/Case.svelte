@@ -1,5 +1,6 @@
 <!-- One case: the odds on the air path, one thing to look at, what was answered; to the cure or to who looks next. -->
 <script lang="ts">
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { onDestroy, untrack } from 'svelte';
   import { MediaQuery } from 'svelte/reactivity';
 
@@ -109,125 +110,126 @@
 
 <svelte:head><title>{found ? `${found.machine}: ` : ''}Faults · Yperon</title></svelte:head>
 
-{#if search.load.status === 'pending'}
-  <Waiting what="Opening the case" />
-{:else if search.load.status === 'error'}
-  <div class="mx-auto max-w-xl p-6">
-    <Trouble problem={search.load.problem} retry={() => void search.refresh()} />
-    <p class="mt-3"><a class="link" href="#/faults">All cases</a></p>
-  </div>
-{:else if found}
-  <div class="page">
-    <header class="top">
-      <div>
-        <p class="soft">
-          <a class="link" href={`#/machines/${found.machine_id}`}>{found.machine}</a>{found.dock
-            ? ` with ${found.dock}`
-            : ''}, {found.symptoms.map((one) => one.name.toLowerCase()).join(', ')}
-        </p>
-        <p class="soft">{figure(found.minutes)} min of looking so far</p>
-        {#if open && session.mayWrite && long}
-          <p class="rests">
-            {long.name}
+<Loaded
+  load={search.load}
+  what="Opening the case"
+  retry={() => void search.refresh()}
+  back={{ href: '#/faults', text: 'All cases' }}
+>
+  {#snippet children(found)}
+    <div class="page">
+      <header class="top">
+        <div>
+          <p class="soft">
+            <a class="link" href={`#/machines/${found.machine_id}`}>{found.machine}</a>{found.dock
+              ? ` with ${found.dock}`
+              : ''}, {found.symptoms.map((one) => one.name.toLowerCase()).join(', ')}
+          </p>
+          <p class="soft">{figure(found.minutes)} min of looking so far</p>
+          {#if open && session.mayWrite && long}
+            <p class="rests">
+              {long.name}
+              <button
+                class="btn btn-sm h-auto min-h-11 whitespace-normal"
+                disabled={search.busy}
+                onclick={() => void search.tell('rests', long.key)}
+                >Let it rest now: the clock runs while you look at other things</button
+              >
+            </p>
+          {/if}
+          {#each open ? found.rests : [] as rest (rest.probe)}
+            <p class="rests" role="status">
+              <b>{restingWords(rest, session.member?.time_zone)}</b>
+              {#if search.check?.key !== rest.probe}
+                <button class="link" onclick={() => (search.chosen = rest.probe)}>{rest.name}</button>
+              {/if}
+            </p>
+          {/each}
+          {#if open && found.minutes >= LONG_MIN}
+            <p class="mt-2" role="status">
+              That is long. A repairer can go on from here: <a
+                class="link"
+                href={`#/faults/report/${found.id}`}>a page that tells what was looked at</a
+              >.
+            </p>
+          {/if}
+        </div>
+        <div class="flex flex-wrap gap-2">
+          {#if open && session.mayWrite}
             <button
-              class="btn btn-sm h-auto min-h-11 whitespace-normal"
-              disabled={search.busy}
-              onclick={() => void search.tell('rests', long.key)}
-              >Let it rest now: the clock runs while you look at other things</button
+              class="btn"
+              disabled={search.busy || found.told < 2}
+              onclick={() => void search.tell('back')}>Step back</button
             >
-          </p>
-        {/if}
-        {#each open ? found.rests : [] as rest (rest.probe)}
-          <p class="rests" role="status">
-            <b>{restingWords(rest, session.member?.time_zone)}</b>
-            {#if search.check?.key !== rest.probe}
-              <button class="link" onclick={() => (search.chosen = rest.probe)}>{rest.name}</button>
-            {/if}
-          </p>
-        {/each}
-        {#if open && found.minutes >= LONG_MIN}
-          <p class="mt-2" role="status">
-            That is long. A repairer can go on from here: <a class="link" href={`#/faults/report/${found.id}`}
-              >a page that tells what was looked at</a
-            >.
-          </p>
-        {/if}
-      </div>
-      <div class="flex flex-wrap gap-2">
-        {#if open && session.mayWrite}
-          <button
-            class="btn"
-            disabled={search.busy || found.told < 2}
-            onclick={() => void search.tell('back')}>Step back</button
-          >
-          <button class="btn" onclick={() => (leaving = true)}>Close the case</button>
-        {/if}
-        {#if session.mayWrite}
-          <button class="btn" onclick={() => (noting = true)}>Photo or note</button>
-        {/if}
-        <a class="btn" href={`#/faults/report/${found.id}`}>On paper</a>
-      </div>
-    </header>
+            <button class="btn" onclick={() => (leaving = true)}>Close the case</button>
+          {/if}
+          {#if session.mayWrite}
+            <button class="btn" onclick={() => (noting = true)}>Photo or note</button>
+          {/if}
+          <a class="btn" href={`#/faults/report/${found.id}`}>On paper</a>
+        </div>
+      </header>
 
-    <div class={['strips', found.dock_chambers.length && 'two']}>
-      <section class="panel strip" aria-label="Where the cause may sit">
-        <AirPath
-          chambers={drawn(found.chambers, '')}
-          size={found.dock_chambers.length ? 'low' : 'tall'}
-          now={found.opened_at}
-          name={found.machine}
-          upright={phone.current}
-          marks={marks(found.chambers, '')}
-          onselect={(chamber) => lookThere(chamber, '')}
-        />
-      </section>
-      {#if found.dock && found.dock_chambers.length}
-        <section class="panel strip" aria-label={`Where the cause may sit in ${found.dock}`}>
-          <p class="soft px-3">{found.dock}</p>
+      <div class={['strips', found.dock_chambers.length && 'two']}>
+        <section class="panel strip" aria-label="Where the cause may sit">
           <AirPath
-            chambers={drawn(found.dock_chambers, 'dock')}
+            chambers={drawn(found.chambers, '')}
+            size={found.dock_chambers.length ? 'low' : 'tall'}
             now={found.opened_at}
-            name={found.dock}
-            size="low"
+            name={found.machine}
             upright={phone.current}
-            marks={marks(found.dock_chambers, 'dock')}
-            onselect={(chamber) => lookThere(chamber, 'dock')}
+            marks={marks(found.chambers, '')}
+            onselect={(chamber) => lookThere(chamber, '')}
           />
         </section>
-      {/if}
-    </div>
-
-    <div class="below">
-      <div class="main">
-        {#if search.problem}<Trouble problem={search.problem} />{/if}
-        {#if search.busy}<Waiting what="Sending your answer" />{/if}
-        {#if !open}
-          <Verdict {search} {found} closed />
-        {:else if found.stand === 'ask' && search.check}
-          {#key `${search.check.key} ${found.told}`}
-            <Question {search} check={search.check} />
-          {/key}
-        {:else}
-          <Verdict {search} {found} />
+        {#if found.dock && found.dock_chambers.length}
+          <section class="panel strip" aria-label={`Where the cause may sit in ${found.dock}`}>
+            <p class="soft px-3">{found.dock}</p>
+            <AirPath
+              chambers={drawn(found.dock_chambers, 'dock')}
+              now={found.opened_at}
+              name={found.dock}
+              size="low"
+              upright={phone.current}
+              marks={marks(found.dock_chambers, 'dock')}
+              onselect={(chamber) => lookThere(chamber, 'dock')}
+            />
+          </section>
         {/if}
-        {#if open && found.stand === 'ask'}<Others {search} {found} />{/if}
       </div>
-      <div class="aside">
-        <Odds {found} />
-        <Trail {found} />
+
+      <div class="below">
+        <div class="main">
+          {#if search.problem}<Trouble problem={search.problem} />{/if}
+          {#if search.busy}<Waiting what="Sending your answer" />{/if}
+          {#if !open}
+            <Verdict {search} {found} closed />
+          {:else if found.stand === 'ask' && search.check}
+            {#key `${search.check.key} ${found.told}`}
+              <Question {search} check={search.check} />
+            {/key}
+          {:else}
+            <Verdict {search} {found} />
+          {/if}
+          {#if open && found.stand === 'ask'}<Others {search} {found} />{/if}
+        </div>
+        <div class="aside">
+          <Odds {found} />
+          <Trail {found} />
+        </div>
       </div>
     </div>
-  </div>
-  {#if noting}
-    <AddNote
-      notes={new NotesState(found.machine_id)}
-      slot=""
-      about={found.machine}
-      onclose={() => (noting = false)}
-    />
-  {/if}
-  {#if leaving}<Leave {search} onclose={() => (leaving = false)} />{/if}
-{/if}
+    {#if noting}
+      <AddNote
+        notes={new NotesState(found.machine_id)}
+        slot=""
+        about={found.machine}
+        onclose={() => (noting = false)}
+      />
+    {/if}
+    {#if leaving}<Leave {search} onclose={() => (leaving = false)} />{/if}
+  {/snippet}
+</Loaded>
 
 <style>
   .page {

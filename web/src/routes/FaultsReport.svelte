@@ -1,12 +1,11 @@
 <!-- A case on paper, for a repairer: what was noticed, looked at, ruled out, and what is likely. -->
 <script lang="ts">
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { untrack } from 'svelte';
 
   import { session } from '../lib/state/session.svelte';
   import { pictureOf } from '../lib/state/notes.svelte';
   import { type Paper, paperOf, SearchState } from '../lib/state/faults.svelte';
-  import Trouble from '../lib/ui/Trouble.svelte';
-  import Waiting from '../lib/ui/Waiting.svelte';
   import { day, dayAndTime, localDay, percent } from '../lib/words/format';
   import { lastOf, rowName } from '../lib/words/readings';
   import { lower, STAND } from '../lib/words/faults';
@@ -47,89 +46,89 @@
 
 <svelte:head><title>Case · Yperon</title></svelte:head>
 
-{#if search.load.status === 'pending'}
-  <Waiting what="Opening the case" />
-{:else if search.load.status === 'error'}
-  <div class="mx-auto max-w-xl p-6">
-    <Trouble problem={search.load.problem} retry={() => void search.refresh()} />
-  </div>
-{:else if found}
-  <article>
-    <p class="no-print flex gap-2">
-      <button class="btn btn-primary" onclick={() => print()}>Print</button>
-      <a class="btn btn-ghost" href={`#/faults/case/${found.id}`}>Back to the case</a>
-    </p>
-    <h1>{found.machine}{found.dock ? ` with ${found.dock}` : ''}</h1>
-    <p>{found.kind}. Opened {dayAndTime(found.opened_at, zone)}.</p>
-    <h2>Noticed</h2>
-    <ul>
-      {#each found.symptoms as one (one.key)}<li>{one.name}. {one.feel}</li>{/each}
-    </ul>
-    <h2>Looked at</h2>
-    {#if looked.length}
-      <ol>
-        {#each looked as step, i (i)}
-          <li>{step.name} <b>{step.says === 'cant_tell' ? 'could not be told' : step.says}</b></li>
-        {/each}
-      </ol>
-    {:else}<p>Nothing yet.</p>{/if}
-    {#if done.length}
-      <h2>Done</h2>
-      <ol>
-        {#each done as step, i (i)}
-          <li>
-            {step.kind === 'cured' ? step.name : step.says === 'gone' ? 'Tried: gone' : 'Tried: still there'}
-          </li>
-        {/each}
-      </ol>
-    {/if}
-    {#if found.ruled_out.length}
-      <h2>Ruled out</h2>
-      <p>{found.ruled_out.map((one, i) => (i ? lower(one) : one)).join('; ')}.</p>
-    {/if}
-    {#if found.danger}
-      <h2>Out of use: {found.danger.name}</h2>
-      <p><b>{found.danger.now}</b> {found.danger.who}</p>
-    {/if}
-    <h2>Likely, not certain</h2>
-    <ul>
-      {#each found.suspects.slice(0, 5) as one (one.key)}<li>{one.name}: {percent(one.p)}</li>{/each}
-    </ul>
-    <p>Where it stands: {STAND[found.stand] ?? found.stand}.</p>
-    {#if numbered.length}
-      <h2>Part numbers</h2>
+<Loaded load={search.load} what="Opening the case" retry={() => void search.refresh()}>
+  {#if found}
+    <article>
+      <p class="no-print flex gap-2">
+        <button class="btn btn-primary" onclick={() => print()}>Print</button>
+        <a class="btn btn-ghost" href={`#/faults/case/${found.id}`}>Back to the case</a>
+      </p>
+      <h1>{found.machine}{found.dock ? ` with ${found.dock}` : ''}</h1>
+      <p>{found.kind}. Opened {dayAndTime(found.opened_at, zone)}.</p>
+      <h2>Noticed</h2>
       <ul>
-        {#each numbered as one (one.part)}<li>{one.part}: {one.numbers.join(', ')}</li>{/each}
+        {#each found.symptoms as one (one.key)}<li>{one.name}. {one.feel}</li>{/each}
       </ul>
-    {/if}
-    {#if rows.length}
-      <h2>Measured, or felt</h2>
+      <h2>Looked at</h2>
+      {#if looked.length}
+        <ol>
+          {#each looked as step, i (i)}
+            <li>{step.name} <b>{step.says === 'cant_tell' ? 'could not be told' : step.says}</b></li>
+          {/each}
+        </ol>
+      {:else}<p>Nothing yet.</p>{/if}
+      {#if done.length}
+        <h2>Done</h2>
+        <ol>
+          {#each done as step, i (i)}
+            <li>
+              {step.kind === 'cured'
+                ? step.name
+                : step.says === 'gone'
+                  ? 'Tried: gone'
+                  : 'Tried: still there'}
+            </li>
+          {/each}
+        </ol>
+      {/if}
+      {#if found.ruled_out.length}
+        <h2>Ruled out</h2>
+        <p>{found.ruled_out.map((one, i) => (i ? lower(one) : one)).join('; ')}.</p>
+      {/if}
+      {#if found.danger}
+        <h2>Out of use: {found.danger.name}</h2>
+        <p><b>{found.danger.now}</b> {found.danger.who}</p>
+      {/if}
+      <h2>Likely, not certain</h2>
       <ul>
-        {#each rows as row, i (i)}
-          <li>{rowName(row)}: {lastOf(row)} ({day(localDay(row.points.at(-1)?.at ?? '', zone))})</li>
-        {/each}
+        {#each found.suspects.slice(0, 5) as one (one.key)}<li>{one.name}: {percent(one.p)}</li>{/each}
       </ul>
-    {/if}
-    {#if notes.length}
-      <h2>Photos and notes of these days</h2>
-      <div class="photos">
-        {#each [...notes].sort((a, b) => b.width - a.width) as note (note.entry_id)}
-          <figure>
-            {#if note.width}
-              <img
-                src={pictureOf(note)}
-                width={note.width}
-                height={note.height}
-                alt={note.text || `Photo of ${day(note.day)}`}
-              />
-            {/if}
-            <figcaption>{note.text ? `${note.text}, ` : ''}{day(note.day)}</figcaption>
-          </figure>
-        {/each}
-      </div>
-    {/if}
-  </article>
-{/if}
+      <p>Where it stands: {STAND[found.stand] ?? found.stand}.</p>
+      {#if numbered.length}
+        <h2>Part numbers</h2>
+        <ul>
+          {#each numbered as one (one.part)}<li>{one.part}: {one.numbers.join(', ')}</li>{/each}
+        </ul>
+      {/if}
+      {#if rows.length}
+        <h2>Measured, or felt</h2>
+        <ul>
+          {#each rows as row, i (i)}
+            <li>{rowName(row)}: {lastOf(row)} ({day(localDay(row.points.at(-1)?.at ?? '', zone))})</li>
+          {/each}
+        </ul>
+      {/if}
+      {#if notes.length}
+        <h2>Photos and notes of these days</h2>
+        <div class="photos">
+          {#each [...notes].sort((a, b) => b.width - a.width) as note (note.entry_id)}
+            <figure>
+              {#if note.width}
+                <img
+                  src={pictureOf(note)}
+                  width={note.width}
+                  height={note.height}
+                  alt={note.text || `Photo of ${day(note.day)}`}
+                />
+              {/if}
+              <figcaption>{note.text ? `${note.text}, ` : ''}{day(note.day)}</figcaption>
+            </figure>
+          {/each}
+        </div>
+      {/if}
+    </article>
+  {/if}
+</Loaded>
 
 <style>
   article {

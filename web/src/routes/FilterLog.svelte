@@ -1,11 +1,10 @@
 <!-- The filter log of a machine, for the screen and on paper: what was done when and by whom, and what comes next. -->
 <script lang="ts">
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { untrack } from 'svelte';
 
   import { ask, client, type Schemas } from '../lib/api/client';
   import { type Load, loaded, PENDING } from '../lib/state/load';
-  import Trouble from '../lib/ui/Trouble.svelte';
-  import Waiting from '../lib/ui/Waiting.svelte';
   import { capital, fullDay, plural, when } from '../lib/words/format';
   import { didWord, doWord, foundWords } from '../lib/words/tasks';
 
@@ -26,52 +25,51 @@
 
 <svelte:head><title>Filter log · Yperon</title></svelte:head>
 
-{#if load.status === 'pending'}
-  <Waiting what="Reading the log" />
-{:else if load.status === 'error'}
-  <div class="mx-auto max-w-xl p-6"><Trouble problem={load.problem} retry={() => void refresh()} /></div>
-{:else}
-  {@const log = load.data}
-  <article>
-    <p class="no-print flex flex-wrap gap-2">
-      <button class="btn btn-primary" onclick={() => print()}>Print</button>
-      <a class="btn" href={`/api/machines/${log.machine_id}/filters.csv`} download>As CSV</a>
-      <a class="btn btn-ghost" href={`#/machines/${log.machine_id}`}>Back to {log.machine}</a>
-    </p>
-    <h1>Filter log, {log.machine}</h1>
-    <p class="soft">
-      {log.lines.length ? plural(log.lines.length, 'record') : 'No record yet'}, read on {fullDay(log.today)}.
-      {log.guarantee_until ? `Under guarantee until ${fullDay(log.guarantee_until)}.` : ''}
-    </p>
-    <h2>What comes next</h2>
-    <ul aria-label="What comes next">
-      {#each log.coming as one, i (i)}
-        <li>
-          <b>{one.slot_name}</b>
-          <span>{doWord(one.action)}</span>
-          <span>{capital(when(one.due, log.today))}</span>
-        </li>
-      {:else}
-        <li>Nothing: this machine has no filter that is cleaned or renewed.</li>
-      {/each}
-    </ul>
-    <h2>What was done</h2>
-    {#if log.lines.length}
-      <ol aria-label="What was done">
-        {#each log.lines as line (line.entry_id)}
+<Loaded {load} what="Reading the log" retry={() => void refresh()}>
+  {#snippet children(log)}
+    <article>
+      <p class="no-print flex flex-wrap gap-2">
+        <button class="btn btn-primary" onclick={() => print()}>Print</button>
+        <a class="btn" href={`/api/machines/${log.machine_id}/filters.csv`} download>As CSV</a>
+        <a class="btn btn-ghost" href={`#/machines/${log.machine_id}`}>Back to {log.machine}</a>
+      </p>
+      <h1>Filter log, {log.machine}</h1>
+      <p class="soft">
+        {log.lines.length ? plural(log.lines.length, 'record') : 'No record yet'}, read on {fullDay(
+          log.today,
+        )}.
+        {log.guarantee_until ? `Under guarantee until ${fullDay(log.guarantee_until)}.` : ''}
+      </p>
+      <h2>What comes next</h2>
+      <ul aria-label="What comes next">
+        {#each log.coming as one, i (i)}
           <li>
-            <b>{fullDay(line.day)}</b>
-            <span>{line.item} {didWord(line.action)}</span>
-            <span class="soft">found before: {found(line).toLowerCase()}</span>
-            <span class="soft">{line.by}</span>
+            <b>{one.slot_name}</b>
+            <span>{doWord(one.action)}</span>
+            <span>{capital(when(one.due, log.today))}</span>
           </li>
+        {:else}
+          <li>Nothing: this machine has no filter that is cleaned or renewed.</li>
         {/each}
-      </ol>
-    {:else}
-      <p>Clean or renew a filter, at the bench or by “Already done”: each time stands here.</p>
-    {/if}
-  </article>
-{/if}
+      </ul>
+      <h2>What was done</h2>
+      {#if log.lines.length}
+        <ol aria-label="What was done">
+          {#each log.lines as line (line.entry_id)}
+            <li>
+              <b>{fullDay(line.day)}</b>
+              <span>{line.item} {didWord(line.action)}</span>
+              <span class="soft">found before: {found(line).toLowerCase()}</span>
+              <span class="soft">{line.by}</span>
+            </li>
+          {/each}
+        </ol>
+      {:else}
+        <p>Clean or renew a filter, at the bench or by “Already done”: each time stands here.</p>
+      {/if}
+    </article>
+  {/snippet}
+</Loaded>
 
 <style>
   article {

@@ -1,13 +1,12 @@
 <!-- Before a run: what to see to on the floor, whether something may be picked up, and what if it happened. -->
 <script lang="ts">
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { untrack } from 'svelte';
 
   import { ask, client, type Schemas } from '../lib/api/client';
   import { house } from '../lib/state/house.svelte';
   import { type Load, loaded, PENDING, Turns } from '../lib/state/load';
   import { session } from '../lib/state/session.svelte';
-  import Trouble from '../lib/ui/Trouble.svelte';
-  import Waiting from '../lib/ui/Waiting.svelte';
   import { didWord, MISHAP } from '../lib/words/tasks';
 
   let { params = {} }: { params?: { id?: string } } = $props();
@@ -85,13 +84,7 @@
 
 <svelte:head><title>Before a run · Yperon</title></svelte:head>
 
-{#if floor.status === 'pending'}
-  <Waiting what="Opening the list" />
-{:else if floor.status === 'error'}
-  <div class="mx-auto max-w-xl p-6">
-    <Trouble problem={floor.problem} retry={() => void load(machine?.id ?? null)} />
-  </div>
-{:else}
+<Loaded load={floor} what="Opening the list" retry={() => void load(machine?.id ?? null)}>
   <div class="page">
     <section aria-label="Before a run" class="card">
       <div class="flex flex-wrap items-baseline justify-between gap-3">
@@ -191,7 +184,7 @@
       <p class="soft mt-2 text-sm">This advises. The label, local rules and licensed firms decide.</p>
     </section>
   </div>
-{/if}
+</Loaded>
 
 <style>
   .page {

@@ -1,9 +1,8 @@
 <!-- Labels to print and stick on: scanned, each opens its machine or part. -->
 <script lang="ts">
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { ask, client, type Schemas } from '../lib/api/client';
   import { type Load, loaded, PENDING } from '../lib/state/load';
-  import Trouble from '../lib/ui/Trouble.svelte';
-  import Waiting from '../lib/ui/Waiting.svelte';
 
   let load = $state.raw<Load<Schemas['LabelsOut']>>(PENDING);
   async function refresh() {
@@ -18,41 +17,41 @@
 
 <svelte:head><title>Labels · Yperon</title></svelte:head>
 
-{#if load.status === 'pending'}
-  <Waiting what="Making the labels" />
-{:else if load.status === 'error'}
-  <div class="mx-auto max-w-xl p-6"><Trouble problem={load.problem} retry={() => void refresh()} /></div>
-{:else}
-  <div class="page">
-    <div class="no-print">
-      <h1>Labels</h1>
-      <p>One for each machine, and for each part that takes turns. Scanned, it opens that page.</p>
-      {#if load.data.only_here}
-        <p class="mind">
-          You opened Yperon at an address that only this machine knows, so a phone would not get there. Start
-          it with <b>make serve LAN=1</b>, open the address it names, and print the labels from there.
-        </p>
-      {/if}
-      {#if load.data.labels.length}
-        <button class="btn btn-primary mt-3" onclick={() => print()}>Print</button>
-      {:else}
-        <p class="mt-3">No machine yet. <a class="link" href="#/add">Add the first one</a>.</p>
-      {/if}
+<Loaded {load} what="Making the labels" retry={() => void refresh()}>
+  {#snippet children(made)}
+    <div class="page">
+      <div class="no-print">
+        <h1>Labels</h1>
+        <p>One for each machine, and for each part that takes turns. Scanned, it opens that page.</p>
+        {#if made.only_here}
+          <p class="mind">
+            You opened Yperon at an address that only this machine knows, so a phone would not get there.
+            Start it with <b>make serve LAN=1</b>, open the address it names, and print the labels from there.
+          </p>
+        {/if}
+        {#if made.labels.length}
+          <button class="btn btn-primary mt-3" onclick={() => print()}>Print</button>
+        {:else}
+          <p class="mt-3">No machine yet. <a class="link" href="#/add">Add the first one</a>.</p>
+        {/if}
+      </div>
+      <ul>
+        {#each made.labels as label (label.address + label.part_name)}
+          <li>
+            <svg
+              viewBox={`0 0 ${label.rows.length} ${label.rows.length}`}
+              role="img"
+              aria-label={label.address}><path d={dark(label.rows)} /></svg
+            >
+            <span
+              ><b>{label.part_name ?? label.machine_name}</b>{label.part_name ? label.machine_name : ''}</span
+            >
+          </li>
+        {/each}
+      </ul>
     </div>
-    <ul>
-      {#each load.data.labels as label (label.address + label.part_name)}
-        <li>
-          <svg viewBox={`0 0 ${label.rows.length} ${label.rows.length}`} role="img" aria-label={label.address}
-            ><path d={dark(label.rows)} /></svg
-          >
-          <span
-            ><b>{label.part_name ?? label.machine_name}</b>{label.part_name ? label.machine_name : ''}</span
-          >
-        </li>
-      {/each}
-    </ul>
-  </div>
-{/if}
+  {/snippet}
+</Loaded>
 
 <style>
   .page {

@@ -1,10 +1,9 @@
 <!-- A bench sheet on paper: every step on the way as things stand, with a box to tick. -->
 <script lang="ts">
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { untrack } from 'svelte';
 
   import { BenchState } from '../lib/state/bench.svelte';
-  import Trouble from '../lib/ui/Trouble.svelte';
-  import Waiting from '../lib/ui/Waiting.svelte';
   import { figure, together } from '../lib/words/format';
   import { extra, title } from '../lib/words/steps';
 
@@ -15,53 +14,49 @@
 
 <svelte:head><title>Bench sheet · Yperon</title></svelte:head>
 
-{#if bench.load.status === 'pending'}
-  <Waiting what="Opening the sheet" />
-{:else if bench.load.status === 'error'}
-  <div class="mx-auto max-w-xl p-6">
-    <Trouble problem={bench.load.problem} retry={() => void bench.refresh()} />
-  </div>
-{:else if bench.sheet}
-  <article>
-    <p class="no-print flex gap-2">
-      <button class="btn btn-primary" onclick={() => print()}>Print</button>
-      <a class="btn btn-ghost" href={`#/bench/${bench.id}`}>Back to the bench</a>
-    </p>
-    <h1>{together(bench.sheet.machines)}</h1>
-    <p>
-      {bench.sheet.sitting === 'refit_and_test' ? 'Put back and test' : 'Clean'}, about {figure(
-        bench.sheet.minutes,
-      )} min, {bench.steps.length} steps. Tell Yperon afterwards: only then the dates move.
-    </p>
-    {#if bench.sheet.tools.length}
-      <p><b>Have ready:</b> {bench.sheet.tools.map((tool) => tool.name).join('; ')}.</p>
-    {/if}
-    <ol>
-      {#each bench.steps as step, i (step.key)}
-        {#if step.machine_id !== bench.steps[i - 1]?.machine_id}
-          <li class="whose">{step.machine_name}</li>
-        {/if}
-        <li class="step">
-          <span class="box" aria-hidden="true">{step.answer ? '✓' : ''}</span>
-          <div>
-            <b>{title(step)}</b>
-            {#each step.cautions as caution (caution.key)}<p><b>Mind:</b> {caution.text}</p>{/each}
-            {#each [...step.text, ...extra(step)] as line (line)}<p>{line}</p>{/each}
-            {#each step.each as one (one)}<p>☐ {one}</p>{/each}
-            {#if step.counts}<p>Screws {step.kind === 'open' ? 'out' : 'in'}: ______</p>{/if}
-            {#if step.found_words}
-              <p>
-                {Object.values(step.found_words)
-                  .map((words) => `☐ ${words}`)
-                  .join('   ')}
-              </p>
-            {/if}
-          </div>
-        </li>
-      {/each}
-    </ol>
-  </article>
-{/if}
+<Loaded load={bench.load} what="Opening the sheet" retry={() => void bench.refresh()}>
+  {#if bench.sheet}
+    <article>
+      <p class="no-print flex gap-2">
+        <button class="btn btn-primary" onclick={() => print()}>Print</button>
+        <a class="btn btn-ghost" href={`#/bench/${bench.id}`}>Back to the bench</a>
+      </p>
+      <h1>{together(bench.sheet.machines)}</h1>
+      <p>
+        {bench.sheet.sitting === 'refit_and_test' ? 'Put back and test' : 'Clean'}, about {figure(
+          bench.sheet.minutes,
+        )} min, {bench.steps.length} steps. Tell Yperon afterwards: only then the dates move.
+      </p>
+      {#if bench.sheet.tools.length}
+        <p><b>Have ready:</b> {bench.sheet.tools.map((tool) => tool.name).join('; ')}.</p>
+      {/if}
+      <ol>
+        {#each bench.steps as step, i (step.key)}
+          {#if step.machine_id !== bench.steps[i - 1]?.machine_id}
+            <li class="whose">{step.machine_name}</li>
+          {/if}
+          <li class="step">
+            <span class="box" aria-hidden="true">{step.answer ? '✓' : ''}</span>
+            <div>
+              <b>{title(step)}</b>
+              {#each step.cautions as caution (caution.key)}<p><b>Mind:</b> {caution.text}</p>{/each}
+              {#each [...step.text, ...extra(step)] as line (line)}<p>{line}</p>{/each}
+              {#each step.each as one (one)}<p>☐ {one}</p>{/each}
+              {#if step.counts}<p>Screws {step.kind === 'open' ? 'out' : 'in'}: ______</p>{/if}
+              {#if step.found_words}
+                <p>
+                  {Object.values(step.found_words)
+                    .map((words) => `☐ ${words}`)
+                    .join('   ')}
+                </p>
+              {/if}
+            </div>
+          </li>
+        {/each}
+      </ol>
+    </article>
+  {/if}
+</Loaded>
 
 <style>
   article {

@@ -1,12 +1,11 @@
 <!-- Rack: what dries, until when and why, what it keeps from running, and where it would dry sooner. -->
 <script lang="ts">
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { onDestroy, untrack } from 'svelte';
 
   import { house } from '../lib/state/house.svelte';
   import { RackState } from '../lib/state/rack.svelte';
   import { session } from '../lib/state/session.svelte';
-  import Trouble from '../lib/ui/Trouble.svelte';
-  import Waiting from '../lib/ui/Waiting.svelte';
   import { toGo } from '../lib/words/drying';
   import { localDay, plural } from '../lib/words/format';
   import Job from './rack/Job.svelte';
@@ -39,35 +38,31 @@
 
 <svelte:head><title>Rack · Yperon</title></svelte:head>
 
-{#if rack.load.status === 'pending'}
-  <Waiting what="Looking at the rack" />
-{:else if rack.load.status === 'error'}
-  <div class="mx-auto max-w-xl p-6">
-    <Trouble problem={rack.load.problem} retry={() => void rack.refresh()} />
-  </div>
-{:else if page}
-  <div class="page">
-    <header>
-      <h1>{head}</h1>
-      {#if page.jobs.length}
-        <p class="soft">
-          {plural(page.jobs.length, 'part')} on the rack. A washed part stays locked out of its machine until it
-          is ready, however dry it feels.
-        </p>
-      {:else}
-        <p>
-          What you wash at the <a class="link" href="#/bench">bench</a>, or tell
-          <a class="link" href="#/">Round</a> is washed, waits here with its clock until it may go back in.
-        </p>
-      {/if}
-    </header>
-    <ul class="grid gap-4">
-      {#each page.jobs as job (job.item.id)}
-        <Job {job} now={page.now} {today} {rack} />
-      {/each}
-    </ul>
-  </div>
-{/if}
+<Loaded load={rack.load} what="Looking at the rack" retry={() => void rack.refresh()}>
+  {#if page}
+    <div class="page">
+      <header>
+        <h1>{head}</h1>
+        {#if page.jobs.length}
+          <p class="soft">
+            {plural(page.jobs.length, 'part')} on the rack. A washed part stays locked out of its machine until
+            it is ready, however dry it feels.
+          </p>
+        {:else}
+          <p>
+            What you wash at the <a class="link" href="#/bench">bench</a>, or tell
+            <a class="link" href="#/">Round</a> is washed, waits here with its clock until it may go back in.
+          </p>
+        {/if}
+      </header>
+      <ul class="grid gap-4">
+        {#each page.jobs as job (job.item.id)}
+          <Job {job} now={page.now} {today} {rack} />
+        {/each}
+      </ul>
+    </div>
+  {/if}
+</Loaded>
 
 <style>
   .page {

@@ -1,5 +1,6 @@
 <!-- Round: the whole house at a glance, what to do first, and why. -->
 <script lang="ts">
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { onDestroy } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
   import { push } from 'svelte-spa-router';
@@ -13,8 +14,6 @@
   import { toOrder } from '../lib/state/shelf.svelte';
   import { openCases } from '../lib/state/faults.svelte';
   import OutOfUse from '../lib/ui/OutOfUse.svelte';
-  import Trouble from '../lib/ui/Trouble.svelte';
-  import Waiting from '../lib/ui/Waiting.svelte';
   import { day } from '../lib/words/format';
   import { byOpening } from '../lib/words/groups';
   import { orderBy, TONE } from '../lib/words/shelf';
@@ -128,174 +127,170 @@
 
 <svelte:head><title>Round · Yperon</title></svelte:head>
 
-{#if house.round.status === 'pending'}
-  <Waiting what="Looking at every machine" />
-{:else if house.round.status === 'error'}
-  <div class="mx-auto max-w-xl p-6">
-    <Trouble problem={house.round.problem} retry={() => void house.loadRound()} />
-  </div>
-{:else if round && words}
-  {#if round.machines.length === 0}
-    <div class="mx-auto grid max-w-xl gap-4 p-6 pb-40">
-      <h1>No machine yet.</h1>
-      <p>
-        Add the first one: pick it by its picture, say when it runs, and its dates stand here. It takes a
-        minute or two.
-      </p>
-      <p class="flex flex-wrap gap-3">
-        <a class="btn btn-primary btn-lg" href="#/add">Add a machine</a>
-        <a class="btn btn-lg" href="#/household">Tell of your household</a>
-      </p>
-    </div>
-  {:else}
-    <div class="page">
-      <section class="lead" aria-label="Today">
-        <div class="min-w-0">
-          <h1>{words.head}</h1>
-          <p class="soft">{words.why}</p>
-        </div>
-        {#if bench}
-          <button class="btn btn-primary btn-lg" onclick={() => void open()}>Go on at the bench</button>
-        {:else if round.due.length}
-          <button
-            class="btn btn-primary btn-lg"
-            disabled={!forSheet.length || !session.mayWrite}
-            onclick={() => void open()}
-          >
-            Plan the sitting
-          </button>
-        {/if}
-      </section>
-
-      {#each machines as machine (machine.id)}
-        {#each machine.dangers as danger (danger.key)}
-          <div class="faults"><OutOfUse {machine} {danger} /></div>
-        {/each}
-      {/each}
-      {#if round.reminders.length}
-        <ul class="faults grid gap-2" aria-label="Reminders">
-          {#each round.reminders as one (one.entry_id)}
-            <li class="panel flex flex-wrap items-center justify-between gap-3 p-3">
-              <span
-                ><b>{one.text}</b>
-                <span class="soft">asked for {one.on === round.today ? 'today' : day(one.on)}</span></span
-              >
-              <button
-                class="btn btn-sm"
-                disabled={!session.mayWrite || house.busy}
-                onclick={() => void house.reminded(one)}>Done</button
-              >
-            </li>
-          {/each}
-        </ul>
-      {/if}
-      {#if round.faults.length}
-        <div class="faults grid gap-2">
-          {#each round.faults as fault (fault.machine_id)}
-            <AtFault {fault} mayWrite={session.mayWrite} />
-          {/each}
-        </div>
-      {/if}
-
-      <div class="board">
-        {#if machines.length > SEARCH_FROM}
-          <div class="filter">
-            <label class="input grow"
-              ><span class="sr-only">Search machines</span><input
-                type="search"
-                placeholder="Search machines"
-                bind:value={query}
-                bind:this={search}
-              /></label
+<Loaded load={house.round} what="Looking at every machine" retry={() => void house.loadRound()}>
+  {#if round && words}
+    {#if round.machines.length === 0}
+      <div class="mx-auto grid max-w-xl gap-4 p-6 pb-40">
+        <h1>No machine yet.</h1>
+        <p>
+          Add the first one: pick it by its picture, say when it runs, and its dates stand here. It takes a
+          minute or two.
+        </p>
+        <p class="flex flex-wrap gap-3">
+          <a class="btn btn-primary btn-lg" href="#/add">Add a machine</a>
+          <a class="btn btn-lg" href="#/household">Tell of your household</a>
+        </p>
+      </div>
+    {:else}
+      <div class="page">
+        <section class="lead" aria-label="Today">
+          <div class="min-w-0">
+            <h1>{words.head}</h1>
+            <p class="soft">{words.why}</p>
+          </div>
+          {#if bench}
+            <button class="btn btn-primary btn-lg" onclick={() => void open()}>Go on at the bench</button>
+          {:else if round.due.length}
+            <button
+              class="btn btn-primary btn-lg"
+              disabled={!forSheet.length || !session.mayWrite}
+              onclick={() => void open()}
             >
-            <div class="join" role="group" aria-label="Which machines">
-              {#each [{ key: 'all', text: 'All' }, { key: 'hands', text: 'Want hands' }, { key: 'unknown', text: 'Not known' }] as const as { key, text } (key)}
-                <button
-                  class={['btn btn-sm join-item', only === key && 'btn-primary']}
-                  aria-pressed={only === key}
-                  onclick={() => (only = key)}>{text}</button
+              Plan the sitting
+            </button>
+          {/if}
+        </section>
+
+        {#each machines as machine (machine.id)}
+          {#each machine.dangers as danger (danger.key)}
+            <div class="faults"><OutOfUse {machine} {danger} /></div>
+          {/each}
+        {/each}
+        {#if round.reminders.length}
+          <ul class="faults grid gap-2" aria-label="Reminders">
+            {#each round.reminders as one (one.entry_id)}
+              <li class="panel flex flex-wrap items-center justify-between gap-3 p-3">
+                <span
+                  ><b>{one.text}</b>
+                  <span class="soft">asked for {one.on === round.today ? 'today' : day(one.on)}</span></span
                 >
-              {/each}
-            </div>
+                <button
+                  class="btn btn-sm"
+                  disabled={!session.mayWrite || house.busy}
+                  onclick={() => void house.reminded(one)}>Done</button
+                >
+              </li>
+            {/each}
+          </ul>
+        {/if}
+        {#if round.faults.length}
+          <div class="faults grid gap-2">
+            {#each round.faults as fault (fault.machine_id)}
+              <AtFault {fault} mayWrite={session.mayWrite} />
+            {/each}
           </div>
         {/if}
-        <Board {round} {query} {only} />
-      </div>
 
-      <div class="tasks">
-        {#if rest}
-          <Tasks
-            bind:this={tasks}
-            {round}
-            {current}
-            isLeft={(task) => left.has(keyOf(task))}
-            onchoose={choose}
-          />
-        {/if}
-      </div>
-
-      <aside>
-        {#if rest}
-          <section>
-            <h2>Did it run?</h2>
-            <div class="grid gap-2">
-              {#if runners.length > ASKED}
-                <label
-                  ><span class="sr-only">Which machine?</span>
-                  <select
-                    class="select w-full"
-                    value={asked[0]?.id}
-                    onchange={(e) => (which = e.currentTarget.value)}
-                  >
-                    {#each runners as machine (machine.id)}<option value={machine.id}>{machine.name}</option
-                      >{/each}
-                  </select></label
-                >
-              {/if}
-              {#each asked as machine (machine.id)}
-                <DidItRun {machine} today={round.today} mayWrite={session.mayWrite} />
-              {/each}
-              <div class="flex flex-wrap gap-2">
-                <WholeHouse today={round.today} mayWrite={session.mayWrite} />
-                {#each cases as one (one.id)}
-                  <a class="btn btn-sm" href={`#/faults/case/${one.id}`}
-                    >Go on: {one.machine}, {one.symptoms.join(', ').toLowerCase()}</a
+        <div class="board">
+          {#if machines.length > SEARCH_FROM}
+            <div class="filter">
+              <label class="input grow"
+                ><span class="sr-only">Search machines</span><input
+                  type="search"
+                  placeholder="Search machines"
+                  bind:value={query}
+                  bind:this={search}
+                /></label
+              >
+              <div class="join" role="group" aria-label="Which machines">
+                {#each [{ key: 'all', text: 'All' }, { key: 'hands', text: 'Want hands' }, { key: 'unknown', text: 'Not known' }] as const as { key, text } (key)}
+                  <button
+                    class={['btn btn-sm join-item', only === key && 'btn-primary']}
+                    aria-pressed={only === key}
+                    onclick={() => (only = key)}>{text}</button
                   >
                 {/each}
-                <a class="btn btn-sm" href="#/faults">Something is wrong</a>
-                <a class="btn btn-sm" href="#/floor">Before a run</a>
-                {#if session.mayWrite}<a class="btn btn-sm" href="#/add">Add a machine</a>{/if}
               </div>
             </div>
-          </section>
-          <section>
-            <h2>On the rack</h2>
-            <Rack rack={round.rack} now={round.now} mayWrite={session.mayWrite} />
-          </section>
-          {#if wanted.length}
-            <section>
-              <h2>To buy</h2>
-              <ul class="grid gap-2">
-                {#each wanted as one (one.id)}
-                  <li>
-                    <a class="wanted" href="#/shelf" style:--tone={`var(--${TONE[one.supply]})`}>
-                      <b>{one.name}</b>
-                      <span
-                        >{one.supply === 'waits'
-                          ? 'Needed now, and there is none.'
-                          : `${one.on_hand} left. Order ${one.order_by ? orderBy(one.order_by, round.today) : 'soon'}.`}</span
-                      >
-                    </a>
-                  </li>
-                {/each}
-              </ul>
-            </section>
           {/if}
-        {/if}
-      </aside>
-    </div>
+          <Board {round} {query} {only} />
+        </div>
+
+        <div class="tasks">
+          {#if rest}
+            <Tasks
+              bind:this={tasks}
+              {round}
+              {current}
+              isLeft={(task) => left.has(keyOf(task))}
+              onchoose={choose}
+            />
+          {/if}
+        </div>
+
+        <aside>
+          {#if rest}
+            <section>
+              <h2>Did it run?</h2>
+              <div class="grid gap-2">
+                {#if runners.length > ASKED}
+                  <label
+                    ><span class="sr-only">Which machine?</span>
+                    <select
+                      class="select w-full"
+                      value={asked[0]?.id}
+                      onchange={(e) => (which = e.currentTarget.value)}
+                    >
+                      {#each runners as machine (machine.id)}<option value={machine.id}>{machine.name}</option
+                        >{/each}
+                    </select></label
+                  >
+                {/if}
+                {#each asked as machine (machine.id)}
+                  <DidItRun {machine} today={round.today} mayWrite={session.mayWrite} />
+                {/each}
+                <div class="flex flex-wrap gap-2">
+                  <WholeHouse today={round.today} mayWrite={session.mayWrite} />
+                  {#each cases as one (one.id)}
+                    <a class="btn btn-sm" href={`#/faults/case/${one.id}`}
+                      >Go on: {one.machine}, {one.symptoms.join(', ').toLowerCase()}</a
+                    >
+                  {/each}
+                  <a class="btn btn-sm" href="#/faults">Something is wrong</a>
+                  <a class="btn btn-sm" href="#/floor">Before a run</a>
+                  {#if session.mayWrite}<a class="btn btn-sm" href="#/add">Add a machine</a>{/if}
+                </div>
+              </div>
+            </section>
+            <section>
+              <h2>On the rack</h2>
+              <Rack rack={round.rack} now={round.now} mayWrite={session.mayWrite} />
+            </section>
+            {#if wanted.length}
+              <section>
+                <h2>To buy</h2>
+                <ul class="grid gap-2">
+                  {#each wanted as one (one.id)}
+                    <li>
+                      <a class="wanted" href="#/shelf" style:--tone={`var(--${TONE[one.supply]})`}>
+                        <b>{one.name}</b>
+                        <span
+                          >{one.supply === 'waits'
+                            ? 'Needed now, and there is none.'
+                            : `${one.on_hand} left. Order ${one.order_by ? orderBy(one.order_by, round.today) : 'soon'}.`}</span
+                        >
+                      </a>
+                    </li>
+                  {/each}
+                </ul>
+              </section>
+            {/if}
+          {/if}
+        </aside>
+      </div>
+    {/if}
   {/if}
-{/if}
+</Loaded>
 
 <style>
   .page {

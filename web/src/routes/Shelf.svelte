@@ -1,5 +1,6 @@
 <!-- The shelf: what must be ordered first, how long each part lasts, what is on its way, and what to buy. -->
 <script lang="ts">
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { onDestroy } from 'svelte';
 
   import type { Schemas } from '../lib/api/client';
@@ -7,8 +8,6 @@
   import { session } from '../lib/state/session.svelte';
   import { type Kind, ShelfState } from '../lib/state/shelf.svelte';
   import AsOf from '../lib/ui/AsOf.svelte';
-  import Trouble from '../lib/ui/Trouble.svelte';
-  import Waiting from '../lib/ui/Waiting.svelte';
   import { plural, together } from '../lib/words/format';
   import { SUPPLY } from '../lib/words/shelf';
   import Edit from './shelf/Edit.svelte';
@@ -48,94 +47,90 @@
 
 <svelte:head><title>Shelf · Yperon</title></svelte:head>
 
-{#if stock.load.status === 'pending'}
-  <Waiting what="Looking at the shelf" />
-{:else if stock.load.status === 'error'}
-  <div class="mx-auto max-w-xl p-6">
-    <Trouble problem={stock.load.problem} retry={() => void stock.refresh()} />
-  </div>
-{:else if shelf}
-  {#if !shelf.kinds.length}
-    <div class="mx-auto grid max-w-xl gap-4 p-6 pb-40">
-      <h1>Nothing is kept yet.</h1>
-      {#if shelf.loose.length}
-        <p>
-          Your machines have {plural(shelf.loose.length, 'part')} that are renewed. Keep those that wear by use
-          or by date: then Yperon says when to order which, so that none is lacking and none gathers dust.
-        </p>
-        <p class="flex flex-wrap gap-3">
-          <button
-            class="btn btn-primary btn-lg"
-            disabled={!session.mayWrite || stock.busy}
-            onclick={() => void stock.propose()}>Keep what wears</button
-          >
-          <button class="btn btn-lg" disabled={!session.mayWrite} onclick={() => (editing = 'new')}
-            >Choose myself</button
-          >
-        </p>
-      {:else}
-        <p>Add a machine first: its parts are what is kept here.</p>
-        <p><a class="btn btn-primary btn-lg" href="#/add">Add a machine</a></p>
-      {/if}
-    </div>
-  {:else}
-    <div class="page">
-      <header class="lead">
-        <div class="min-w-0">
-          <AsOf since={stock.since} />
-          <h1>{head}</h1>
-          <p class="soft">
-            By how your machines run. A bar is a year from today: full as long as what is there lasts, striped
-            where it may run out; its notch says when to order.
+<Loaded load={stock.load} what="Looking at the shelf" retry={() => void stock.refresh()}>
+  {#if shelf}
+    {#if !shelf.kinds.length}
+      <div class="mx-auto grid max-w-xl gap-4 p-6 pb-40">
+        <h1>Nothing is kept yet.</h1>
+        {#if shelf.loose.length}
+          <p>
+            Your machines have {plural(shelf.loose.length, 'part')} that are renewed. Keep those that wear by use
+            or by date: then Yperon says when to order which, so that none is lacking and none gathers dust.
           </p>
-        </div>
-        <button class="btn btn-primary btn-lg" onclick={() => void stock.findWays()}>What to buy</button>
-      </header>
-
-      {#if stock.asked}
-        <div class="ways"><WaysToBuy {stock} {shelf} /></div>
-      {/if}
-
-      <div class="kinds">
-        {#each groups as group (group.supply)}
-          <section aria-label={SUPPLY[group.supply]}>
-            <h2>{SUPPLY[group.supply]} <span class="soft">{group.kinds.length}</span></h2>
-            <ul>
-              {#each group.kinds as kind (kind.id)}
-                <KindRow
-                  {stock}
-                  {shelf}
-                  {kind}
-                  open={open === kind.id}
-                  ontoggle={() => (open = open === kind.id ? null : kind.id)}
-                  onedit={() => (editing = kind)}
-                />
-              {/each}
-            </ul>
-          </section>
-        {/each}
-        {#if session.mayWrite}
-          <p class="flex flex-wrap gap-2">
-            <button class="btn" onclick={() => (editing = 'new')}>Keep another part</button>
-            {#if shelf.loose.some((one) => one.p50)}
-              <button class="btn" disabled={stock.busy} onclick={() => void stock.propose()}
-                >Keep all that wear</button
-              >
-            {/if}
+          <p class="flex flex-wrap gap-3">
+            <button
+              class="btn btn-primary btn-lg"
+              disabled={!session.mayWrite || stock.busy}
+              onclick={() => void stock.propose()}>Keep what wears</button
+            >
+            <button class="btn btn-lg" disabled={!session.mayWrite} onclick={() => (editing = 'new')}
+              >Choose myself</button
+            >
           </p>
+        {:else}
+          <p>Add a machine first: its parts are what is kept here.</p>
+          <p><a class="btn btn-primary btn-lg" href="#/add">Add a machine</a></p>
         {/if}
       </div>
+    {:else}
+      <div class="page">
+        <header class="lead">
+          <div class="min-w-0">
+            <AsOf since={stock.since} />
+            <h1>{head}</h1>
+            <p class="soft">
+              By how your machines run. A bar is a year from today: full as long as what is there lasts,
+              striped where it may run out; its notch says when to order.
+            </p>
+          </div>
+          <button class="btn btn-primary btn-lg" onclick={() => void stock.findWays()}>What to buy</button>
+        </header>
 
-      <aside>
-        <OnTheWay {stock} {shelf} />
-        <Lists {stock} {shelf} />
-      </aside>
-    </div>
+        {#if stock.asked}
+          <div class="ways"><WaysToBuy {stock} {shelf} /></div>
+        {/if}
+
+        <div class="kinds">
+          {#each groups as group (group.supply)}
+            <section aria-label={SUPPLY[group.supply]}>
+              <h2>{SUPPLY[group.supply]} <span class="soft">{group.kinds.length}</span></h2>
+              <ul>
+                {#each group.kinds as kind (kind.id)}
+                  <KindRow
+                    {stock}
+                    {shelf}
+                    {kind}
+                    open={open === kind.id}
+                    ontoggle={() => (open = open === kind.id ? null : kind.id)}
+                    onedit={() => (editing = kind)}
+                  />
+                {/each}
+              </ul>
+            </section>
+          {/each}
+          {#if session.mayWrite}
+            <p class="flex flex-wrap gap-2">
+              <button class="btn" onclick={() => (editing = 'new')}>Keep another part</button>
+              {#if shelf.loose.some((one) => one.p50)}
+                <button class="btn" disabled={stock.busy} onclick={() => void stock.propose()}
+                  >Keep all that wear</button
+                >
+              {/if}
+            </p>
+          {/if}
+        </div>
+
+        <aside>
+          <OnTheWay {stock} {shelf} />
+          <Lists {stock} {shelf} />
+        </aside>
+      </div>
+    {/if}
+    {#if editing}
+      <Edit {stock} {shelf} kind={editing === 'new' ? null : editing} onclose={() => (editing = null)} />
+    {/if}
   {/if}
-  {#if editing}
-    <Edit {stock} {shelf} kind={editing === 'new' ? null : editing} onclose={() => (editing = null)} />
-  {/if}
-{/if}
+</Loaded>
 
 <style>
   .page {

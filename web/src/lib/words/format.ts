@@ -32,21 +32,21 @@ export function percent(share: number): string {
   return `${figure(Math.round(share * 100))} %`;
 }
 
+const list = lazily(() => new Intl.ListFormat('en-GB', { type: 'conjunction' }));
+
+/** "1 run", "2 runs", by the figure as it is shown. */
 export function plural(count: number, one: string, many = `${one}s`): string {
-  return `${figure(count)} ${count === 1 ? one : many}`;
+  const shown = Math.abs(count) < 10 ? Math.round(count * 10) / 10 : Math.round(count);
+  return `${figure(count)} ${shown === 1 ? one : many}`;
 }
+
+/** "Hall upright, Attic robot and Stairs cordless". */
+export const listed = (names: string[]): string => list().format(names);
 
 /** A local day `YYYY-MM-DD` as a date without a time. */
 export function asDay(iso: string): Date {
   const [year = 1970, month = 1, day = 1] = iso.slice(0, 10).split('-').map(Number);
   return new Date(year, month - 1, day);
-}
-
-/** The local day after one, as `YYYY-MM-DD`. */
-export function nextDay(iso: string): string {
-  const at = asDay(iso);
-  const next = new Date(Date.UTC(at.getFullYear(), at.getMonth(), at.getDate() + 1));
-  return next.toISOString().slice(0, 10);
 }
 
 /** "Thu 12 Nov"; with its year instead of the weekday where it is most of a year away. */
@@ -216,7 +216,5 @@ export function restWords(rest: { why: keyof typeof WHY_OFF; first: string; last
 
 /** Names in one line: "Hall upright, Attic robot and Stairs cordless". */
 export function together(named: { name: string }[]): string {
-  const names = named.map((one) => one.name);
-  const last = names.pop() ?? '';
-  return names.length ? `${names.join(', ')} and ${last}` : last;
+  return listed(named.map((one) => one.name));
 }

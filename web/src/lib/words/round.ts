@@ -1,6 +1,6 @@
 /** Round's sentence, and a machine's usual week, in words. */
 import type { Schemas } from '../api/client';
-import { figure, minutesWords, when } from './format';
+import { figure, listed, minutesWords, when } from './format';
 import { doWord } from './tasks';
 import { fact } from './why';
 
@@ -8,7 +8,7 @@ import { fact } from './why';
 export function sentence(round: Schemas['RoundOut']): { head: string; why: string } {
   const idle = round.machines.filter((machine) => machine.dangers.length || machine.empty_slots.length);
   const out = idle.map(({ name, empty_slots, dangers }) => {
-    const why = dangers[0]?.name ?? `its ${empty_slots.join(' and ').toLowerCase()} is out`;
+    const why = dangers[0]?.name ?? `its ${listed(empty_slots).toLowerCase()} is out`;
     return `${name} is out of use: ${why}. `;
   });
   const { head, why } = work(round);

@@ -8,7 +8,7 @@
   import { session } from '../../lib/state/session.svelte';
   import type { Case, SearchState } from '../../lib/state/faults.svelte';
   import Pull from '../../lib/ui/Pull.svelte';
-  import { dayAndTime, figure, percent, plural, together } from '../../lib/words/format';
+  import { dayAndTime, figure, listed, percent, plural, together } from '../../lib/words/format';
   import { doWord } from '../../lib/words/tasks';
   import { lower, restingWords, TRY } from '../../lib/words/faults';
   import WithoutSheet from './WithoutSheet.svelte';
@@ -118,7 +118,7 @@
       <button class="btn btn-lg" disabled={!may} onclick={() => tried('still')}>Still there</button>
     </div>
   {:else if found.stand === 'cured'}
-    <h1>Solved: {found.about.map((one) => lower(one.name)).join(' and ')}.</h1>
+    <h1>Solved: {listed(found.about.map((one) => lower(one.name)))}.</h1>
     <p class="how">It was tried, and what was noticed is gone. This machine’s next case counts it.</p>
     {#if !closed}
       <Pull machine_id={found.machine_id} moment="after" told={pulled} onkept={(felt) => (pulled = felt)} />

@@ -4,7 +4,7 @@
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
-  import { ago, daysBefore, figure, restWords } from '../../lib/words/format';
+  import { ago, daysBefore, figure, listed, restWords } from '../../lib/words/format';
   import { usualWeek } from '../../lib/words/round';
 
   let { machine, today, mayWrite }: { machine: Schemas['StripOut']; today: string; mayWrite: boolean } =
@@ -20,7 +20,7 @@
   let until = $state('');
 
   let asking = $state(false);
-  const out = $derived(machine.empty_slots.join(' and ').toLowerCase());
+  const out = $derived(listed(machine.empty_slots).toLowerCase());
 
   function ran(event: SubmitEvent) {
     event.preventDefault();

@@ -7,7 +7,7 @@
   import { WEEK } from '../../lib/state/setup.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import RunsOn from '../../lib/ui/RunsOn.svelte';
-  import { minutesWords, nextDay, plural } from '../../lib/words/format';
+  import { daysAfter, minutesWords, plural } from '../../lib/words/format';
   import { usualWeek } from '../../lib/words/round';
 
   let { strip, mayWrite }: { strip: Schemas['StripOut']; mayWrite: boolean } = $props();
@@ -57,7 +57,12 @@
     const today = house.round.status === 'ok' ? house.round.data.today : null;
     if (!longer || !today) return;
     const text = `${strip.name}: are the mops dry, now that the dock dries them for ${dries} h? Still damp: one hour more, up to its own limit.`;
-    await house.remind(strip.id, text, nextDay(today), 'Kept. Tomorrow Round asks whether the mops are dry.');
+    await house.remind(
+      strip.id,
+      text,
+      daysAfter(today, 1),
+      'Kept. Tomorrow Round asks whether the mops are dry.',
+    );
   }
 </script>
 
