@@ -1,10 +1,8 @@
 <!-- One sheet, one step at a time, in letters that read at arm's length. -->
 <script lang="ts">
-  import Check from '~icons/lucide/check';
   import { onDestroy } from 'svelte';
   import { push } from 'svelte-spa-router';
 
-  import type { Schemas } from '../lib/api/client';
   import { keepAwake } from '../lib/state/awake';
   import { BenchState } from '../lib/state/bench.svelte';
   import { house } from '../lib/state/house.svelte';
@@ -13,19 +11,21 @@
   import type { Hanging } from '../lib/state/rack.svelte';
   import { outbox } from '../lib/state/outbox.svelte';
   import { session } from '../lib/state/session.svelte';
-  import HowTo from '../lib/ui/HowTo.svelte';
   import MayIWash from '../lib/ui/MayIWash.svelte';
   import Modal from '../lib/ui/Modal.svelte';
-  import ToolLine from '../lib/ui/ToolLine.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { figure, plural, together } from '../lib/words/format';
-  import { choices, extra, short, STUCK, title } from '../lib/words/steps';
+  import { choices, short, title } from '../lib/words/steps';
   import Besides from './bench/Besides.svelte';
+  import OutOfUse from './bench/OutOfUse.svelte';
+  import SkipStep from './bench/SkipStep.svelte';
+  import StepAnswers from './bench/StepAnswers.svelte';
+  import StepList from './bench/StepList.svelte';
+  import StepWords from './bench/StepWords.svelte';
   import Ending from './bench/Ending.svelte';
   import Found from './bench/Found.svelte';
   import Pull from '../lib/ui/Pull.svelte';
-  import NewPrice from './bench/NewPrice.svelte';
   import Numbers from './bench/Numbers.svelte';
   import Screws from './bench/Screws.svelte';
   import Timer from './bench/Timer.svelte';
@@ -42,33 +42,18 @@
   let zoomed = $state(false);
   /** The step of which everything that may be wrong is shown. */
   let moreAt = $state<string | null>(null);
-  /** The step at which something does not go in or does not close. */
-  let stuckAt = $state<string | null>(null);
-  let reason = $state('');
   let hang = $state<ReturnType<typeof Hang> | null>(null);
   let heading = $state<HTMLHeadingElement | null>(null);
 
   const sheet = $derived(bench.sheet);
   const step = $derived(bench.step);
   const answered = $derived(sheet?.answered.length ?? 0);
-  const where = (one: Schemas['StepOut']) =>
-    ['wash', 'rack'].includes(one.kind) ? 'At the sink' : one.machine_name;
-  /** The steps in stretches, each at one machine or at the sink. */
-  const blocks = $derived.by(() => {
-    const made: Schemas['StepOut'][][] = [];
-    for (const one of bench.steps) {
-      const last = made.at(-1);
-      if (last?.[0] && where(last[0]) === where(one)) last.push(one);
-      else made.push([one]);
-    }
-    return made;
-  });
   const several = $derived((sheet?.machines.length ?? 0) > 1);
   /** The answers to a step; at the rack only what is not a place to hang. */
   const hangs = $derived(step?.kind === 'rack');
   const options = $derived(step ? choices(step).filter((one) => !hangs || one.value !== 'done') : []);
   const more = $derived(moreAt === step?.key);
-  const stuck = $derived(step?.seat.length ? STUCK[step.kind] : undefined);
+  const shown = $derived(options.filter((one) => !one.besides || more));
   const mine = $derived(sheet?.machines.find(({ id }) => id === step?.machine_id) ?? null);
   /** Suction is felt before a machine is made safe, and when it runs again. */
   const pullAt = $derived.by((): 'before' | 'after' | null => {
@@ -78,28 +63,6 @@
     return sheet?.sitting === 'clean_and_rack' && first?.key === step.key ? 'before' : null;
   });
   const maySkip = $derived(step?.kind !== 'gate' && (step?.answers.includes('skip') ?? false));
-  /** Cleaned dry, it puts fine dust into the air. */
-  const dusty = $derived(
-    step !== null &&
-      ['clean', 'clean_in_place'].includes(step.kind) &&
-      step.action === 'clean' &&
-      step.cautions.some(({ key }) => key.startsWith('dust')),
-  );
-  const dangers = $derived(
-    (sheet?.steps ?? []).flatMap((one) =>
-      one.dangers
-        .filter(({ value }) => value === one.answer)
-        .map((told) => ({ ...told, machine: one.machine_name })),
-    ),
-  );
-  /** Told elsewhere while this sheet was open: parts that are out may go back, nothing else is done. */
-  const elsewhere = $derived(
-    (sheet?.machines ?? []).flatMap(({ name, dangers: known }) =>
-      known
-        .filter((one) => !dangers.some((told) => told.value === `danger:${one.key}` && told.machine === name))
-        .map((one) => ({ ...one, machine: name })),
-    ),
-  );
   const failed = $derived(
     bench.steps.filter(
       (one) => one.answer === 'fail' || (one.kind === 'test' && one.answer === 'replace:due'),
@@ -125,11 +88,9 @@
   async function back() {
     if (sheet?.status === 'open' && !bench.ending_waits) await bench.back();
   }
-  async function skip(event: SubmitEvent) {
-    event.preventDefault();
+  async function skip(why: string) {
     skipping = false;
-    await give('skip', reason);
-    reason = '';
+    await give('skip', why);
   }
   async function drop() {
     dropping = false;
@@ -168,7 +129,7 @@
     key: String(n),
     does: `Answer ${n}, where there are several`,
     run: () => {
-      const choice = options.filter((one) => !one.besides || more)[n - 1];
+      const choice = shown[n - 1];
       if (choice && (options.length > 1 || hangs)) void give(choice.value);
     },
   }));
@@ -253,27 +214,7 @@
         </p>
       {/if}
       {@render late(sheet.late)}
-      {#each elsewhere as danger (danger.machine + danger.key)}
-        <section class="panel mt-3 p-4" role="alert">
-          <h2 class="text-xl font-extrabold">{danger.machine} is out of use: {danger.name}.</h2>
-          <p class="caution gate">{danger.now}</p>
-          <p>Told elsewhere. Put back only what is out already; skip the rest, or end the sitting.</p>
-        </section>
-      {/each}
-      {#each sheet.beside as { machine, danger } (machine + danger.key)}
-        <section class="panel mt-3 p-4" role="alert">
-          <h2 class="text-xl font-extrabold">{machine} is out of use: {danger.name}.</h2>
-          <p class="caution gate">{danger.now}</p>
-          <p>It belongs to this one: keep the two apart, and skip what is done at it.</p>
-        </section>
-      {/each}
-      {#each dangers as danger (danger.machine + danger.value)}
-        <section class="panel mt-3 p-4" role="alert">
-          <h2 class="text-xl font-extrabold">{danger.machine} is out of use: {danger.name}.</h2>
-          <p class="caution gate">{danger.now}</p>
-          <p>{danger.who} Round says what ends this, and takes it back if it was told by mistake.</p>
-        </section>
-      {/each}
+      <OutOfUse {sheet} />
     </div>
 
     <section
@@ -285,36 +226,7 @@
       {#if bench.problem}<div class="mb-4"><Trouble problem={bench.problem} /></div>{/if}
       {#if step}
         <h1 bind:this={heading} tabindex="-1">{title(step)}</h1>
-        {#each step.cautions as caution (caution.key)}
-          <p class="caution"><b>Mind:</b> {caution.text}</p>
-        {/each}
-        {#if dusty && step.slot}
-          <NewPrice machine={step.machine_id} slot={step.slot} />
-        {/if}
-        {#if step.kind === 'gate'}
-          {#each step.text as text (text)}<p class="caution gate">{text}</p>{/each}
-          {#if sheet.tools.length && answered === 0}
-            <p class="tools"><b>Have ready:</b></p>
-            <ul class="tools">
-              {#each sheet.tools as tool (tool.name)}
-                <li>
-                  <ToolLine {tool} />
-                </li>
-              {/each}
-            </ul>
-          {/if}
-        {:else}
-          <div class={['told', step.drawing && 'drawn']}>
-            {#if step.text.length + extra(step).length > 1}
-              <ol class="how">
-                {#each [...step.text, ...extra(step)] as text (text)}<li>{text}</li>{/each}
-              </ol>
-            {:else}
-              {#each [...step.text, ...extra(step)] as text (text)}<p class="say">{text}</p>{/each}
-            {/if}
-            {#if step.drawing}<HowTo name={step.drawing} />{/if}
-          </div>
-        {/if}
+        <StepWords {step} tools={answered === 0 ? sheet.tools : []} />
         {#if step.kind === 'retire' && step.slot}<Numbers machine={step.machine_id} slot={step.slot} />{/if}
         {#if step.each.length}
           {#key step.key}
@@ -365,46 +277,15 @@
             />
           {/key}
         {/if}
-        <div class={['answers', options.length > 1 && 'many']}>
-          {#each options.filter((one) => !one.besides || more) as choice, i (choice.value)}
-            <button
-              class={['btn answer', choice.main && 'btn-primary']}
-              disabled={!session.mayWrite}
-              onclick={() => void give(choice.value)}
-            >
-              {#if options.length > 1 || hangs}<kbd aria-hidden="true">{i + 1}</kbd>{/if}
-              <span
-                ><b>{choice.text}</b>{#if choice.more}<small>{choice.more}</small>{/if}</span
-              >
-            </button>
-          {/each}
-          {#if !more && options.some((one) => one.besides)}
-            <button class="btn btn-ghost answer" onclick={() => (moreAt = step?.key ?? null)}
-              >Something else is wrong with it…</button
-            >
-          {/if}
-          {#if stuck && stuckAt !== step.key}
-            <button class="btn btn-ghost answer" onclick={() => (stuckAt = step?.key ?? null)}
-              >{stuck.ask}</button
-            >
-          {/if}
-        </div>
-        {#if stuck && stuckAt === step.key}
-          <section class="stuck" aria-label="What to look for" role="status">
-            <h2>Look for this, then try again:</h2>
-            <ul>
-              {#each step.seat as one (one)}<li>{one}</li>{/each}
-            </ul>
-            <p>
-              It still does not? {#if maySkip}<button
-                  class="btn"
-                  disabled={!session.mayWrite}
-                  onclick={() => void give('skip', stuck.left)}>Leave it out: the machine waits</button
-                >{:else}Rest here and do not run it: a shop, or somebody with the manual, has it shut in a
-                minute.{/if}
-            </p>
-          </section>
-        {/if}
+        <StepAnswers
+          {step}
+          options={shown}
+          whole={more || !options.some((one) => one.besides)}
+          numbered={options.length > 1 || hangs}
+          {maySkip}
+          ongive={(value, why) => void give(value, why)}
+          onmore={() => (moreAt = step?.key ?? null)}
+        />
         <Besides {bench} disabled={!session.mayWrite} />
       {:else}
         <h1 bind:this={heading} tabindex="-1">All steps are answered.</h1>
@@ -449,33 +330,7 @@
       </div>
     </section>
 
-    <ol class="list" aria-label="All steps">
-      {#each blocks as block (block[0]?.key)}
-        {#if several}
-          <li class={['whose', block.every((one) => one.answer) && 'soft']}>
-            {block[0] ? where(block[0]) : ''}
-            <span class="soft">{block.filter((one) => one.answer).length} of {block.length}</span>
-          </li>
-        {/if}
-        {#each several && !block.some((one) => one.key === sheet.current) ? [] : block as one (one.key)}
-          <li
-            class={[one.key === sheet.current && 'now', one.answer && 'answered']}
-            aria-current={one.key === sheet.current ? 'step' : undefined}
-          >
-            <span class="mark" aria-hidden="true">
-              {#if one.answer === 'skip'}–{:else if one.answer}<Check
-                  width="15"
-                  height="15"
-                  stroke-width="3"
-                />{/if}
-            </span>
-            <span
-              >{short(one)}{#if one.answer === 'skip'}<em> skipped: {one.reason}</em>{/if}</span
-            >
-          </li>
-        {/each}
-      {/each}
-    </ol>
+    <StepList {sheet} steps={bench.steps} />
   </div>
 {/if}
 
@@ -500,24 +355,7 @@
   <Found {step} onclose={() => (noting = false)} onkept={() => void bench.refresh()} />
 {/if}
 {#if skipping && step}
-  <Modal title={`Skip: ${short(step)}`} onclose={() => (skipping = false)}>
-    <form class="grid gap-3" onsubmit={skip}>
-      <label class="grid gap-1">
-        Why? <input
-          class="input w-full"
-          bind:value={reason}
-          maxlength="200"
-          required
-          placeholder="no time, no water, part missing…"
-        />
-      </label>
-      <div class="flex justify-end gap-2">
-        <button type="button" class="btn btn-ghost" onclick={() => (skipping = false)}>Do it after all</button
-        >
-        <button class="btn btn-primary">Skip it</button>
-      </div>
-    </form>
-  </Modal>
+  <SkipStep {step} onclose={() => (skipping = false)} onskip={(why) => void skip(why)} />
 {/if}
 {#if dropping}
   <Modal title="Give this sheet up?" onclose={() => (dropping = false)}>
@@ -568,10 +406,6 @@
     margin-block: 1rem;
     border-radius: var(--radius-box);
   }
-  .whose {
-    margin-top: 0.5rem;
-    font-weight: 800;
-  }
   .step {
     grid-area: step;
     align-self: start;
@@ -586,37 +420,7 @@
   h1:focus {
     outline: none;
   }
-  .stuck {
-    margin-top: 1rem;
-    padding: 0.75rem 1rem;
-    border-left: 4px solid var(--due);
-    background: var(--color-base-200);
-    font-size: 1.15rem;
-  }
-  .stuck h2 {
-    font-weight: 800;
-  }
-  .stuck ul {
-    padding-left: 1.2em;
-    margin-block: 0.5rem;
-    list-style: disc;
-  }
-  .drawn {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 15rem;
-    align-items: start;
-    gap: 1rem 1.5rem;
-  }
-  @media (max-width: 1023px) {
-    .drawn {
-      grid-template-columns: minmax(0, 1fr);
-    }
-  }
-  .say,
-  .how {
-    font-size: clamp(1.2rem, 2.4vw, 1.45rem);
-  }
-  .how {
+  .say {
     display: grid;
     gap: 0.6rem;
     padding-left: 1.4em;
@@ -629,18 +433,8 @@
     border-radius: var(--radius-box);
     font-size: 1.1rem;
   }
-  .caution.gate {
-    font-size: clamp(1.2rem, 2.4vw, 1.45rem);
-  }
   .caution b {
     color: var(--due);
-  }
-  .tools {
-    font-size: 1.1rem;
-  }
-  ul.tools {
-    padding-left: 1.2em;
-    list-style: disc;
   }
   .answers {
     display: grid;
@@ -653,25 +447,6 @@
     padding-block: 0.6rem;
     font-size: 1.25rem;
   }
-  .many .answer {
-    justify-content: flex-start;
-    gap: 1rem;
-    text-align: left;
-  }
-  .answer small {
-    display: block;
-    font-size: 1rem;
-    font-weight: 400;
-  }
-  .answer kbd {
-    display: grid;
-    place-items: center;
-    width: 1.9rem;
-    height: 1.9rem;
-    border: 1.5px solid currentColor;
-    border-radius: 0.4rem;
-    font-size: 1rem;
-  }
   .under {
     display: flex;
     flex-wrap: wrap;
@@ -681,34 +456,6 @@
   .under .btn {
     --size: 3rem;
     --fontsize: 1rem;
-  }
-  .list {
-    grid-area: list;
-    align-self: start;
-    display: grid;
-    gap: 0.1rem;
-  }
-  .list li:not(.whose) {
-    display: grid;
-    grid-template-columns: 1.5rem 1fr;
-    gap: 0.4rem;
-    padding: 0.2rem 0.5rem;
-    border-radius: 0.4rem;
-    color: var(--soft);
-  }
-  .list li.now {
-    background: var(--color-base-content);
-    color: var(--color-base-100);
-    font-weight: 700;
-  }
-  .mark {
-    display: grid;
-    place-items: center;
-    width: 1.25rem;
-    height: 1.25rem;
-    margin-top: 0.15rem;
-    border: 1.5px solid currentColor;
-    border-radius: 0.35rem;
   }
   @media (max-width: 959px) {
     .page {

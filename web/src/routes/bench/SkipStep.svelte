@@ -1,0 +1,36 @@
+<!-- Leaving a step out, with a reason. -->
+<script lang="ts">
+  import type { Schemas } from '../../lib/api/client';
+  import Modal from '../../lib/ui/Modal.svelte';
+  import { short } from '../../lib/words/steps';
+
+  let {
+    step,
+    onclose,
+    onskip,
+  }: { step: Schemas['StepOut']; onclose: () => void; onskip: (why: string) => void } = $props();
+
+  let reason = $state('');
+  function onsubmit(event: SubmitEvent) {
+    event.preventDefault();
+    onskip(reason);
+  }
+</script>
+
+<Modal title={`Skip: ${short(step)}`} {onclose}>
+  <form class="grid gap-3" {onsubmit}>
+    <label class="grid gap-1">
+      Why? <input
+        class="input w-full"
+        bind:value={reason}
+        maxlength="200"
+        required
+        placeholder="no time, no water, part missing…"
+      />
+    </label>
+    <div class="flex justify-end gap-2">
+      <button type="button" class="btn btn-ghost" onclick={onclose}>Do it after all</button>
+      <button class="btn btn-primary">Skip it</button>
+    </div>
+  </form>
+</Modal>

@@ -1,0 +1,89 @@
+<!-- What a step says: its cautions, then how; at a gate what has to be true, and once the tools to have ready. -->
+<script lang="ts">
+  import type { Schemas } from '../../lib/api/client';
+  import HowTo from '../../lib/ui/HowTo.svelte';
+  import ToolLine from '../../lib/ui/ToolLine.svelte';
+  import { extra } from '../../lib/words/steps';
+  import NewPrice from './NewPrice.svelte';
+
+  let { step, tools }: { step: Schemas['StepOut']; tools: Schemas['ToolOut'][] } = $props();
+
+  /** Cleaned dry, it puts fine dust into the air. */
+  const dusty = $derived(
+    ['clean', 'clean_in_place'].includes(step.kind) &&
+      step.action === 'clean' &&
+      step.cautions.some(({ key }) => key.startsWith('dust')),
+  );
+</script>
+
+{#each step.cautions as caution (caution.key)}
+  <p class="caution"><b>Mind:</b> {caution.text}</p>
+{/each}
+{#if dusty && step.slot}
+  <NewPrice machine={step.machine_id} slot={step.slot} />
+{/if}
+{#if step.kind === 'gate'}
+  {#each step.text as text (text)}<p class="caution gate">{text}</p>{/each}
+  {#if tools.length}
+    <p class="tools"><b>Have ready:</b></p>
+    <ul class="tools">
+      {#each tools as tool (tool.name)}
+        <li>
+          <ToolLine {tool} />
+        </li>
+      {/each}
+    </ul>
+  {/if}
+{:else}
+  <div class={['told', step.drawing && 'drawn']}>
+    {#if step.text.length + extra(step).length > 1}
+      <ol class="how">
+        {#each [...step.text, ...extra(step)] as text (text)}<li>{text}</li>{/each}
+      </ol>
+    {:else}
+      {#each [...step.text, ...extra(step)] as text (text)}<p class="say">{text}</p>{/each}
+    {/if}
+    {#if step.drawing}<HowTo name={step.drawing} />{/if}
+  </div>
+{/if}
+
+<style>
+  .drawn {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 15rem;
+    align-items: start;
+    gap: 1rem 1.5rem;
+  }
+  @media (max-width: 1023px) {
+    .drawn {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+  .how {
+    font-size: clamp(1.2rem, 2.4vw, 1.45rem);
+  }
+  .caution {
+    margin-bottom: 1rem;
+    padding: 0.75rem 1rem;
+    border: 2px solid var(--due);
+    border-radius: var(--radius-box);
+    font-size: 1.1rem;
+  }
+  .caution.gate {
+    font-size: clamp(1.2rem, 2.4vw, 1.45rem);
+  }
+  .caution b {
+    color: var(--due);
+  }
+  .tools {
+    font-size: 1.1rem;
+  }
+  ul.tools {
+    padding-left: 1.2em;
+    list-style: disc;
+  }
+  .say,
+  .how {
+    font-size: clamp(1.2rem, 2.4vw, 1.45rem);
+  }
+</style>
