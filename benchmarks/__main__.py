@@ -16,7 +16,7 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import big_house, due, fault_finding, learning, pages, screens, sheets, shelf
+    from benchmarks import big_house, due, fault_finding, learning, pages, screens, shape, sheets, shelf
 
     parts: tuple[tuple[str, Callable[[], Iterable[str]]], ...] = (
         ("Core, one robot with two rollers, all its rules", due.measure),
@@ -29,7 +29,7 @@ def main() -> int:
         ("Pages of the demo, the server's part", pages.measure),
         ("Screens, in Chromium", screens.measure),
         ("First page, gzip", first_page),
-        ("Lines that are not blank", lines),
+        ("Shape of the code", shape.measure),
     )
     for heading, measure in parts:
         print(heading)
@@ -47,19 +47,6 @@ def first_page() -> list[str]:
     names = re.findall(r'(?:src|href)="/(assets/[^"]+\.(?:js|css))"', index.read_text())
     sizes = {name: len(gzip.compress((build / name).read_bytes(), 9)) for name in names}
     return [*(f"{size / 1000:6.1f} kB {name}" for name, size in sizes.items()), f"{sum(sizes.values()) / 1000:6.1f} kB"]
-
-
-def lines() -> list[str]:
-    """Code and test lines: .py .ts .svelte .js outside migrations and generated types."""
-    count = {"code": 0, "tests": 0}
-    for path in ROOT.rglob("*"):
-        inside = path.relative_to(ROOT)
-        skip = {"migrations", "node_modules", "dist", ".venv", "gen", "var"} & set(inside.parts)
-        if path.suffix in {".py", ".ts", ".svelte", ".js"} and not skip and path.is_file():
-            kind = "tests" if "tests" in inside.parts[:2] else "code"
-            count[kind] += sum(1 for line in path.read_text().splitlines() if line.strip())
-    share = 100 * count["tests"] / (count["code"] + count["tests"])
-    return [f"{count['code']} code, {count['tests']} tests ({share:.0f} % of both)"]
 
 
 if __name__ == "__main__":

@@ -88,6 +88,7 @@
   }
   .answer kbd {
     display: grid;
+    flex: none;
     place-items: center;
     width: 1.9rem;
     height: 1.9rem;
