@@ -1,6 +1,5 @@
 <!-- The frame: who is signed in, where one is, and what just happened. -->
 <script lang="ts">
-  import Moved from './routes/Moved.svelte';
   import Droplets from '~icons/lucide/droplets';
   import Fan from '~icons/lucide/fan';
   import House from '~icons/lucide/house';
@@ -23,6 +22,7 @@
   import Notice from './lib/ui/Notice.svelte';
   import Trouble from './lib/ui/Trouble.svelte';
   import Waiting from './lib/ui/Waiting.svelte';
+  import Moved from './routes/Moved.svelte';
   import Nowhere from './routes/Nowhere.svelte';
   import Round from './routes/Round.svelte';
   import SignIn from './routes/SignIn.svelte';

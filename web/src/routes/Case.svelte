@@ -1,6 +1,5 @@
 <!-- One case: the odds on the air path, one thing to look at, what was answered; to the cure or to who looks next. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { onDestroy, untrack } from 'svelte';
   import { MediaQuery } from 'svelte/reactivity';
 
@@ -11,6 +10,7 @@
   import { NotesState } from '../lib/state/notes.svelte';
   import { session } from '../lib/state/session.svelte';
   import { SearchState } from '../lib/state/faults.svelte';
+  import Loaded from '../lib/ui/Loaded.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { figure, percent } from '../lib/words/format';

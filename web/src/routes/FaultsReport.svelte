@@ -1,11 +1,12 @@
 <!-- A case on paper, for a repairer: what was noticed, looked at, ruled out, and what is likely. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { untrack } from 'svelte';
 
   import { session } from '../lib/state/session.svelte';
   import { pictureOf } from '../lib/state/notes.svelte';
   import { type Paper, paperOf, SearchState } from '../lib/state/faults.svelte';
+  import Loaded from '../lib/ui/Loaded.svelte';
+  import PaperPage from '../lib/ui/PaperPage.svelte';
   import { day, dayAndTime, localDay, percent } from '../lib/words/format';
   import { lastOf, rowName } from '../lib/words/readings';
   import { lower, STAND } from '../lib/words/faults';
@@ -48,11 +49,7 @@
 
 <Loaded load={search.load} what="Opening the case" retry={() => void search.refresh()}>
   {#if found}
-    <article>
-      <p class="no-print flex gap-2">
-        <button class="btn btn-primary" onclick={() => print()}>Print</button>
-        <a class="btn btn-ghost" href={`#/faults/case/${found.id}`}>Back to the case</a>
-      </p>
+    <PaperPage back={{ href: `#/faults/case/${found.id}`, text: 'Back to the case' }}>
       <h1>{found.machine}{found.dock ? ` with ${found.dock}` : ''}</h1>
       <p>{found.kind}. Opened {dayAndTime(found.opened_at, zone)}.</p>
       <h2>Noticed</h2>
@@ -126,18 +123,11 @@
           {/each}
         </div>
       {/if}
-    </article>
+    </PaperPage>
   {/if}
 </Loaded>
 
 <style>
-  article {
-    display: grid;
-    gap: 0.6rem;
-    max-width: 48rem;
-    margin-inline: auto;
-    padding: 1.25rem;
-  }
   .photos {
     display: grid;
     grid-template-columns: repeat(auto-fill, minmax(min(14rem, 100%), 1fr));

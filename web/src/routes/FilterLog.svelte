@@ -1,10 +1,11 @@
 <!-- The filter log of a machine, for the screen and on paper: what was done when and by whom, and what comes next. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { untrack } from 'svelte';
 
   import { ask, client, type Schemas } from '../lib/api/client';
   import { type Load, loaded, PENDING } from '../lib/state/load';
+  import Loaded from '../lib/ui/Loaded.svelte';
+  import PaperPage from '../lib/ui/PaperPage.svelte';
   import { capital, fullDay, plural, when } from '../lib/words/format';
   import { didWord, doWord, foundWords } from '../lib/words/tasks';
 
@@ -27,12 +28,10 @@
 
 <Loaded {load} what="Reading the log" retry={() => void refresh()}>
   {#snippet children(log)}
-    <article>
-      <p class="no-print flex flex-wrap gap-2">
-        <button class="btn btn-primary" onclick={() => print()}>Print</button>
-        <a class="btn" href={`/api/machines/${log.machine_id}/filters.csv`} download>As CSV</a>
-        <a class="btn btn-ghost" href={`#/machines/${log.machine_id}`}>Back to {log.machine}</a>
-      </p>
+    <PaperPage
+      back={{ href: `#/machines/${log.machine_id}`, text: `Back to ${log.machine}` }}
+      csv={`/api/machines/${log.machine_id}/filters.csv`}
+    >
       <h1>Filter log, {log.machine}</h1>
       <p class="soft">
         {log.lines.length ? plural(log.lines.length, 'record') : 'No record yet'}, read on {fullDay(
@@ -67,18 +66,11 @@
       {:else}
         <p>Clean or renew a filter, at the bench or by “Already done”: each time stands here.</p>
       {/if}
-    </article>
+    </PaperPage>
   {/snippet}
 </Loaded>
 
 <style>
-  article {
-    display: grid;
-    gap: 0.75rem;
-    max-width: 50rem;
-    margin-inline: auto;
-    padding: 1.25rem 1.25rem 5rem;
-  }
   h1 {
     font-size: 1.6rem;
     font-weight: 800;

@@ -1,12 +1,12 @@
 <!-- Before a run: what to see to on the floor, whether something may be picked up, and what if it happened. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { untrack } from 'svelte';
 
   import { ask, client, type Schemas } from '../lib/api/client';
   import { house } from '../lib/state/house.svelte';
   import { type Load, loaded, PENDING, Turns } from '../lib/state/load';
   import { session } from '../lib/state/session.svelte';
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { didWord, MISHAP } from '../lib/words/tasks';
 
   let { params = {} }: { params?: { id?: string } } = $props();

@@ -1,7 +1,7 @@
 <!-- Labels to print and stick on: scanned, each opens its machine or part. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { ask, client, type Schemas } from '../lib/api/client';
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { type Load, loaded, PENDING } from '../lib/state/load';
 
   let load = $state.raw<Load<Schemas['LabelsOut']>>(PENDING);

@@ -1,9 +1,10 @@
 <!-- A bench sheet on paper: every step on the way as things stand, with a box to tick. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { untrack } from 'svelte';
 
   import { BenchState } from '../lib/state/bench.svelte';
+  import Loaded from '../lib/ui/Loaded.svelte';
+  import PaperPage from '../lib/ui/PaperPage.svelte';
   import { figure, together } from '../lib/words/format';
   import { extra, title } from '../lib/words/steps';
 
@@ -16,11 +17,7 @@
 
 <Loaded load={bench.load} what="Opening the sheet" retry={() => void bench.refresh()}>
   {#if bench.sheet}
-    <article>
-      <p class="no-print flex gap-2">
-        <button class="btn btn-primary" onclick={() => print()}>Print</button>
-        <a class="btn btn-ghost" href={`#/bench/${bench.id}`}>Back to the bench</a>
-      </p>
+    <PaperPage back={{ href: `#/bench/${bench.id}`, text: 'Back to the bench' }}>
       <h1>{together(bench.sheet.machines)}</h1>
       <p>
         {bench.sheet.sitting === 'refit_and_test' ? 'Put back and test' : 'Clean'}, about {figure(
@@ -54,16 +51,11 @@
           </li>
         {/each}
       </ol>
-    </article>
+    </PaperPage>
   {/if}
 </Loaded>
 
 <style>
-  article {
-    max-width: 48rem;
-    margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
-  }
   h1 {
     margin-top: 0.75rem;
     font-size: 1.6rem;

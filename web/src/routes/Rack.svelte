@@ -1,11 +1,11 @@
 <!-- Rack: what dries, until when and why, what it keeps from running, and where it would dry sooner. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { onDestroy, untrack } from 'svelte';
 
   import { house } from '../lib/state/house.svelte';
   import { RackState } from '../lib/state/rack.svelte';
   import { session } from '../lib/state/session.svelte';
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { toGo } from '../lib/words/drying';
   import { localDay, plural } from '../lib/words/format';
   import Job from './rack/Job.svelte';

@@ -1,6 +1,5 @@
 <!-- Round: the whole house at a glance, what to do first, and why. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { onDestroy } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
   import { push } from 'svelte-spa-router';
@@ -13,6 +12,7 @@
   import { session } from '../lib/state/session.svelte';
   import { toOrder } from '../lib/state/shelf.svelte';
   import { openCases } from '../lib/state/faults.svelte';
+  import Loaded from '../lib/ui/Loaded.svelte';
   import OutOfUse from '../lib/ui/OutOfUse.svelte';
   import { day } from '../lib/words/format';
   import { byOpening } from '../lib/words/groups';

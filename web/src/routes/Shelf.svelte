@@ -1,6 +1,5 @@
 <!-- The shelf: what must be ordered first, how long each part lasts, what is on its way, and what to buy. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { onDestroy } from 'svelte';
 
   import type { Schemas } from '../lib/api/client';
@@ -8,6 +7,7 @@
   import { session } from '../lib/state/session.svelte';
   import { type Kind, ShelfState } from '../lib/state/shelf.svelte';
   import AsOf from '../lib/ui/AsOf.svelte';
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { plural, together } from '../lib/words/format';
   import { SUPPLY } from '../lib/words/shelf';
   import Edit from './shelf/Edit.svelte';

@@ -4,6 +4,7 @@
 
   import { ShelfState } from '../lib/state/shelf.svelte';
   import AsOf from '../lib/ui/AsOf.svelte';
+  import PaperPage from '../lib/ui/PaperPage.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { because, money, orderBy } from '../lib/words/shelf';
@@ -35,11 +36,7 @@
 {:else if !found || !shelf}
   <Waiting what="Writing the list" />
 {:else}
-  <article>
-    <p class="no-print flex gap-2">
-      <button class="btn btn-primary" onclick={() => print()}>Print</button>
-      <a class="btn btn-ghost" href="#/shelf">Back to the shelf</a>
-    </p>
+  <PaperPage back={{ href: '#/shelf', text: 'Back to the shelf' }}>
     <AsOf since={stock.since} />
     <h1>Shopping list</h1>
     {#if best}
@@ -80,17 +77,10 @@
     <p class="soft">
       Hold each part against its place before you open the packet: what does not fit goes back.
     </p>
-  </article>
+  </PaperPage>
 {/if}
 
 <style>
-  article {
-    display: grid;
-    gap: 0.75rem;
-    max-width: 50rem;
-    margin-inline: auto;
-    padding: 1.25rem 1.25rem 5rem;
-  }
   h2 {
     margin-top: 0.75rem;
     font-size: 1.15rem;

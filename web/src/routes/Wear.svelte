@@ -1,11 +1,11 @@
 <!-- How worn the parts of a machine are: use, life, what was measured with its line, set beside set. -->
 <script lang="ts">
-  import Loaded from '../lib/ui/Loaded.svelte';
   import { untrack } from 'svelte';
 
   import { session } from '../lib/state/session.svelte';
   import { type Gauge, type Part, WearState } from '../lib/state/wear.svelte';
   import AsOf from '../lib/ui/AsOf.svelte';
+  import Loaded from '../lib/ui/Loaded.svelte';
   import { day, figure, percent, plural, when } from '../lib/words/format';
   import { foundWords, GONE } from '../lib/words/tasks';
   import { lineWhy, outlook, WHERE } from '../lib/words/wear';
