@@ -156,6 +156,28 @@ class SigningOut(LostCase):
             self.assertEqual(self.kept(page), [0, None])
         self.assertEqual(self.page.request.get(f"{self.live_server_url}/api/round").status, 401)
 
+    def test_an_answer_from_before_it_signs_nobody_in_again(self):
+        """The browser asks ahead while it reads the page: in another tab that may be before the server knows."""
+        other = self.page.context.new_page()
+        other.add_init_script(
+            """const set = Storage.prototype.setItem;
+            Storage.prototype.setItem = function (key, value) {
+                if (key === 'yperon.session') window.keptAgain = true;
+                set.call(this, key, value);
+            }"""
+        )
+        other.goto("/")
+        expect(other.get_by_role("region", name="House board")).to_be_visible()
+        before = [other.evaluate("fetch('/api/session').then((answer) => answer.json())")]
+        asked_ahead = lambda route: (  # noqa: E731
+            route.fulfill(json=before.pop()) if before and route.request.method == "GET" else route.fallback()
+        )
+        other.route("**/api/session", asked_ahead)
+        self.page.get_by_role("button", name="Sign out").click()
+        expect(other.get_by_label("User name")).to_be_visible()
+        self.assertEqual(before, [], "the answer from before was there")
+        self.assertIsNone(other.evaluate("window.keptAgain ?? null"))
+
     def test_without_a_connection_too_and_the_server_is_told_when_it_is_back(self):
         self.page.context.set_offline(True)
         self.page.get_by_role("button", name="Sign out").click()

@@ -8,8 +8,12 @@ const KEPT = 'yperon.session';
 /** Somebody signed out without a connection: the server is told as soon as it answers, before anything else is asked. */
 const LEAVING = 'yperon.leaving';
 
+/** This page was loaded anew because somebody signed out here. */
+const ANEW = 'yperon.anew';
+
 /** Nothing of whoever was signed in stays in the memory of a page. */
 function startAnew(): void {
+  sessionStorage.setItem(ANEW, '1');
   location.hash = '#/';
   location.reload();
 }
@@ -32,7 +36,11 @@ export class SessionState {
 
   async refresh(): Promise<void> {
     if (localStorage.getItem(LEAVING) !== null && !(await this.left())) return;
-    const answer = await ask(client.GET('/api/session'));
+    const anew = sessionStorage.getItem(ANEW) !== null;
+    sessionStorage.removeItem(ANEW);
+    let answer = await ask(client.GET('/api/session'));
+    // The browser may have asked ahead, before the server knew that nobody is signed in here any more.
+    if (anew && answer.ok && answer.data.member) answer = await ask(client.GET('/api/session'));
     const kept = localStorage.getItem(KEPT);
     // Without a connection whoever was signed in here last goes on; nothing is shown that this device does not hold.
     const held = !answer.ok && answer.problem.status === 0 && kept !== null;
