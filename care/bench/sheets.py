@@ -36,13 +36,13 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
     ids = [job.machine_id for job in chosen]
     require(len(ids) == len(set(ids)), "machines", "a machine twice", "each machine once")
     stands = [_stand(job, f"{n}." if len(chosen) > 1 else "", home) for n, job in enumerate(chosen, start=1)]
-    ordered = sorted(stands, key=lambda stand: wet(stand.parts))
+    ordered = sorted(stands, key=lambda site: wet(site.parts))
     dry, through_sink = ([s for s in ordered if wet(s.parts) is at_sink] for at_sink in (False, True))
     steps = [
-        *(step for stand in dry for step in (*_start(stand, book), *_end(stand, book))),
-        *(step for stand in through_sink for step in _start(stand, book)),
+        *(step for site in dry for step in (*_start(site, book), *_end(site, book))),
+        *(step for site in through_sink for step in _start(site, book)),
         *_sink(through_sink),
-        *(step for stand in reversed(through_sink) for step in _end(stand, book)),
+        *(step for site in reversed(through_sink) for step in _end(site, book)),
     ]
     steps = behind_gates(ordered, steps, book)
     tools = _tools(ordered)
@@ -51,7 +51,7 @@ def build(jobs: Iterable[Job], book: Book, home: AtTheBench = EVERYTHING) -> She
     return Sheet(
         {job.archetype.key: job.archetype.version for job in chosen},
         SITTINGS[0],
-        sum(stand.kind.hands_on_min((p.slot.key, a) for p in stand.parts for a in p.actions) for stand in stands),
+        sum(site.kind.hands_on_min((p.slot.key, a) for p in site.parts for a in p.actions) for site in stands),
         linked(_for_home(step, kinds[step.machine_id], home) for step in steps),
         tools,
         tuple(key for key, has in at_hand.items() if has is None),
@@ -83,48 +83,48 @@ def _reached(part: Piece, kind: Archetype, home: AtTheBench) -> bool:
     return home.opens(kind.opening(part.slot.opening) if part.slot.opening else None)
 
 
-def _start(stand: Site, book: Book) -> Iterator[Step]:
+def _start(site: Site, book: Book) -> Iterator[Step]:
     """Safe, then all that is done with dry hands; what is complete is closed at once."""
-    yield from gates(stand, book)
-    for group in stand.groups:
-        if _is_wipe(group) and wet(stand.parts):
+    yield from gates(site, book)
+    for group in site.groups:
+        if _is_wipe(group) and wet(site.parts):
             continue
-        yield from opened(stand, group)
+        yield from opened(site, group)
         for part in group.parts:
             yield from bench_work(part)
-        if not wet(group.parts) and not _is_live(stand, group):
-            yield from closed(stand, group)
+        if not wet(group.parts) and not _is_live(site, group):
+            yield from closed(site, group)
 
 
-def _is_live(stand: Site, group: Group) -> bool:
+def _is_live(site: Site, group: Group) -> bool:
     """Whether closing it brings power back: that waits until all else is shut, and no hand is in there."""
-    return group.opening is not None and stand.kind.opening(group.opening).live
+    return group.opening is not None and site.kind.opening(group.opening).live
 
 
 def _sink(stands: Sequence[Site]) -> Iterator[Step]:
     """One way to the sink for all machines: what dries longest is washed first."""
-    parts = [part for stand in stands for part in stand.parts]
+    parts = [part for site in stands for part in site.parts]
     for part in sorted(parts, key=lambda p: -(p.drying.reference_h if p.drying else 0.0)):
         yield from sink_work(part)
 
 
-def _end(stand: Site, book: Book) -> Iterator[Step]:
+def _end(site: Site, book: Book) -> Iterator[Step]:
     """Dry wipes, everything back in reverse, closed, the machine's own counters told; then proven."""
-    if wet(stand.parts):
-        for group in stand.groups:
+    if wet(site.parts):
+        for group in site.groups:
             if _is_wipe(group):
                 yield from bench_work(group.parts[0])
                 yield from put_back(group.parts[0])
-        for group in reversed(stand.groups):
-            if wet(group.parts) and not _is_live(stand, group):
-                yield from closed(stand, group)
-    for group in stand.groups:
-        if _is_live(stand, group):
-            yield from closed(stand, group)
-    yield from (_hand_over(part, stand.kind, action) for part in stand.handed for action in part.actions)
-    yield from _counters(stand)
-    yield from proof(stand, book)
-    yield from last_screws(stand)
+        for group in reversed(site.groups):
+            if wet(group.parts) and not _is_live(site, group):
+                yield from closed(site, group)
+    for group in site.groups:
+        if _is_live(site, group):
+            yield from closed(site, group)
+    yield from (_hand_over(part, site.kind, action) for part in site.handed for action in part.actions)
+    yield from _counters(site)
+    yield from proof(site, book)
+    yield from last_screws(site)
 
 
 def _is_wipe(group: Group) -> bool:
@@ -158,9 +158,9 @@ def _hand_over(part: Piece, kind: Archetype, action: Action) -> Step:
 def _tools(stands: Sequence[Site]) -> tuple[str, ...]:
     """Every tool that the openings and cards of what is done here name, once, in the order of need."""
     named: list[str] = []
-    for stand in stands:
-        for part in stand.parts:
-            named += stand.kind.opening(part.slot.opening).tools if part.slot.opening else ()
+    for site in stands:
+        for part in site.parts:
+            named += site.kind.opening(part.slot.opening).tools if part.slot.opening else ()
             for action in part.actions:
                 named += part.slot.rule(action).card.tools
     return tuple(dict.fromkeys(named))
@@ -211,11 +211,11 @@ TICK_OFF = (
 )
 
 
-def _counters(stand: Site) -> Iterator[Step]:
+def _counters(site: Site) -> Iterator[Step]:
     """What the machine's own list has to be told: of each part that is new, or of which it counts what was done; and in
     one go of those that were only cleaned while it counts their life.
     """
-    counted = [(part, rule) for part in stand.parts if (rule := part.slot.counted_rule)]
+    counted = [(part, rule) for part in site.parts if (rule := part.slot.counted_rule)]
     for part, rule in counted:
         if rule.action in part.actions:
             step = part.step(Tail.COUNTER, StepKind.COUNTER, (SET_BACK,))
@@ -224,7 +224,7 @@ def _counters(stand: Site) -> Iterator[Step]:
         p for p, r in counted if r.action not in p.actions and p.actions not in ((Action.INSPECT,), (Action.SWAP,))
     ]
     if cleaned:
-        step = make(f"{stand.prefix}{Tail.LIST}", StepKind.COUNTER, stand.job.machine_id, (TICK_OFF,))
+        step = make(f"{site.prefix}{Tail.LIST}", StepKind.COUNTER, site.job.machine_id, (TICK_OFF,))
         yield replace(step, each=tuple(part.item.name for part in cleaned))
 
 
@@ -239,14 +239,14 @@ def build_refit(jobs: Iterable[Job], book: Book) -> Sheet:
     stands: list[Site] = []
     minutes = 0.0
     for n, job in enumerate(chosen, start=1):
-        stand = _refit_stand(job, f"{n}." if len(chosen) > 1 else "")
-        stands.append(stand)
-        steps.append(gate(stand, job.archetype.make_safe, book))
-        for group in stand.groups:
-            steps += _refitted(stand, group)
-        steps += (*_refit_proof(stand, book), *last_screws(stand))
-        minutes += len(stand.parts) * REFIT_MIN
-        minutes += sum(job.archetype.opening(g.opening).setup_min for g in stand.groups if g.opening)
+        site = _refit_stand(job, f"{n}." if len(chosen) > 1 else "")
+        stands.append(site)
+        steps.append(gate(site, job.archetype.make_safe, book))
+        for group in site.groups:
+            steps += _refitted(site, group)
+        steps += (*_refit_proof(site, book), *last_screws(site))
+        minutes += len(site.parts) * REFIT_MIN
+        minutes += sum(job.archetype.opening(g.opening).setup_min for g in site.groups if g.opening)
     made_of = {job.archetype.key: job.archetype.version for job in chosen}
     return Sheet(made_of, SITTINGS[1], minutes, linked(behind_gates(stands, steps, book)))
 
@@ -269,18 +269,18 @@ def _from_rack(job: Job, task: Chosen, prefix: str) -> Piece:
     return Piece(job.machine_id, prefix, slot, door, (task.action,), task.item)
 
 
-def _refitted(stand: Site, group: Group) -> Iterator[Step]:
-    yield from opened(stand, group) if group.door is None else ()
-    untouched = left_untouched(stand, group)
+def _refitted(site: Site, group: Group) -> Iterator[Step]:
+    yield from opened(site, group) if group.door is None else ()
+    untouched = left_untouched(site, group)
     for part in group.parts:
         yield from refit(part, untouched if part.door else ())
-    yield from shut(stand, group)
+    yield from shut(site, group)
 
 
-def _refit_proof(stand: Site, book: Book) -> Iterator[Step]:
+def _refit_proof(site: Site, book: Book) -> Iterator[Step]:
     """Power again only when every part it needs is back in."""
-    safe = book.cautions[stand.kind.make_safe]
-    needed = {slot.key for slot in stand.kind.slots if slot.needed_to_run}
-    lacks = stand.job.off & needed - {part.slot.key for part in stand.parts}
+    safe = book.cautions[site.kind.make_safe]
+    needed = {slot.key for slot in site.kind.slots if slot.needed_to_run}
+    lacks = site.job.off & needed - {part.slot.key for part in site.parts}
     if safe.power and not lacks:
-        yield from tried(stand, safe, tuple(refits(part) for part in stand.parts if part.slot.key in needed))
+        yield from tried(site, safe, tuple(refits(part) for part in site.parts if part.slot.key in needed))

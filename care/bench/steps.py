@@ -8,6 +8,7 @@ from uuid import UUID
 from care.errors import InvalidValue
 from care.items import Item
 from care.kinds import Archetype
+from care.named import NamedCaution
 from care.vocabulary import Action, Found, Gone
 
 
@@ -218,6 +219,12 @@ class Step:
     def effect(self) -> StepEffect:
         """What the step changes or yields."""
         return EFFECTS[self.kind]
+
+    @property
+    def is_dusty(self) -> bool:
+        """Whether a part is cleaned dry and throws fine dust: then a new one may be worth its price."""
+        cleans = self.kind in (StepKind.CLEAN, StepKind.CLEAN_IN_PLACE) and self.action is Action.CLEAN
+        return cleans and bool({NamedCaution.DUST, NamedCaution.DUST_ALLERGY} & set(self.cautions))
 
 
 @dataclass(frozen=True, slots=True)

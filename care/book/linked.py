@@ -56,6 +56,7 @@ def check_dangers(cautions: Iterable[Caution], faults: FaultBook, dangers: Mappi
 def check_washed(
     kinds: Mapping[str, Washing], parts: Mapping[str, Table], known: Mapping[str, Mapping[str, object]]
 ) -> None:
+    """What a kind of washing names is there, and each part names a kind that is used. Raises `BookError`."""
     for kind in kinds.values():
         for named, keys in (("cautions", kind.dry_cautions), ("tools", kind.dry_tools)):
             if wrong := [key for key in keys if key not in known[named]]:
@@ -88,6 +89,7 @@ def check_rests(parts: Mapping[str, Table]) -> None:
 
 
 def check_dried(kinds: Mapping[str, Drying], parts: Mapping[str, Table]) -> None:
+    """Each kind of drying is some part's. Raises `BookError`."""
     told = [one for table in parts.values() for one in (table, *table.get("rules", ())) if "drying" in one]
     if left := set(kinds) - {one["drying"].key for one in told}:
         raise BookError(
@@ -96,6 +98,7 @@ def check_dried(kinds: Mapping[str, Drying], parts: Mapping[str, Table]) -> None
 
 
 def check_named(archetype: Archetype, known: Mapping[str, Mapping[str, object]], path: Path) -> None:
+    """The cautions and tools that a kind of machine names are there. Raises `BookError`."""
     for kind, where, key in _named(archetype):
         if key not in known[kind]:
             what = kind.removesuffix("s")
@@ -179,6 +182,7 @@ def check_traits(archetypes: Mapping[str, Archetype], questions: list[Question])
 
 
 def check_used(left: set[str]) -> None:
+    """Each part is some machine's; `left` are those that are none's. Raises `BookError`."""
     if left:
         raise BookError(
             f"parts: no kind of machine uses {', '.join(sorted(left))}", field="parts", fix="Use or drop it."

@@ -138,6 +138,7 @@ def spans(fittings: Sequence[Fitting], since: datetime, until: datetime) -> list
 
 
 def total_of(spans: Sequence[Span], context: Context) -> Reading:
+    """What the meters counted in these times."""
     total = Reading()
     for start, end in spans:
         total += context.usage.between(start, end)

@@ -57,7 +57,7 @@ def open_sheet(*, member: Member, sheet_id: UUID, picks: Iterable[Pick], case_id
     if known is not None:
         return sheet_state(member, sheet_id)
     jobs, home, _ = jobs_of(member, picks)
-    refuse_open_sheet(member.household_id, [job.machine_id for job in jobs], "machine_id")
+    _refuse_open_sheet(member.household_id, [job.machine_id for job in jobs], "machine_id")
     if case_id is not None:
         machines = frozenset(job.machine_id for job in jobs)
         opening_for_case.send(sender=Sheet, member=member, case_id=case_id, machines=machines)
@@ -192,7 +192,7 @@ def open_refit(*, member: Member, sheet_id: UUID, item_id: UUID) -> SheetState:
             field="item_id",
             fix="Check this one dry on the rack and keep it as the spare.",
         )
-    refuse_open_sheet(member.household_id, [state.machine.id], "machine_id")
+    _refuse_open_sheet(member.household_id, [state.machine.id], "machine_id")
     refuse_in_danger(member, [machine_of(member, state.machine.id)])
     kind = state.machine.archetype
     task = Chosen(slot, next(iter(kind.slot(slot).wetting), Action.CLEAN), item)
@@ -228,7 +228,7 @@ def _save(
 
 
 @receiver(changing)
-def refuse_open_sheet(household_id: UUID, machine_ids: list[UUID], field: str, **_: object) -> None:
+def _refuse_open_sheet(household_id: UUID, machine_ids: list[UUID], field: str, **_: object) -> None:
     """Refuse while somebody works on one of these machines."""
     sheet = Sheet.objects.of(household_id).filter(machines__in=machine_ids, status=Sheet.Status.OPEN).first()
     if sheet is not None:

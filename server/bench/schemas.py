@@ -95,6 +95,7 @@ class StepOut(Schema):
     counts: str
     seat: list[str]
     drawing: str
+    is_dusty: bool
     answer: str | None
     reason: str
 
@@ -229,6 +230,7 @@ def _step_out(step: Step, state: SheetState) -> StepOut:
         counts=step.counts,
         seat=list(step.seat),
         drawing=step.drawing,
+        is_dusty=step.is_dusty,
         answer=answer.value if answer else None,
         reason=answer.reason if answer else "",
     )

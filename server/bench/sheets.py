@@ -86,6 +86,7 @@ def open_sheets(member: Member) -> list[SheetState]:
 
 
 def refuse_ended(state: SheetState) -> None:
+    """Refuse to go on with a sheet that has ended. Raises `Conflict`."""
     if state.row.status != Sheet.Status.OPEN:
         raise Conflict("This sheet has ended.", field="sheet", fix="Open a new one from Round.")
 

@@ -93,6 +93,7 @@ class StripOut(Schema):
 
 
 def chamber_out(chamber: Chamber) -> ChamberOut:
+    """A chamber of the strip, as the API gives it."""
     return ChamberOut(
         key=chamber.key,
         column=chamber.column,

@@ -69,6 +69,7 @@ def case_state(member: Member, case_id: UUID) -> CaseState:
 
 
 def state_of_row(member: Member, row: Case, about: KnownMachine) -> CaseState:
+    """A case with all that was told of it and what it comes to."""
     events = list(CaseEvent.objects.of(member.household_id).filter(case=row).select_related("by").order_by("number"))
     standing = records.standing_events(events)
     case = records.to_case(about.subject, standing)

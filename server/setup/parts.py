@@ -98,6 +98,7 @@ def bring_back_part(*, member: Member, machine_id: UUID, slot: str) -> Entry:
 
 
 def retired(item: Item, journal: Journal, reason: str) -> list[tuple[UUID, Move]]:
+    """The moves that retire a part, out of its machine first where it sits in one; none where it is retired."""
     if item.state == State.RETIRED:
         return []
     out = [Move(MoveKind.TAKE_OUT, journal.entered_at)] if item.state == State.FITTED else []

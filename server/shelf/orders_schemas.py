@@ -91,6 +91,7 @@ class OrderOut(Schema):
 
 
 def order_out(one: OnTheWay, on: Shelf) -> OrderOut:
+    """An order with its lines and what came of it, as the API gives it."""
     row, names = one.row, {kind.id: kind.part.name for kind in on.kinds}
     return OrderOut(
         id=row.pk,

@@ -514,6 +514,18 @@ class ForThisHousehold(SimpleTestCase):
             steps = sheet_of([Chosen("filter", Action.WASH, item)], home=home).steps
             self.assertIn(caution, [key for step in steps for key in step.cautions])
 
+    def test_what_throws_dust_is_known_with_an_allergy_as_without(self):
+        """Where a part is cleaned dry and dusty, what a new one costs is shown: not less where somebody is allergic."""
+        dusty = {}
+        for allergy in (False, True):
+            for kind in BOOK.archetypes.values():
+                slots = [slot for slot in kind.slots if any(rule.action is Action.CLEAN for rule in slot.rules)]
+                tasks = [Chosen(s.key, Action.CLEAN, Item(uuid4(), s.part, s.name, State.FITTED)) for s in slots]
+                steps = sheet_of(tasks, kind=kind, home=AtTheBench(allergy=allergy)).steps if tasks else ()
+                dusty.setdefault(allergy, set()).update((kind.key, step.slot) for step in steps if step.is_dusty)
+        self.assertEqual(dusty[True], dusty[False])
+        self.assertGreater(len(dusty[True]), 5)
+
     def test_tools_they_said_they_lack_are_marked(self):
         sheet, _ = self.sheet(AtTheBench(tools=frozenset({"cross"})))
         self.assertIn("hair-blade", sheet.lacking)

@@ -208,6 +208,17 @@ class ACureAtTheBench(TraceCase):
         expect(self.page.get_by_role("button", name="Open it at the bench")).to_be_visible()
 
 
+class OldAddresses(BrowserTestCase):
+    opens = None
+
+    def test_lead_to_where_the_page_is_now(self):
+        upright = self.machine_id("Hall upright")
+        for was, now in (("#/trace", "#/faults"), (f"#/trace/{upright}", f"#/faults/{upright}")):
+            self.page.goto(f"/{was}")
+            self.page.wait_for_url(f"**/{now}")
+            expect(self.page.get_by_role("heading", level=1)).to_be_visible()
+
+
 class OnTheWay(TraceCase):
     expected_errors = ("409", "422", "Failed to load resource")
 

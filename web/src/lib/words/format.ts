@@ -186,6 +186,11 @@ export function areaIn(m2: number, us: boolean): number {
   return Math.round(us ? m2 / SQ_FT_M2 : m2);
 }
 
+/** The same figure of a floor, had it been meant in the other unit. */
+export function areaMeant(typed: number, us: boolean): number {
+  return Math.round(us ? typed / SQ_FT_M2 : typed * SQ_FT_M2);
+}
+
 /** Air temperature in the person's unit, as a number to type. */
 export function degreesIn(celsius: number, us: boolean): number {
   return Math.round((us ? celsius * 1.8 + 32 : celsius) * 10) / 10;

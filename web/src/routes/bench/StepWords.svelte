@@ -7,19 +7,12 @@
   import NewPrice from './NewPrice.svelte';
 
   let { step, tools }: { step: Schemas['StepOut']; tools: Schemas['ToolOut'][] } = $props();
-
-  /** Cleaned dry, it puts fine dust into the air. */
-  const dusty = $derived(
-    ['clean', 'clean_in_place'].includes(step.kind) &&
-      step.action === 'clean' &&
-      step.cautions.some(({ key }) => key.startsWith('dust')),
-  );
 </script>
 
 {#each step.cautions as caution (caution.key)}
   <p class="caution"><b>Mind:</b> {caution.text}</p>
 {/each}
-{#if dusty && step.slot}
+{#if step.is_dusty && step.slot}
   <NewPrice machine={step.machine_id} slot={step.slot} />
 {/if}
 {#if step.kind === 'gate'}

@@ -6,7 +6,7 @@
   import { session } from '../../lib/state/session.svelte';
   import Stepper from '../../lib/ui/Stepper.svelte';
   import { effectWords, nothingChanges } from '../../lib/words/effects';
-  import { percent } from '../../lib/words/format';
+  import { areaMeant, percent } from '../../lib/words/format';
 
   let { answers, draft, mayWrite }: { answers: HouseholdState; draft: Draft; mayWrite: boolean } = $props();
 
@@ -30,8 +30,7 @@
     return list.includes(one) ? list.filter((each) => each !== one) : [...list, one];
   }
   function inOther(): number {
-    const typed = draft.area;
-    return Math.round(session.us ? typed * 10.7639 : typed * 0.092903);
+    return areaMeant(draft.area, session.us);
   }
 </script>
 

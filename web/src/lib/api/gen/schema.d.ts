@@ -5534,6 +5534,8 @@ export interface components {
             seat: string[];
             /** Drawing */
             drawing: string;
+            /** Is Dusty */
+            is_dusty: boolean;
             /** Answer */
             answer: string | null;
             /** Reason */
