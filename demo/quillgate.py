@@ -108,7 +108,7 @@ def _add(
         machine_id=story.machines[name],
         name=name,
         archetype=kind,
-        schedule=week,
+        schedule=story.week(week) if week else None,
         spares=spares,
         features=features,
         serves=story.machines[serves] if serves else None,

@@ -1,7 +1,7 @@
 """How a made-up household is lived through: events in order, each called with the clock held at its time."""
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time, timedelta
 from functools import partial
 from heapq import merge
@@ -29,7 +29,9 @@ Task = tuple[str, Action]
 """A slot and what is done to it."""
 
 ANCHOR = date(2026, 11, 24)
-"""The Tuesday on which the story stands as written; dates move with today by whole weeks, so weekdays stay true."""
+"""The Tuesday on which the story stands as written. On any other day everything moves with it, the days of the usual weeks
+too, so that whoever opens the demo finds the same house."""
+DAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 
 
 @dataclass(frozen=True, slots=True, order=True)
@@ -66,9 +68,18 @@ class Story:
 
     @property
     def day_zero(self) -> date:
-        """The anchor moved by whole weeks to the latest one that is not after today."""
-        today = self.now.astimezone(zone_of(self.member)).date()
-        return ANCHOR + timedelta(weeks=(today - ANCHOR).days // 7)
+        """Today: what the story tells lies so many days before it."""
+        return self.now.astimezone(zone_of(self.member)).date()
+
+    def weekdays(self, days: Iterable[int]) -> list[int]:
+        """Weekdays (0 is Monday) as they lie around today, told as they lie around the anchor."""
+        return sorted((day + (self.day_zero - ANCHOR).days) % 7 for day in days)
+
+    def week(self, usual: Schedule) -> Schedule:
+        """A usual week by weekdays, told for the anchor, as it is around today."""
+        rule, days = usual.rule.split("BYDAY=")
+        moved = self.weekdays(DAYS.index(day) for day in days.split(","))
+        return replace(usual, rule=f"{rule}BYDAY={','.join(DAYS[day] for day in moved)}")
 
     def day(self, days_ago: int) -> date:
         """The day so many days before day zero."""
@@ -100,6 +111,7 @@ class Story:
         provenance: Provenance = Provenance.MEASURED,
     ) -> Iterator[Event]:
         """Runs of a machine's usual week from `since` days ago; of a plug-in machine only every n-th is told."""
+        week, mops = self.week(week), self.weekdays(mops)
         off = {self.day(n) for n in skipped}
         starts = week.starts or time(10)
         days = week.days(self.day(since), self.now.date() + timedelta(days=1))

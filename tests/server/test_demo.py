@@ -8,6 +8,7 @@ from care.model import Level, Provenance
 from server.base import clock
 from server.drying.rack import rack_page
 from server.due.state import machine_states
+from server.faults.cases import open_cases
 from server.round.board import round_of
 from tests.demo_house import NOW, restore
 
@@ -63,10 +64,16 @@ class Quillgate(TransactionTestCase):
 
 
 class YearsLater(TransactionTestCase):
-    def test_on_a_sunday_it_still_reads_the_same(self):
+    def test_on_a_sunday_evening_it_still_reads_the_same(self):
         now = datetime(2028, 7, 2, 20, tzinfo=UTC)
         member = restore(now)
         hold(self, now)
-        robot = machines(member)["Ground robot"]
-        self.assertEqual(robot.runs[-1].day, datetime(2028, 6, 30).date())  # noqa: DTZ001
-        self.assertIn("filter", {task["slot"] for task in round_of(member).due})
+        house, seen = machines(member), round_of(member)
+        self.assertEqual(house["Ground robot"].runs[-1].day, now.date())
+        due = {(task["machine_name"], task["slot"]): task["level"] for task in seen.due}
+        self.assertIn(("Ground robot", "filter"), due)
+        self.assertEqual([k for k, level in due.items() if level == Level.OVERDUE], [("Ground robot", "rubber-roller")])
+        self.assertTrue(15 <= seen.minutes <= 27, seen.minutes)
+        self.assertEqual(house["Attic robot"].machine.empty_slots, ("filter",))
+        self.assertTrue(rack_page(member)[0].missed)
+        self.assertEqual(len(open_cases(member)), 1)
