@@ -29,8 +29,8 @@ Task = tuple[str, Action]
 """A slot and what is done to it."""
 
 ANCHOR = date(2026, 11, 24)
-"""The Tuesday on which the story stands as written. On any other day everything moves with it, the days of the usual weeks
-too, so that whoever opens the demo finds the same house."""
+"""The Tuesday on which the story stands as written. On any other day everything moves with it, the days of the usual
+weeks too, so that whoever opens the demo finds the same house."""
 DAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 
 

@@ -1,9 +1,11 @@
 """Tasks that are done in one go: against a complaint, or as a round that has an interval of its own."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from care.content import Bundle
 from care.kinds import Archetype
+from care.model import DueState
 from care.overrides import own_trigger
 from care.parts import Slot
 from care.rules import OwnFigure, Trigger
@@ -43,6 +45,18 @@ def tasks(bundle: Bundle, archetype: Archetype, features: frozenset[str], school
         kept = [action for action in mine if not (dry and action is Action.WASH)]
         chosen += [(slot, action) for action in kept if not (action is Action.WIPE and Action.WASH in kept)]
     return chosen
+
+
+def full_service(archetype: Archetype, states: Iterable[DueState]) -> list[tuple[str, Action]]:
+    """All regular care of a machine as (slot, action): what has a date, of parts that are in; no new ones, no swaps."""
+    return [
+        (state.slot, state.action)
+        for state in states
+        if state.item_id is not None
+        and state.due is not None
+        and state.action is not Action.SWAP
+        and not archetype.slot(state.slot).rule(state.action).is_life
+    ]
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ from uuid import UUID
 from care.due.intervals import OVERDUE_FROM
 from care.kinds import Archetype, without_superseded
 from care.model import DueState, PutOff
-from care.vocabulary import Action
+from care.vocabulary import Action, Consequence
 
 LOOK_MIN = 1.0
 """What a look takes once the part can be seen [min]. Ours."""
@@ -34,6 +34,11 @@ class Task:
         return self.archetype.slot(self.state.slot).opening
 
     @property
+    def small(self) -> bool:
+        """Whether it may wait while others are due: nobody is hurt, no motor suffers and no machine stops for it."""
+        return self.state.stake >= Consequence.PICK_UP
+
+    @property
     def key(self) -> tuple[str, Action]:
         """Which task of its machine it is: slot key and action."""
         return self.state.slot, self.state.action
@@ -57,12 +62,16 @@ class Task:
 
 @dataclass(frozen=True, slots=True)
 class Agenda:
-    """Due tasks in order, the next ones, what was put off, and the hands-on minutes of the due ones [min]."""
+    """Due tasks in order, the next ones, what was put off, and the hands-on minutes of the due ones [min].
+
+    `small_min` is what is spared of them while the small ones wait [min].
+    """
 
     due: tuple[Task, ...]
     coming: tuple[Task, ...]
     minutes: float
     put_off: tuple[Task, ...] = ()
+    small_min: float = 0.0
 
 
 def agenda(tasks: Iterable[Task]) -> Agenda:
@@ -77,7 +86,8 @@ def agenda(tasks: Iterable[Task]) -> Agenda:
         key=lambda t: (t.state.due_on or date.max, t.state.stake),
     )
     waiting = tuple(task for task in wanting if task.put_off is not None)
-    return Agenda(tuple(due), tuple(coming), minutes(due), waiting)
+    every = minutes(due)
+    return Agenda(tuple(due), tuple(coming), every, waiting, every - minutes(task for task in due if not task.small))
 
 
 def minutes(tasks: Iterable[Task]) -> float:

@@ -9,7 +9,16 @@ from server.base.http import REFUSALS, Problem
 from server.bench import ending as ending_
 from server.bench import opening, plan_schemas, services, sheets
 from server.bench.plan import plan
-from server.bench.schemas import EndingOut, OpenSheetOut, SheetOut, ending_out, open_sheet_out, sheet_out
+from server.bench.schemas import (
+    EndedSheetOut,
+    EndingOut,
+    OpenSheetOut,
+    SheetOut,
+    ended_sheet_out,
+    ending_out,
+    open_sheet_out,
+    sheet_out,
+)
 from server.bench.told_schemas import AnswerIn, FinishIn, PickIn, RefitIn, SheetIn
 from server.household.auth import asking
 from server.household.services import today_of
@@ -48,6 +57,12 @@ def refit(request: HttpRequest, data: RefitIn) -> tuple[int, SheetOut]:
 def list_open(request: HttpRequest) -> list[OpenSheetOut]:
     """The sheets that are open."""
     return [open_sheet_out(state) for state in sheets.open_sheets(asking(request))]
+
+
+@router.get("/sheets/ended", response=list[EndedSheetOut], operation_id="sheets_ended")
+def list_ended(request: HttpRequest) -> list[EndedSheetOut]:
+    """The latest sheets that were finished."""
+    return [ended_sheet_out(row) for row in sheets.ended_sheets(asking(request), most=8)]
 
 
 @router.get("/sheets/{sheet_id}", response={200: SheetOut, 404: Problem}, operation_id="sheets_get")

@@ -1,7 +1,7 @@
 """What the API takes and gives at the bench."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from datetime import date
+from datetime import date, datetime, timedelta
 from types import MappingProxyType
 from uuid import UUID
 
@@ -15,6 +15,8 @@ from care.rules import Rule
 from care.vocabulary import Action
 from server.base.schema import Schema
 from server.bench.ending import Change, Ending
+from server.bench.models import Sheet as Row
+from server.bench.records import thaw
 from server.bench.sheets import OnSheet, SheetState
 from server.due.dangers import ActiveDanger, dangers_beside, dangers_of
 from server.due.schemas import ItemOut, StateOut, item_out, state_out
@@ -140,7 +142,7 @@ class SheetOut(Schema):
 
     `current` is None when all that apply are answered. `taken` are
     the ids of the answers the server has; `late` counts those that are only kept as notes. `case_id` is the search for
-    a fault that it puts right.
+    a fault that it puts right. It is `practised` where each of its parts was done at the bench twice.
     """
 
     id: UUID
@@ -157,6 +159,7 @@ class SheetOut(Schema):
     current: str | None
     late: int
     may_drop: bool
+    practised: bool
     extras: list[ExtraSaidOut]
 
 
@@ -188,6 +191,31 @@ class OpenSheetOut(Schema):
     sitting: str
     answered: int
     steps: int
+
+
+class EndedSheetOut(Schema):
+    """A finished sheet in one line: how long it took from its making [min], and its parts."""
+
+    id: UUID
+    machines: list[str]
+    ended_at: datetime
+    took_min: float
+    by: str
+    parts: list[str]
+
+
+def ended_sheet_out(row: Row) -> EndedSheetOut:
+    """A finished sheet in one line."""
+    assert row.ended_at is not None
+    steps = thaw(row).sheet.steps
+    return EndedSheetOut(
+        id=row.pk,
+        machines=[machine.name for machine in row.machines.all()],
+        ended_at=row.ended_at,
+        took_min=(row.ended_at - row.made_at) / timedelta(minutes=1),
+        by=row.made_by.name if row.made_by else "",
+        parts=list(dict.fromkeys(step.item_name for step in steps if step.slot and step.item_name)),
+    )
 
 
 def _step_out(step: Step, state: SheetState) -> StepOut:
@@ -299,6 +327,7 @@ def sheet_out(state: SheetState, besides: Iterable[tuple[UUID, Slot, Rule]] = ()
         late=state.late,
         current=state.progress.current.key if state.progress.current else None,
         may_drop=state.may_drop,
+        practised=state.practised,
         extras=[
             ExtraSaidOut(
                 machine_id=machine_id,

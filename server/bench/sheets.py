@@ -16,6 +16,7 @@ from server.machines.records import archetype_of
 from server.machines.services import last_moves, machines_of
 from server.notes.readings import pulls_of
 from server.notes.services import newest_pictures
+from server.work.services import times_worked_on
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +32,8 @@ class SheetState:
     """A sheet with where it stands, and its machines in the order in which they are opened.
 
     `pictures` are the newest photos of its parts by machine and slot: how they sat; `taken` the ids of all
-    answers, `late` counts those that came late; `pulls` how each machine was felt to pull before and after.
+    answers, `late` counts those that came late; `pulls` how each machine was felt to pull before and after. It is
+    `practised` where each of its parts was done at the bench twice.
     """
 
     row: Sheet
@@ -43,6 +45,7 @@ class SheetState:
     late: int
     pictures: dict[tuple[UUID, str], UUID]
     pulls: dict[tuple[UUID, str], int]
+    practised: bool
 
     @property
     def may_drop(self) -> bool:
@@ -71,7 +74,27 @@ def sheet_state(member: Member, sheet_id: UUID) -> SheetState:
     taken = [event.pk for event in events]
     pictures = newest_pictures(member, machines)
     pulls = pulls_of(member, [x for x in (row.pk, row.follows_id) if x])
-    return SheetState(row, frozen.sheet, progress, machines, overtaken, taken, late, pictures, pulls)
+    practised = _is_practised(member, frozen.sheet)
+    return SheetState(row, frozen.sheet, progress, machines, overtaken, taken, late, pictures, pulls, practised)
+
+
+PRACTISED = 2
+"""So often a part was done at the bench until its steps are known."""
+
+
+def _is_practised(member: Member, sheet: CoreSheet) -> bool:
+    """Whether everything that is done on a sheet was done on finished ones often enough to be known."""
+    places = {(step.machine_id, step.slot) for step in sheet.steps if step.slot is not None}
+    ended = Sheet.objects.of(member.household_id).filter(status=Sheet.Status.FINISHED)
+    actions = list(ended.exclude(action_id=None).values_list("action_id", flat=True))
+    done = times_worked_on(member.household_id, sheet.machines, actions)
+    return all(done[place] >= PRACTISED for place in places)
+
+
+def ended_sheets(member: Member, most: int) -> list[Sheet]:
+    """The sheets that were finished, the latest first."""
+    rows = Sheet.objects.of(member.household_id).filter(status=Sheet.Status.FINISHED).prefetch_related("machines")
+    return list(rows.order_by("-ended_at")[:most])
 
 
 def _overtaken(member: Member, items: dict[UUID, Item]) -> bool:

@@ -1,8 +1,9 @@
 """What happened to a machine, newest first, for its page."""
 
-from collections.abc import Iterator
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import UTC, date, datetime
 from itertools import chain
 from typing import Annotated, Any, Literal
 from uuid import UUID
@@ -36,12 +37,16 @@ from server.machines.services import machine_of
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HistoryBase:
-    """What every line of a machine's history tells: which entry it is, when it happened, who entered it."""
+    """What every line of a machine's history tells: which entry it is, when it happened, who entered it.
+
+    Lines of one `sitting` are told as one: what one person did to one part on one day.
+    """
 
     entry_id: UUID
     at: datetime
     day: date
     by: str
+    sitting: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -161,8 +166,17 @@ def history(member: Member, state: MachineState, most: int = 40) -> list[History
 
 
 def _history(member: Member, state: MachineState, most: int) -> list[HistoryLine]:
-    made = chain(_of_the_machine(member.household_id, state, most), _of_parts(member.household_id, state, most))
-    return sorted(made, key=lambda line: line.at, reverse=True)
+    made = list(chain(_of_the_machine(member.household_id, state, most), _of_parts(member.household_id, state, most)))
+    since = _told_since(made, most)
+    return sorted((line for line in made if line.at >= since), key=lambda line: line.at, reverse=True)
+
+
+def _told_since(made: Sequence[HistoryLine], most: int) -> datetime:
+    """Since when every kind is told in full: older lines of one kind alone would tell half of what happened."""
+    kinds = defaultdict(list)
+    for line in made:
+        kinds[line.kind].append(line.at)
+    return max((min(at) for at in kinds.values() if len(at) >= most), default=datetime.min.replace(tzinfo=UTC))
 
 
 def _of_the_machine(household_id: UUID, state: MachineState, most: int) -> Iterator[HistoryLine]:
@@ -215,11 +229,13 @@ def _latest(model: type[Detail], household_id: UUID, most: int, **where: object)
 def _head(row: Detail, state: MachineState) -> dict[str, Any]:
     entry, by = row.entry, row.entry.by
     day = state.context.local_day(entry.happened_at)
-    return {"entry_id": entry.pk, "at": entry.happened_at, "day": day, "by": by.name if by else ""}
+    name = by.name if by else ""
+    return {"entry_id": entry.pk, "at": entry.happened_at, "day": day, "by": name, "sitting": str(entry.pk)}
 
 
 def _part(row: Any, slot: str, state: MachineState) -> dict[str, Any]:
-    return {**_head(row, state), "slot": slot, "item": row.item.name}
+    head = _head(row, state)
+    return {**head, "sitting": f"{slot}/{head['day']}/{head['by']}", "slot": slot, "item": row.item.name}
 
 
 def washed_since(member: Member, machine_id: UUID, since: datetime) -> int:

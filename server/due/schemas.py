@@ -112,6 +112,7 @@ class TaskOut(StateOut):
     slot_name: str
     opening: str | None
     stake: int
+    small: bool
     asked: AskedOut
     look_first: bool
     hand_over: bool
@@ -170,6 +171,7 @@ def task_out(task: Task, machine: MachineState, *, short: bool = True) -> TaskOu
         "slot_name": slot.name,
         "opening": opening.name if opening else None,
         "stake": int(task.state.stake),
+        "small": task.small,
         "asked": asked_out(slot, rule.about or rule.action),
         "look_first": task.look_first,
         "hand_over": not machine.home.opens(opening),

@@ -38,8 +38,9 @@ KEPT = ("machine_id", "day", "revision", "minutes", "strip", "tasks", "ranks", "
 class BoardRow:
     """A machine on the board.
 
-    `minutes` is its due work [min], `strip` and `tasks` are JSON as the API gives it, `due` and `coming` the ranks of
-    its tasks: the smaller goes first; `waiting` counts those put off. `renewals` are its places that are renewed.
+    `minutes` is its due work [min], `small_min` what is spared of it while the small ones wait [min]; `strip` and
+    `tasks` are JSON as the API gives it, `due` and `coming` the ranks of its tasks: the smaller goes first; `waiting`
+    counts those put off. `renewals` are its places that are renewed.
     """
 
     machine_id: UUID
@@ -49,6 +50,7 @@ class BoardRow:
     due: Sequence[Sequence[float]]
     coming: Sequence[Sequence[Any]]
     waiting: int = 0
+    small_min: float = 0.0
     renewals: Sequence[dict[str, Any]] = ()
     fault: dict[str, Any] | None = None
     """Why it could not be worked out, as the API gives it; nothing else is then told of it."""
@@ -181,7 +183,7 @@ def _store(member: Member, made: dict[UUID, BoardRow], wanted: dict[UUID, str]) 
                 minutes=one.minutes,
                 strip=one.strip,
                 tasks=one.tasks,
-                ranks={"due": one.due, "coming": one.coming, "waiting": one.waiting},
+                ranks={"due": one.due, "coming": one.coming, "waiting": one.waiting, "small_min": one.small_min},
                 renewals=list(one.renewals),
                 fault=one.fault,
             )
@@ -221,6 +223,7 @@ def stand(state: MachineState) -> BoardRow:
         due=[[int(task.state.stake), -task.state.share] for task in work.due],
         coming=[[str(task.state.due_on), int(task.state.stake)] for task in coming],
         waiting=len(work.put_off),
+        small_min=work.small_min,
         renewals=renewals,
     )
 

@@ -6,6 +6,7 @@ from datetime import date, datetime, time
 from uuid import UUID
 
 from care import model as core
+from care.due import agenda
 from care.due.chambers import Chamber, chambers
 from care.named import NamedFeature
 from care.vocabulary import Action, Column, Silence
@@ -73,7 +74,7 @@ class DangerOut(Schema):
 
 
 class StripOut(Schema):
-    """A machine as its air path; with `dangers` it is out of use."""
+    """A machine as its air path; with `dangers` it is out of use. `due_min` is its due work [min]."""
 
     id: UUID
     name: str
@@ -88,6 +89,8 @@ class StripOut(Schema):
     mops: bool
     itself: bool
     unsure: int
+    due_min: float
+    due_count: int
     dangers: list[DangerOut]
     chambers: list[ChamberOut]
 
@@ -116,6 +119,7 @@ def strip_out(state: MachineState) -> StripOut:
     machine, context = state.machine, state.context
     last = max((r for r in state.runs if r.counts_at <= context.now), key=lambda r: r.counts_at, default=None)
     today = [run for run in state.runs if run.day == context.today]
+    work = agenda(state.tasks)
     off = next((r for r in context.rests if r.last is None or r.last >= context.today), None)
     return StripOut(
         id=machine.id,
@@ -145,6 +149,8 @@ def strip_out(state: MachineState) -> StripOut:
         mops=(machine.archetype.mops and not machine.archetype.serves) or NamedFeature.MOPS in machine.features,
         itself=machine.archetype.traits.get("moves") == "itself",
         unsure=len({due.slot for due in state.due if due.unsure}),
+        due_min=work.minutes,
+        due_count=len(work.due),
         dangers=[danger_out(one) for one in state.dangers],
         chambers=chambers_out(state),
     )

@@ -5,8 +5,10 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
+from pydantic import Field
 
 from server.base.http import REFUSALS
+from server.base.schema import Schema
 from server.household.auth import asking
 from server.household.services import require_writer
 from server.logbook.services import undo
@@ -16,10 +18,16 @@ from server.round.schemas import Written
 router = Router(tags=["logbook"])
 
 
+class UndoIn(Schema):
+    """What else goes back with an entry."""
+
+    also: list[UUID] = Field(default=[], max_length=200)
+
+
 @router.post("/entries/{entry_id}/undo", response={200: Written, **REFUSALS}, operation_id="entries_undo")
-def undo_entry(request: HttpRequest, entry_id: UUID) -> HttpResponse:
-    """Undo an entry and all that was recorded with it."""
+def undo_entry(request: HttpRequest, entry_id: UUID, told: UndoIn | None = None) -> HttpResponse:
+    """Undo an entry and all that was recorded with it; of a sitting all its entries at once."""
     member = asking(request)
     require_writer(member)
-    undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id)
+    undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id, also=told.also if told else ())
     return written(member, None, status=HTTPStatus.OK)

@@ -1,5 +1,6 @@
 """Writing entries and voiding them. Everything else builds on these few functions."""
 
+from collections.abc import Collection
 from datetime import datetime
 from typing import Any, TypeVar
 from uuid import UUID, uuid4
@@ -97,15 +98,19 @@ def standing(rows: models.QuerySet[D]) -> models.QuerySet[D]:
 
 
 @transaction.atomic
-def undo(*, household_id: UUID, by_id: UUID | None, entry_id: UUID, reason: str = "undone") -> list[Entry]:
-    """Void all entries of the action that wrote `entry_id`.
+def undo(
+    *, household_id: UUID, by_id: UUID | None, entry_id: UUID, also: Collection[UUID] = (), reason: str = "undone"
+) -> list[Entry]:
+    """Void all entries of the action that wrote `entry_id`, and of those that wrote the entries `also`.
 
     Raises `NotFound` for an unknown id, `Conflict` when it is undone already or when a later record builds on it.
     """
-    entry = Entry.objects.of(household_id).exclude(kind=Entry.Kind.VOID).filter(pk=entry_id).first()
-    if entry is None:
+    wanted = {entry_id, *also}
+    found = Entry.objects.of(household_id).exclude(kind=Entry.Kind.VOID).filter(pk__in=wanted)
+    if len(found) < len(wanted):
         raise NotFound("record: there is none with this id", field="id", fix="Load the page again.")
-    action = list(Entry.objects.of(household_id).filter(action_id=entry.action_id, voided_by=None))
+    actions = {entry.action_id for entry in found}
+    action = list(Entry.objects.of(household_id).filter(action_id__in=actions, voided_by=None))
     if not action:
         raise Conflict("This is undone already.", field="id", fix="Nothing is left to do.")
     journal = Journal(household_id, by_id=by_id)

@@ -40,6 +40,11 @@ class Round:
         """Hands-on minutes of everything that is due [min]."""
         return sum(stand.minutes for stand in self.rows)
 
+    @property
+    def small_min(self) -> float:
+        """Hands-on minutes that are spared while the small ones wait [min]."""
+        return sum(stand.small_min for stand in self.rows)
+
 
 def round_of(member: Member, known: Sequence[MachineState] = (), *, strict: bool = False) -> Round:
     """The household as it stands now; `known` states need not be computed again.

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime, timedelta
 from uuid import UUID
 
+from care.bench.bundles import full_service
 from care.bench.pieces import PHASE
 from care.due.chambers import first_part
 from care.items import State
@@ -72,7 +73,7 @@ class WeekOut(Schema):
 
 
 class MachineOut(Schema):
-    """A machine's page; `first_slot` is its part that wants hands first."""
+    """A machine's page; `first_slot` is its part that wants hands first, `service` all regular care."""
 
     now: datetime
     today: date
@@ -80,6 +81,7 @@ class MachineOut(Schema):
     parts: list[PartOut]
     first_slot: str | None
     in_one_go: list[OneGoOut]
+    service: list[OneGoTaskOut]
     weeks: list[WeekOut]
     history: list[HistoryLine]
 
@@ -154,6 +156,10 @@ def machine_out(state: MachineState, lines: list[HistoryLine], together: list[On
         strip=strip_out(state),
         parts=[part_out(slot, state) for slot in here],
         in_one_go=[one_go_out(one) for one in together],
+        service=[
+            OneGoTaskOut(machine_id=state.machine.id, slot=slot, action=action)
+            for slot, action in full_service(state.machine.archetype, state.due)
+        ],
         weeks=weeks_out(state),
         history=lines,
     )

@@ -61,6 +61,7 @@ class RoundOut(Schema):
     now: datetime
     today: date
     minutes: float
+    small_min: float
     due: list[TaskOut]
     due_count: int
     coming: list[TaskOut]
@@ -78,6 +79,7 @@ def round_json(member: Member, round_: Round) -> str:
         "now": clock.now().isoformat(),
         "today": today_of(member).isoformat(),
         "minutes": round_.minutes,
+        "small_min": round_.small_min,
         "due": round_.due,
         "due_count": round_.due_count,
         "coming": round_.coming,

@@ -1,5 +1,7 @@
 """What was done to parts and found on them: each use case is one transaction and takes the member."""
 
+from collections import Counter
+from collections.abc import Collection
 from datetime import date, datetime, time, timedelta
 from uuid import UUID
 
@@ -250,3 +252,12 @@ def _life_hours(member: Member, item: Item) -> float:
     spans = (f for f in state.fittings if f.item_id == item.pk)
     now = clock.now()
     return sum(state.context.usage.between(f.start, f.end or now).run_hours for f in spans)
+
+
+def times_worked_on(
+    household_id: UUID, machine_ids: Collection[UUID], actions: Collection[UUID]
+) -> Counter[tuple[UUID, str]]:
+    """In how many of these actions something was done to each place (machine, slot), as the records stand."""
+    rows = Service.objects.of(household_id).filter(machine_id__in=machine_ids, entry__action_id__in=actions)
+    done = standing(rows).order_by().values_list("machine_id", "slot", "entry__action_id").distinct()
+    return Counter((machine_id, slot) for machine_id, slot, _ in done)

@@ -29,6 +29,16 @@ class Waiting(SimpleTestCase):
         work = agenda([wait])
         self.assertEqual((work.due, work.minutes, len(work.put_off)), ((), 0, 1))
 
+    def test_says_what_is_spared_while_small_ones_wait(self):
+        wash = self.task()
+        small = replace(
+            wash, state=replace(wash.state, slot="side-brush", action=Action.DE_HAIR, stake=Consequence.PICK_UP)
+        )
+        work = agenda([small, wash])
+        self.assertEqual([task.small for task in work.due], [False, True])
+        self.assertAlmostEqual(work.minutes - work.small_min, agenda([wash]).minutes)
+        self.assertGreater(work.small_min, 0)
+
     def test_needs_a_reason_an_end_and_a_task_that_may_wait(self):
         def check(reason="no time", days=7, stake=Consequence.MOTOR):
             check_wait(PutOff("filter", Action.WASH, TODAY + timedelta(days=days), reason), stake, today=TODAY)

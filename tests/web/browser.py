@@ -196,7 +196,7 @@ class BrowserTestCase(LiveServerTestCase):
             page.goto(self.opens)
         if self.opens == "/":
             expect(page.get_by_role("region", name="House board")).to_be_visible()
-            expect(page.get_by_text("Due, most at stake first")).to_be_visible()
+            expect(page.get_by_role("heading", name="To do")).to_be_visible()
         return page
 
     def tearDown(self):
@@ -213,8 +213,13 @@ class BrowserTestCase(LiveServerTestCase):
         return [task["slot"] for task in round_of(self.member).due if task["machine_name"] == "Ground robot"]
 
     def ran(self, page=None, machine="Ground robot"):
-        """The button that says that a machine ran."""
-        return (page or self.page).locator(f'form[data-machine="{machine}"]').get_by_role("button", name="It ran")
+        """The button that says that a machine ran its usual minutes."""
+        return self.row_of(page, machine).get_by_role("button", name="Ran")
+
+    def row_of(self, page=None, machine="Ground robot"):
+        """A machine's row of the board."""
+        page = page or self.page
+        return page.locator(".machine", has=page.get_by_role("link", name=machine, exact=True))
 
     def machine_id(self, name):
         """The id of a machine by its name."""
@@ -229,15 +234,23 @@ class BrowserTestCase(LiveServerTestCase):
 
     def rows(self, page=None, machine="Ground robot"):
         """The due tasks of one machine."""
-        return (page or self.page).locator("li[data-task]", has_text=machine)
+        return (page or self.page).locator(f'li[data-task][data-machine="{machine}"]')
+
+    def opened(self, what, page=None):
+        """The row of a due task, opened; found by words in it, or as a locator."""
+        row = (page or self.page).locator("li[data-task]", has_text=what) if isinstance(what, str) else what
+        line = row.first.locator("button[aria-expanded]")
+        if line.get_attribute("aria-expanded") == "false":
+            line.click()
+        return row.first
 
     def only_ground_robot_on_the_sheet(self, page=None):
         """Take everything off the sheet but what the ground robot needs."""
         page = page or self.page
         expect(page.locator("li[data-task]").first).to_be_visible()
         for row in page.locator("li[data-task]").all():
-            if "Ground robot" not in row.inner_text():
-                row.get_by_role("checkbox").uncheck()
+            if row.get_attribute("data-machine") != "Ground robot":
+                self.opened(row).get_by_role("checkbox").uncheck()
 
     def answer_steps(self, page, until, found="3"):
         """Answer steps of the sheet by keys until the step `until` shows."""

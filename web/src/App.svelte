@@ -1,6 +1,6 @@
 <!-- The frame: who is signed in, where one is, and what just happened. -->
 <script lang="ts">
-  import Droplets from '~icons/lucide/droplets';
+  import Ellipsis from '~icons/lucide/ellipsis';
   import Fan from '~icons/lucide/fan';
   import House from '~icons/lucide/house';
   import ListChecks from '~icons/lucide/list-checks';
@@ -10,14 +10,13 @@
   import Search from '~icons/lucide/search';
   import Sun from '~icons/lucide/sun';
   import SunMoon from '~icons/lucide/sun-moon';
-  import Wrench from '~icons/lucide/wrench';
   import Router, { push, router } from 'svelte-spa-router';
   import wrap from 'svelte-spa-router/wrap';
 
   import { keys } from './lib/state/keys.svelte';
   import { notice } from './lib/state/notice.svelte';
   import { session } from './lib/state/session.svelte';
-  import { type Theme, theme } from './lib/state/theme.svelte';
+  import { theme } from './lib/state/theme.svelte';
   import KeysHelp from './lib/ui/KeysHelp.svelte';
   import Notice from './lib/ui/Notice.svelte';
   import Trouble from './lib/ui/Trouble.svelte';
@@ -33,7 +32,7 @@
   const faults = wrap({ asyncComponent: () => import('./routes/Faults.svelte') });
   const routes = {
     '/': Round,
-    '/machines': machine,
+    '/machines': wrap({ asyncComponent: () => import('./routes/Machines.svelte') }),
     '/machines/:id': machine,
     '/machines/:id/set-up': wrap({ asyncComponent: () => import('./routes/MachineSettings.svelte') }),
     '/machines/:id/:slot': machine,
@@ -59,33 +58,21 @@
     '/trace/*': Moved,
     '/bench': wrap({ asyncComponent: () => import('./routes/Sheets.svelte') }),
     '/bench/:id': wrap({ asyncComponent: () => import('./routes/Bench.svelte') }),
+    '/more': wrap({ asyncComponent: () => import('./routes/More.svelte') }),
     '*': Nowhere,
   };
+  /** The places, each guessed from its word; Bench and Rack belong to Round, which leads there. */
   const tabs = [
-    { to: '/', name: 'Round', icon: ListChecks, at: (path: string) => path === '/' },
-    {
-      to: '/machines',
-      name: 'Machines',
-      icon: Fan,
-      at: (path: string) => /^\/(machines|wear|filters)/.test(path),
-    },
-    { to: '/bench', name: 'Bench', icon: Wrench, at: (path: string) => path.startsWith('/bench') },
-    { to: '/rack', name: 'Rack', icon: Droplets, at: (path: string) => path.startsWith('/rack') },
-    { to: '/faults', name: 'Faults', icon: Search, at: (path: string) => path.startsWith('/faults') },
-    { to: '/shelf', name: 'Shelf', icon: Package, at: (path: string) => path.startsWith('/shelf') },
-    { to: '/household', name: 'Household', icon: House, at: (path: string) => path.startsWith('/household') },
+    { to: '/', name: 'Round', icon: ListChecks, at: /^\/($|bench|rack|plan)/, phone: true },
+    { to: '/machines', name: 'Machines', icon: Fan, at: /^\/(machines|wear|filters|look|add)/, phone: true },
+    { to: '/faults', name: 'Faults', icon: Search, at: /^\/faults/, phone: true },
+    { to: '/shelf', name: 'Shelf', icon: Package, at: /^\/shelf/, phone: true },
+    { to: '/household', name: 'Household', icon: House, at: /^\/(household|labels)/, phone: false },
   ];
-  const themes: { value: Theme; text: string; icon: typeof Sun }[] = [
-    { value: 'auto', text: 'Colours: as this device has them', icon: SunMoon },
-    { value: 'scullery', text: 'Colours: light', icon: Sun },
-    { value: 'cellar', text: 'Colours: dark', icon: Moon },
-  ];
-  const look = $derived(themes.find((one) => one.value === theme.current) ?? themes[0]!);
-
-  function nextTheme() {
-    const next = themes[(themes.indexOf(look) + 1) % themes.length];
-    if (next) theme.choose(next.value);
-  }
+  const inMore = (path: string) =>
+    path.startsWith('/more') || tabs.some((tab) => !tab.phone && tab.at.test(path));
+  const LOOKS = { auto: SunMoon, scullery: Sun, cellar: Moon };
+  const Look = $derived(LOOKS[theme.current]);
 
   void session.refresh();
   keys.lend('Everywhere', [
@@ -99,7 +86,7 @@
     { key: 'a', does: 'Add a machine', run: () => void push('/add') },
     { key: 'f', does: 'Before a run, and may I pick this up?', run: () => void push('/floor') },
     { key: 'u', does: 'Undo what was just recorded', run: () => void notice.undo() },
-    { key: 't', does: 'Light, dark, or as the device has it', run: nextTheme },
+    { key: 't', does: 'Light, dark, or as the device has it', run: () => theme.next() },
     { key: '?', does: 'This list', run: () => keys.help() },
   ]);
 </script>
@@ -124,20 +111,26 @@
       {#each tabs as tab (tab.to)}
         <a
           href={`#${tab.to}`}
-          class:here={tab.at(router.location)}
-          aria-current={tab.at(router.location) ? 'page' : undefined}
+          class={[tab.at.test(router.location) && 'here', !tab.phone && 'wide']}
+          aria-current={tab.at.test(router.location) ? 'page' : undefined}
         >
           <tab.icon width="20" height="20" aria-hidden="true" />{tab.name}
         </a>
       {/each}
+      <a
+        href="#/more"
+        class={['narrow', inMore(router.location) && 'here']}
+        aria-current={inMore(router.location) ? 'page' : undefined}
+        ><Ellipsis width="20" height="20" aria-hidden="true" />More</a
+      >
     </nav>
     <p class="house">{session.member.household}</p>
     <div class="tools">
       <button class="tool" aria-label="Keys" title="Keys (?)" onclick={() => keys.help()}>?</button>
-      <button class="tool" aria-label={look.text} title={look.text} onclick={nextTheme}
-        ><look.icon width="19" height="19" /></button
+      <button class="tool" aria-label={theme.words} title={theme.words} onclick={() => theme.next()}
+        ><Look width="19" height="19" /></button
       >
-      <button class="tool" aria-label="Sign out" title="Sign out" onclick={() => void session.signOut()}
+      <button class="tool wide" aria-label="Sign out" title="Sign out" onclick={() => void session.signOut()}
         ><LogOut width="19" height="19" /></button
       >
     </div>
@@ -164,11 +157,14 @@
   main:focus {
     outline: none;
   }
+  .narrow {
+    display: none;
+  }
   .bar {
     display: flex;
     align-items: center;
     gap: 1.5rem;
-    height: 3.5rem;
+    height: var(--bar);
     padding-inline: clamp(1rem, 2.5vw, 1.75rem);
     background: var(--color-neutral);
     color: var(--color-neutral-content);
@@ -223,7 +219,7 @@
       --tabbar: 4rem;
     }
     main {
-      padding-bottom: 5rem;
+      padding-bottom: var(--tabbar);
     }
     .house {
       flex: 1;
@@ -243,8 +239,14 @@
       height: var(--tabbar);
       background: var(--color-neutral);
     }
+    .wide {
+      display: none;
+    }
+    .narrow {
+      display: flex;
+    }
     nav a {
-      flex: 1 1 auto;
+      flex: 1 1 0;
       flex-direction: column;
       justify-content: center;
       gap: 0.1rem;

@@ -13,29 +13,23 @@
   import { toOrder } from '../lib/state/shelf.svelte';
   import { openCases } from '../lib/state/faults.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
-  import OutOfUse from '../lib/ui/OutOfUse.svelte';
-  import { day } from '../lib/words/format';
-  import { byOpening } from '../lib/words/groups';
-  import { orderBy, TONE } from '../lib/words/shelf';
+  import { sorted, taskKey } from '../lib/words/groups';
   import { sentence } from '../lib/words/round';
-  import AtFault from './round/AtFault.svelte';
   import Board from './round/Board.svelte';
-  import DidItRun from './round/DidItRun.svelte';
-  import Rack from './round/Rack.svelte';
-  import Tasks from './round/Tasks.svelte';
-  import WholeHouse from './round/WholeHouse.svelte';
+  import Else from './round/Else.svelte';
+  import FirstMachine from './round/FirstMachine.svelte';
+  import Foot from './round/Foot.svelte';
+  import ToDo from './round/ToDo.svelte';
+  import Urgent from './round/Urgent.svelte';
 
   type Task = Schemas['TaskOut'];
 
-  /** So many machines fit beside the board as "did it run?"; of more, one is chosen. */
-  const ASKED = 8;
-  const SEARCH_FROM = 10;
+  /** Tasks taken off the sheet, or put on it though they are small, by hand. */
   const left = new SvelteSet<string>();
-  let at = $state(-1);
-  let query = $state('');
-  let only = $state<'all' | 'hands' | 'unknown'>('all');
-  let tasks = $state<ReturnType<typeof Tasks> | null>(null);
-  let search = $state<HTMLInputElement | null>(null);
+  const added = new SvelteSet<string>();
+  let all = $state(false);
+  let todo = $state<ReturnType<typeof ToDo> | null>(null);
+  let board = $state<ReturnType<typeof Board> | null>(null);
 
   /** What lies beside and below the board is made one frame after the board can be seen. */
   let rest = $state(false);
@@ -45,26 +39,15 @@
     void openCases().then((told) => (cases = told.status === 'ok' ? told.data : []));
     void toOrder().then((told) => (wanted = told));
   });
-  /** What is still being looked for. */
   let cases = $state.raw<Schemas['OpenCaseOut'][]>([]);
-  /** Parts that want ordering soon. */
   let wanted = $state.raw<Schemas['ToOrderOut'][]>([]);
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
-  const machines = $derived(round ? boardOrder(round.machines) : []);
-  const runners = $derived(machines.filter((machine) => machine.serves === null && !machine.dangers.length));
-  /** Of many machines the one that is asked about; else all of them. */
-  let which = $state('');
-  const asked = $derived(
-    runners.length > ASKED
-      ? [runners.find((machine) => machine.id === which) ?? runners[0]].filter((one) => one !== undefined)
-      : runners,
-  );
-  const keyOf = (task: Task) => `${task.machine_id}/${task.slot}/${task.action}`;
   const bench = $derived(round?.sheets[0] ?? null);
-  /** The due tasks in the order in which they are listed. */
-  const listed = $derived(byOpening(round?.due ?? []).flatMap((group) => group.tasks));
-  const forSheet = $derived(listed.filter((task) => !left.has(keyOf(task))));
+  const waiting = $derived(new Set(all ? [] : sorted(round?.due ?? []).rest.map(taskKey)));
+  const isLeft = (task: Task) =>
+    left.has(taskKey(task)) || (waiting.has(taskKey(task)) && !added.has(taskKey(task)));
+  const forSheet = $derived((round?.due ?? []).filter((task) => !isLeft(task)));
 
   void house.loadRound();
   const clock = setInterval(() => void refreshQuietly(), 60_000);
@@ -82,44 +65,47 @@
   }
 
   function choose(task: Task, want: boolean) {
-    if (want) left.delete(keyOf(task));
-    else left.add(keyOf(task));
+    left[want ? 'delete' : 'add'](taskKey(task));
+    if (want) added.add(taskKey(task));
+  }
+  /** Does something with the task that keys act on. */
+  function withMarked(act: (task: Task) => void) {
+    const task = todo?.marked();
+    if (task) act(task);
   }
 
-  function move(by: number) {
-    const count = listed.length;
-    if (count) at = (at + by + count) % count;
-  }
-
-  const current = $derived(listed[at] ?? null);
-  const takeBack = keys.lend('Round', [
-    {
-      key: 'r',
-      does: 'The machine of the marked task, else the first, ran its usual minutes',
-      run: () => void ranFirst(),
-    },
-    { key: 'b', does: 'Plan the sitting', run: () => void open() },
-    { key: 'j', does: 'Next task', run: () => move(1) },
-    { key: 'k', does: 'Task before', run: () => move(-1) },
-    {
-      key: 'x',
-      does: 'Put the task on the sheet, or leave it off',
-      run: () => current && choose(current, left.has(keyOf(current))),
-    },
-    { key: 'd', does: 'The task is already done', run: () => tasks?.tellDone(current) },
-    { key: '/', does: 'Search machines', run: () => search?.focus() },
-    {
-      key: 'w',
-      does: 'Why this date',
-      run: () => current && void push(`/machines/${current.machine_id}/${current.slot}`),
-    },
-  ]);
-  onDestroy(takeBack);
+  onDestroy(
+    keys.lend('Round', [
+      {
+        key: 'r',
+        does: 'The machine of the marked task, else the first, ran its usual minutes',
+        run: () => void ranFirst(),
+      },
+      { key: 'b', does: 'Plan the sitting', run: () => void open() },
+      { key: 'j', does: 'Next task', run: () => todo?.move(1) },
+      { key: 'k', does: 'Task before', run: () => todo?.move(-1) },
+      {
+        key: 'x',
+        does: 'Put the task on the sheet, or leave it off',
+        run: () => withMarked((task) => choose(task, isLeft(task))),
+      },
+      { key: 'd', does: 'The task is already done', run: () => session.mayWrite && todo?.tellDone() },
+      { key: 'l', does: 'I looked: say what I found', run: () => session.mayWrite && todo?.tellLooked() },
+      { key: '/', does: 'Search machines', run: () => board?.find() },
+      {
+        key: 'w',
+        does: 'Why this date',
+        run: () => withMarked((task) => void push(`/machines/${task.machine_id}/${task.slot}`)),
+      },
+    ]),
+  );
 
   async function ranFirst() {
-    const wanted = current?.machine_id;
-    const machine =
-      runners.find((one) => one.id === wanted) ?? runners.find((one) => one.empty_slots.length === 0);
+    const wanted = todo?.marked()?.machine_id;
+    const runners = boardOrder(round?.machines ?? []).filter(
+      (machine) => machine.serves === null && !machine.dangers.length && !machine.empty_slots.length,
+    );
+    const machine = runners.find((one) => one.id === wanted) ?? runners[0];
     if (machine && session.mayWrite && !house.busy)
       await house.logRun(machine, { minutes: machine.usual.minutes });
   }
@@ -130,242 +116,94 @@
 <Loaded load={house.round} what="Looking at every machine" retry={() => void house.loadRound()}>
   {#if round && words}
     {#if round.machines.length === 0}
-      <div class="mx-auto grid max-w-xl gap-4 p-6 pb-40">
-        <h1>No machine yet.</h1>
-        <p>
-          Add the first one: pick it by its picture, say when it runs, and its dates stand here. It takes a
-          minute or two.
-        </p>
-        <p class="flex flex-wrap gap-3">
-          <a class="btn btn-primary btn-lg" href="#/add">Add a machine</a>
-          <a class="btn btn-lg" href="#/household">Tell of your household</a>
-        </p>
-      </div>
+      <FirstMachine />
     {:else}
-      <div class="page">
-        <section class="lead" aria-label="Today">
-          <div class="min-w-0">
-            <h1>{words.head}</h1>
-            <p class="soft">{words.why}</p>
-          </div>
-          {#if bench}
-            <button class="btn btn-primary btn-lg" onclick={() => void open()}>Go on at the bench</button>
-          {:else if round.due.length}
-            <button
-              class="btn btn-primary btn-lg"
-              disabled={!forSheet.length || !session.mayWrite}
-              onclick={() => void open()}
-            >
-              Plan the sitting
-            </button>
-          {/if}
-        </section>
-
-        {#each machines as machine (machine.id)}
-          {#each machine.dangers as danger (danger.key)}
-            <div class="faults"><OutOfUse {machine} {danger} /></div>
-          {/each}
-        {/each}
-        {#if round.reminders.length}
-          <ul class="faults grid gap-2" aria-label="Reminders">
-            {#each round.reminders as one (one.entry_id)}
-              <li class="panel flex flex-wrap items-center justify-between gap-3 p-3">
-                <span
-                  ><b>{one.text}</b>
-                  <span class="soft">asked for {one.on === round.today ? 'today' : day(one.on)}</span></span
-                >
-                <button
-                  class="btn btn-sm"
-                  disabled={!session.mayWrite || house.busy}
-                  onclick={() => void house.reminded(one)}>Done</button
-                >
-              </li>
-            {/each}
-          </ul>
-        {/if}
-        {#if round.faults.length}
-          <div class="faults grid gap-2">
-            {#each round.faults as fault (fault.machine_id)}
-              <AtFault {fault} mayWrite={session.mayWrite} />
-            {/each}
-          </div>
-        {/if}
-
-        <div class="board">
-          {#if machines.length > SEARCH_FROM}
-            <div class="filter">
-              <label class="input grow"
-                ><span class="sr-only">Search machines</span><input
-                  type="search"
-                  placeholder="Search machines"
-                  bind:value={query}
-                  bind:this={search}
-                /></label
-              >
-              <div class="join" role="group" aria-label="Which machines">
-                {#each [{ key: 'all', text: 'All' }, { key: 'hands', text: 'Want hands' }, { key: 'unknown', text: 'Not known' }] as const as { key, text } (key)}
-                  <button
-                    class={['btn btn-sm join-item', only === key && 'btn-primary']}
-                    aria-pressed={only === key}
-                    onclick={() => (only = key)}>{text}</button
-                  >
-                {/each}
-              </div>
+      <div class="round">
+        <div class="page">
+          <section class="lead" aria-label="Today">
+            <div class="min-w-0">
+              <h1>{words.head}</h1>
+              <p class="soft">{words.why}</p>
             </div>
-          {/if}
-          <Board {round} {query} {only} />
-        </div>
-
-        <div class="tasks">
-          {#if rest}
-            <Tasks
-              bind:this={tasks}
-              {round}
-              {current}
-              isLeft={(task) => left.has(keyOf(task))}
-              onchoose={choose}
-            />
-          {/if}
-        </div>
-
-        <aside>
-          {#if rest}
-            <section>
-              <h2>Did it run?</h2>
-              <div class="grid gap-2">
-                {#if runners.length > ASKED}
-                  <label
-                    ><span class="sr-only">Which machine?</span>
-                    <select
-                      class="select w-full"
-                      value={asked[0]?.id}
-                      onchange={(e) => (which = e.currentTarget.value)}
-                    >
-                      {#each runners as machine (machine.id)}<option value={machine.id}>{machine.name}</option
-                        >{/each}
-                    </select></label
-                  >
-                {/if}
-                {#each asked as machine (machine.id)}
-                  <DidItRun {machine} today={round.today} mayWrite={session.mayWrite} />
-                {/each}
-                <div class="flex flex-wrap gap-2">
-                  <WholeHouse today={round.today} mayWrite={session.mayWrite} />
-                  {#each cases as one (one.id)}
-                    <a class="btn btn-sm" href={`#/faults/case/${one.id}`}
-                      >Go on: {one.machine}, {one.symptoms.join(', ').toLowerCase()}</a
-                    >
-                  {/each}
-                  <a class="btn btn-sm" href="#/faults">Something is wrong</a>
-                  <a class="btn btn-sm" href="#/floor">Before a run</a>
-                  {#if session.mayWrite}<a class="btn btn-sm" href="#/add">Add a machine</a>{/if}
-                </div>
-              </div>
-            </section>
-            <section>
-              <h2>On the rack</h2>
-              <Rack rack={round.rack} now={round.now} mayWrite={session.mayWrite} />
-            </section>
-            {#if wanted.length}
-              <section>
-                <h2>To buy</h2>
-                <ul class="grid gap-2">
-                  {#each wanted as one (one.id)}
-                    <li>
-                      <a class="wanted" href="#/shelf" style:--tone={`var(--${TONE[one.supply]})`}>
-                        <b>{one.name}</b>
-                        <span
-                          >{one.supply === 'waits'
-                            ? 'Needed now, and there is none.'
-                            : `${one.on_hand} left. Order ${one.order_by ? orderBy(one.order_by, round.today) : 'soon'}.`}</span
-                        >
-                      </a>
-                    </li>
-                  {/each}
-                </ul>
-              </section>
+            {#if bench}
+              <button class="btn btn-primary btn-lg" onclick={() => void open()}>Go on at the bench</button>
+            {:else if round.due.length}
+              <button
+                class="btn btn-primary btn-lg"
+                disabled={!forSheet.length || !session.mayWrite}
+                onclick={() => void open()}
+              >
+                Plan the sitting
+              </button>
             {/if}
-          {/if}
-        </aside>
+          </section>
+          <Urgent {round} mayWrite={session.mayWrite} />
+          <div class="todo">
+            {#if rest}
+              <ToDo
+                bind:this={todo}
+                {round}
+                {all}
+                {isLeft}
+                onchoose={choose}
+                onall={(want) => (all = want)}
+              />
+              <Else today={round.today} mayWrite={session.mayWrite} />
+            {/if}
+          </div>
+          <div class="board"><Board bind:this={board} {round} /></div>
+        </div>
+        {#if rest}<Foot {round} {cases} {wanted} />{/if}
       </div>
     {/if}
   {/if}
 </Loaded>
 
 <style>
+  .round {
+    display: flex;
+    flex-direction: column;
+    justify-content: space-between;
+    min-height: calc(100dvh - var(--bar));
+  }
   .page {
     display: grid;
-    grid-template-columns: minmax(0, 1fr) 19rem;
-    grid-template-areas: 'lead lead' 'faults faults' 'board aside' 'tasks aside';
-    grid-template-rows: auto auto auto 1fr;
-    gap: 1.25rem 2rem;
-    max-width: 84rem;
+    grid-template-columns: minmax(0, 1fr);
+    gap: 0.6rem;
+    width: 100%;
+    max-width: 100rem;
     margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 5rem;
+    padding: 0.6rem clamp(1rem, 2.5vw, 1.75rem) 0.4rem;
   }
   .lead {
-    grid-area: lead;
-    display: flex;
-    justify-content: space-between;
-    align-items: center;
-    gap: 1.5rem;
-  }
-  .lead p {
-    margin-top: 0.3rem;
-    max-width: 60rem;
-  }
-  section > h2 {
-    margin-bottom: 0.5rem;
-    font-size: 1.1rem;
-    font-weight: 800;
-  }
-  .faults {
-    grid-area: faults;
-  }
-  .board {
-    grid-area: board;
-    min-width: 0;
-  }
-  .filter {
     display: flex;
     flex-wrap: wrap;
-    gap: 0.5rem;
-    margin-bottom: 0.6rem;
+    justify-content: space-between;
+    align-items: center;
+    gap: 0.75rem 1.5rem;
   }
-  .tasks {
-    grid-area: tasks;
-    min-width: 0;
+  .lead > div {
+    flex: 1 1 20rem;
   }
-  .wanted {
-    display: grid;
-    padding: 0.4rem 0.75rem;
-    border-left: 4px solid var(--tone);
-  }
-  .wanted b {
-    text-decoration: underline;
-    text-underline-offset: 0.2em;
-  }
-  aside {
-    grid-area: aside;
-    display: grid;
-    align-content: start;
-    gap: 1.5rem;
-  }
-  @media (max-width: 959px) {
+  @media (min-width: 68rem) {
     .page {
-      grid-template-columns: minmax(0, 1fr);
-      grid-template-areas: 'lead' 'faults' 'aside' 'board' 'tasks';
-      grid-template-rows: none;
+      grid-template-columns: minmax(0, 2fr) minmax(0, 1fr);
+      grid-template-areas: 'lead lead' 'urgent urgent' 'board todo';
+      column-gap: 2.5rem;
+    }
+    .lead {
+      grid-area: lead;
+    }
+    .todo {
+      grid-area: todo;
+    }
+    .board {
+      grid-area: board;
     }
   }
   @media (max-width: 639px) {
-    .page {
-      grid-template-areas: 'lead' 'faults' 'aside' 'tasks' 'board';
-      padding-top: 1rem;
-    }
-    .lead {
-      flex-direction: column;
-      align-items: stretch;
+    .lead .btn {
+      width: 100%;
     }
   }
 </style>

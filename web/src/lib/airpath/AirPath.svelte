@@ -3,9 +3,24 @@
   parts beside the path hanging below. State is told by shape, text and colour together.
 -->
 <script lang="ts">
-  import Glyph from './Glyph.svelte';
-  import { beside, type Chamber, type Column, COLUMNS, lying, onPath, type Size, standing } from './layout';
+  import {
+    beside,
+    type Chamber,
+    type Column,
+    COLUMNS,
+    columnWidth,
+    fitted,
+    lying,
+    onPath,
+    scale,
+    type Size,
+    sizeFor,
+    standing,
+    WORDS,
+  } from './layout';
   import type { Mark } from './marks';
+  import Pegs from './Pegs.svelte';
+  import Station from './Station.svelte';
   import { spoken, tag } from './words';
 
   let {
@@ -13,17 +28,19 @@
     now,
     name,
     columns = COLUMNS.filter((column) => chambers.some((chamber) => chamber.column === column)),
-    size = 'tall',
+    size: largest = 'tall',
     upright = false,
     selected = null,
     given = null,
     marks = null,
     onselect,
+    onall = null,
   }: {
     chambers: Chamber[];
     now: string;
     name: string;
     columns?: Column[];
+    /** The largest size it may have; it is drawn smaller where it is narrow. */
     size?: Size;
     upright?: boolean;
     selected?: string | null;
@@ -32,25 +49,55 @@
     /** What the strip tells instead of upkeep, by chamber: a word under it, how full, and whether it stands out. */
     marks?: Record<string, Mark> | null;
     onselect: (chamber: Chamber) => void;
+    /** Where all parts beside the path are seen: then the calm ones of a low strip are gathered. */
+    onall?: (() => void) | null;
   } = $props();
 
   let measured = $state(600);
-  const width = $derived(given ?? measured);
-  const shape = $derived(upright ? standing(chambers, width) : lying(chambers, columns, width, size));
+  const by = scale();
+  /** Everything is drawn at the usual size and then grows with the letters of the page. */
+  const width = $derived((given ?? measured) / by);
+  const size = $derived(upright ? 'tall' : sizeFor(columnWidth(columns, width), largest));
+  const slim = $derived(size === 'slim');
   const pegs = $derived(beside(chambers));
+  const path = $derived(onPath(chambers));
   const duct = $derived(upright ? 18 : { tall: 22, low: 18, slim: 15 }[size]);
   const active = (chamber: Chamber) => (marks ? chamber.key in marks : chamber.level !== null);
-  const order = $derived([...onPath(chambers), ...pegs].filter(active));
+  const order = $derived([...path, ...pegs].filter(active));
   const mark = (chamber: Chamber): Mark => marks?.[chamber.key] ?? { tag: '', fill: 0, look: 'cleared' };
-  const look = (chamber: Chamber) => (marks ? mark(chamber).look : (chamber.level ?? ''));
-  const under = (chamber: Chamber, slim = false) => (marks ? mark(chamber).tag : tag(chamber, now, slim));
-  const aloud = (chamber: Chamber) =>
-    marks ? `${chamber.label} ${mark(chamber).tag}`.trim() : spoken(chamber, now);
-
+  const level = (chamber: Chamber) => (!active(chamber) ? null : marks ? mark(chamber).look : chamber.level);
   const isDuty = (chamber: Chamber) =>
     marks
       ? mark(chamber).look === 'suspected'
       : ['due', 'overdue', 'missing', 'drying'].includes(chamber.level ?? '');
+  /** What stands under a chamber; where rows are low, only what wants hands. */
+  function under(chamber: Chamber): string {
+    if (!active(chamber)) return '';
+    if (marks) return mark(chamber).tag;
+    return slim && !isDuty(chamber) && chamber.level !== 'unknown' ? '' : tag(chamber, now, slim);
+  }
+  const aloud = (chamber: Chamber) =>
+    marks ? `${chamber.label} ${mark(chamber).tag}`.trim() : spoken(chamber, now);
+
+  /** Where its name is cut, it is called by what can be read, too. */
+  const called = (chamber: Chamber, label: string) =>
+    label === chamber.label ? aloud(chamber) : `${label} ${under(chamber)}: ${aloud(chamber)}`;
+
+  const tags = $derived(path.map(under));
+  const shape = $derived(
+    upright ? standing(chambers, width) : lying(chambers, columns, width, size, !slim || tags.some(Boolean)),
+  );
+  const said = $derived.by(() => {
+    const at = (texts: string[]) => shape.placed.map(({ x }, i) => ({ x, text: texts[i] ?? '' }));
+    const labels = path.map(({ label }) => label);
+    if (upright) return { labels, tags };
+    return { labels: fitted(at(labels), WORDS[size], width), tags: fitted(at(tags), WORDS[size], width) };
+  });
+  const reach = $derived(
+    upright
+      ? Math.max(0, width - 40)
+      : Math.min(shape.chamber.w + 16, Math.max(columnWidth(columns, width), shape.chamber.w)),
+  );
 
   function step(event: KeyboardEvent, chamber: Chamber) {
     if (event.key === 'Enter' || event.key === ' ') {
@@ -81,117 +128,88 @@
     return () => watch.disconnect();
   }}
 >
-  {#if shape.placed.length}<svg {width} height={shape.height} viewBox={`0 0 ${width} ${shape.height}`}>
+  {#if shape.placed.length}<svg
+      width={width * by}
+      height={shape.height * by}
+      viewBox={`0 0 ${width} ${shape.height}`}
+    >
       <g class="duct" aria-hidden="true">
         {#if upright}
           <path class="mouth" d={`M ${shape.from.x - 26} 4 h 52 l -14 18 h -24 Z`} />
           <line x1={shape.from.x} y1="18" x2={shape.to.x} y2={shape.to.y - 14} stroke-width={duct} />
           <path class="mouth" d={`M ${shape.to.x - 20} ${shape.to.y - 16} h 40 l -20 16 Z`} />
         {:else}
-          <path class="mouth" d={`M ${shape.from.x} ${shape.from.y + 30} l 12 -41 h 18 v 22 Z`} />
-          <line x1={20} y1={shape.from.y} x2={shape.to.x - 16} y2={shape.to.y} stroke-width={duct} />
-          <path class="mouth" d={`M ${shape.to.x - 18} ${shape.to.y - 22} l 18 22 l -18 22 Z`} />
+          {@const half = duct / 2}
+          <path
+            class="mouth"
+            d={`M ${shape.from.x} ${shape.from.y + half + 12} l 10 ${-duct - 12} h 10 v ${duct} Z`}
+          />
+          <line
+            x1={shape.from.x + 16}
+            y1={shape.from.y}
+            x2={shape.to.x - 16}
+            y2={shape.to.y}
+            stroke-width={duct}
+          />
+          <path
+            class="mouth"
+            d={`M ${shape.to.x - 18} ${shape.to.y - half - 8} l 18 ${half + 8} l -18 ${half + 8} Z`}
+          />
         {/if}
       </g>
 
-      {#each shape.placed as { chamber, x, y } (chamber.key)}
-        {@const { w, h } = shape.chamber}
+      {#each shape.placed as { chamber, x, y }, i (chamber.key)}
+        {@const words = {
+          chamber,
+          box: shape.chamber,
+          size,
+          upright,
+          reach,
+          label: said.labels[i] ?? '',
+          tag: said.tags[i] ?? '',
+          level: level(chamber),
+          fill: marks ? mark(chamber).fill : chamber.fill,
+          strong: isDuty(chamber),
+          marked: marks !== null,
+        }}
         {#if !active(chamber)}
-          <g class="plain" transform={`translate(${x} ${y})`} role="img" aria-label={aloud(chamber)}>
-            {#if chamber.column === 'motor'}
-              <circle r={h * 0.36} class="fan" />
-              {#each [0, 72, 144, 216, 288] as turn (turn)}
-                <path
-                  class="blade"
-                  transform={`rotate(${turn})`}
-                  d={`M 0 -3 Q ${h * 0.13} ${-h * 0.16} 0 ${-h * 0.29}`}
-                />
-              {/each}
-            {:else}
-              {#each [-1, 0, 1] as slat (slat)}
-                <line class="slat" x1={-w * 0.22} x2={w * 0.22} y1={slat * 13 + 5} y2={slat * 13 - 5} />
-              {/each}
-            {/if}
-            <text
-              class="label"
-              x={upright ? 52 : 0}
-              y={upright ? 5 : -h / 2 - (size === 'slim' ? 7 : 9)}
-              class:start={upright}>{chamber.label}</text
-            >
-          </g>
+          <g transform={`translate(${x} ${y})`} role="img" aria-label={aloud(chamber)}
+            ><Station {...words} /></g
+          >
         {:else}
           <g
             id={idOf(chamber)}
-            class={['chamber', look(chamber), selected === chamber.key && 'selected']}
+            class={['chamber', `level-${level(chamber)}`, selected === chamber.key && 'selected']}
             transform={`translate(${x} ${y})`}
             role="button"
             tabindex="0"
-            aria-label={aloud(chamber)}
+            aria-label={called(chamber, words.label)}
             aria-pressed={selected === chamber.key}
             onclick={() => onselect(chamber)}
-            onkeydown={(event) => step(event, chamber)}
+            onkeydown={(event) => step(event, chamber)}><Station {...words} /></g
           >
-            <rect
-              class="reach"
-              x={upright ? -w / 2 - 6 : -w / 2 - 8}
-              y={-h / 2 - 6}
-              width={upright ? Math.max(0, width - 40) : w + 16}
-              height={h + 12}
-              rx="12"
-            />
-            <rect class="wall rim" x={-w / 2} y={-h / 2} width={w} height={h} rx="10" />
-            <rect
-              class="fill"
-              x={-w / 2 + 4}
-              y={-h / 2 + 4}
-              width={w - 8}
-              height={h - 8}
-              rx="6"
-              style:transform={`scaleY(${marks ? mark(chamber).fill : chamber.fill})`}
-            />
-            {#if !marks}
-              <Glyph level={chamber.level} r={size === 'tall' || upright ? 10 : size === 'low' ? 7 : 6} />
-            {/if}
-            {#if upright}
-              <text class="label start" x="52" y="-4">{`${chamber.label} `}</text>
-              <text class={['tag start', isDuty(chamber) && 'strong']} x="52" y="18">{under(chamber)}</text>
-            {:else}
-              <text class="label" y={-h / 2 - (size === 'slim' ? 7 : 9)}>{`${chamber.label} `}</text>
-              <text class={['tag', isDuty(chamber) && 'strong']} y={h / 2 + (size === 'slim' ? 17 : 22)}
-                >{under(chamber, size === 'slim')}</text
-              >
-            {/if}
-          </g>
         {/if}
       {/each}
     </svg>{/if}
 
   {#if pegs.length}
-    <div class={['pegs', upright && 'upright', size]}>
-      {#each pegs as chamber (chamber.key)}
-        <button
-          id={idOf(chamber)}
-          class={['peg', look(chamber) || 'fresh', selected === chamber.key && 'selected']}
-          aria-label={aloud(chamber)}
-          aria-pressed={selected === chamber.key}
-          onclick={() => onselect(chamber)}
-          onkeydown={(event) => step(event, chamber)}
-        >
-          <svg width="26" height="26" viewBox="-13 -13 26 26" aria-hidden="true">
-            <circle r="11" class="wall rim" />
-            {#if marks}<circle
-                r={11 * mark(chamber).fill}
-                class="dot"
-              />{:else if chamber.level === 'fresh'}<circle r="4" class="dot" />{:else}<Glyph
-                level={chamber.level}
-                r={5}
-              />{/if}
-          </svg>
-          <span>{chamber.label}</span>
-          {#if isDuty(chamber)}<b>{under(chamber)}</b>{/if}
-        </button>
-      {/each}
-    </div>
+    <Pegs
+      {pegs}
+      {size}
+      {upright}
+      {selected}
+      {idOf}
+      {onselect}
+      {onall}
+      onstep={step}
+      told={(peg) => ({
+        level: level(peg) ?? 'fresh',
+        aloud: aloud(peg),
+        tag: marks ? mark(peg).tag : tag(peg, now),
+        strong: isDuty(peg),
+        dot: marks ? mark(peg).fill : peg.level === 'fresh' ? 0.36 : null,
+      })}
+    />
   {/if}
 </div>
 
@@ -210,185 +228,22 @@
   .mouth {
     fill: var(--duct);
   }
-  .label {
-    font-size: 15px;
-    text-anchor: middle;
-    fill: var(--color-base-content);
-  }
-  .tag {
-    font-size: 14px;
-    text-anchor: middle;
-    fill: var(--soft);
-  }
-  .start {
-    text-anchor: start;
-  }
-  .strong {
-    font-weight: 700;
-    fill: var(--ink);
-  }
-  .plain .fan {
-    fill: var(--chamber);
-    stroke: var(--duct);
-    stroke-width: 3;
-  }
-  .plain .label {
-    fill: var(--soft);
-  }
-  .slat {
-    stroke: var(--soft);
-    stroke-width: 4;
-    stroke-linecap: round;
-  }
-  .blade {
-    fill: none;
-    stroke: var(--soft);
-    stroke-width: 2.5;
-    stroke-linecap: round;
-  }
   .chamber {
     cursor: pointer;
   }
-  .reach {
-    fill: transparent;
-  }
-  .wall {
-    fill: var(--chamber);
-  }
-  .fill {
-    fill: var(--fill);
-    transform-box: fill-box;
-    transform-origin: bottom;
-    transition: transform 0.6s ease;
-  }
-  .rim {
-    stroke: var(--ink);
-    stroke-width: 2.5;
-    transition: stroke 0.4s;
-  }
-  .due .rim,
-  .overdue .rim {
-    stroke-width: 4;
-  }
-  .drying .rim,
-  .missing .rim {
-    stroke-dasharray: 6 4;
-    stroke-width: 3.5;
-  }
-  .chamber:hover .reach,
-  .chamber.selected .reach {
+  .chamber:hover > :global(.reach),
+  .chamber.selected > :global(.reach) {
     fill: color-mix(in oklab, var(--color-base-content) 9%, transparent);
   }
-  .chamber.selected .reach {
+  .chamber.selected > :global(.reach) {
     stroke: var(--color-base-content);
     stroke-width: 1.5;
   }
   .chamber:focus {
     outline: none;
   }
-  .chamber:focus-visible .reach {
+  .chamber:focus-visible > :global(.reach) {
     stroke: var(--color-secondary);
     stroke-width: 3;
-  }
-  .fresh {
-    --ink: var(--fresh);
-    --fill: var(--fresh-fill);
-  }
-  .wearing {
-    --ink: var(--wearing);
-    --fill: var(--wearing-fill);
-  }
-  .due {
-    --ink: var(--due);
-    --fill: var(--due-fill);
-  }
-  .overdue {
-    --ink: var(--overdue);
-    --fill: var(--overdue-fill);
-  }
-  .drying {
-    --ink: var(--drying);
-    --fill: var(--drying-fill);
-  }
-  .missing {
-    --ink: var(--missing);
-    --fill: var(--missing-fill);
-  }
-  .unknown {
-    --ink: var(--unknown);
-    --fill: var(--unknown-fill);
-  }
-  .suspected {
-    --ink: var(--suspected);
-    --fill: var(--suspected-fill);
-  }
-  .suspected .rim {
-    stroke-width: 4;
-  }
-  .cleared {
-    --ink: var(--duct);
-    --fill: var(--suspected-fill);
-  }
-  .cleared .rim {
-    stroke-width: 2;
-  }
-  .flowing {
-    --ink: var(--drying);
-    --fill: var(--drying-fill);
-  }
-  .unknown .rim {
-    stroke-dasharray: 3 4;
-  }
-  .dot {
-    fill: var(--fill);
-  }
-  .pegs {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0.25rem 0.5rem;
-    padding-inline: 1rem;
-  }
-  .pegs.slim:not(.upright) {
-    gap: 0 0.25rem;
-  }
-  .pegs.slim:not(.upright) .peg {
-    min-height: 1.75rem;
-    font-size: 0.875rem;
-  }
-  .pegs.slim:not(.upright) .peg svg {
-    width: 20px;
-    height: 20px;
-  }
-  .pegs.upright {
-    flex-direction: column;
-    gap: 0;
-    padding-inline: 0.5rem;
-  }
-  .peg {
-    display: inline-flex;
-    align-items: center;
-    gap: 0.4rem;
-    min-height: 2.5rem;
-    padding: 0 0.6rem 0 0.35rem;
-    border-radius: 999px;
-    cursor: pointer;
-    font-size: 0.95rem;
-  }
-  .pegs.upright .peg {
-    gap: 1.1rem;
-    min-height: 3rem;
-  }
-  .peg .rim {
-    stroke-width: 2;
-  }
-  .peg:hover,
-  .peg.selected {
-    background: color-mix(in oklab, var(--color-base-content) 9%, transparent);
-  }
-  .peg.selected {
-    box-shadow: inset 0 0 0 1.5px var(--color-base-content);
-  }
-  .peg b {
-    color: var(--ink);
   }
 </style>

@@ -36,7 +36,9 @@ export interface Shape {
   placed: Placed[];
 }
 
-const CHAMBER = { slim: { w: 36, h: 38 }, low: { w: 40, h: 46 }, tall: { w: 64, h: 78 } };
+const CHAMBER = { slim: { w: 28, h: 30 }, low: { w: 40, h: 46 }, tall: { w: 64, h: 78 } };
+/** Height of the words above and under a chamber [px]. */
+export const WORDS = { slim: 13, low: 14, tall: 15 };
 const UPRIGHT_STEP = 84;
 
 export function onPath(chambers: Chamber[]): Chamber[] {
@@ -62,23 +64,92 @@ export function usedColumns(machines: { chambers: Chamber[] }[]): Column[] {
   return COLUMNS.filter((column) => used.has(column));
 }
 
-/** Centre of a column on a strip of that width. */
+/** How wide a column is on a strip of that width [px]. */
+export function columnWidth(columns: Column[], width: number): number {
+  return (width - 2 * MARGIN) / Math.max(1, columns.length);
+}
+
+/** Centre of a column on a strip of that width [px]. */
 export function columnX(column: Column, columns: Column[], width: number): number {
-  const step = (width - 2 * MARGIN) / columns.length;
-  return MARGIN + step * (columns.indexOf(column) + 0.5);
+  return MARGIN + columnWidth(columns, width) * (columns.indexOf(column) + 0.5);
+}
+
+/** How many times larger than usual the person has letters: strips grow with them. */
+let letters: number | undefined;
+export function scale(): number {
+  letters ??= Number.parseFloat(getComputedStyle(document.documentElement).fontSize) / 16 || 1;
+  return letters;
 }
 
 const MARGIN = 14;
 
-/** A lying strip: like stations of all machines share a column. */
-export function lying(chambers: Chamber[], columns: Column[], width: number, size: Size): Shape {
+/** The largest size whose chambers stand apart where a column is so wide [px]. */
+export function sizeFor(column: number, largest: Size): Size {
+  const sizes: Size[] = ['tall', 'low', 'slim'];
+  const fitting = sizes.slice(sizes.indexOf(largest)).find((size) => CHAMBER[size].w + 16 <= column);
+  return fitting ?? 'slim';
+}
+
+/** Widths of letters [em], the widest of a kind: of the face that the app ships. */
+const LETTERS: [RegExp, number][] = [
+  [/[ijl.,']/, 0.27],
+  [/[ftr1 /-]/, 0.36],
+  [/[mwMW%]/, 0.88],
+  [/[A-Z…]/, 0.68],
+];
+
+/** How wide a text is at a font size [px], a little more rather than less: by letters, so that nothing is laid out for it. */
+export function textWidth(text: string, size: number): number {
+  const widths = [...text].map((letter) => LETTERS.find(([kind]) => kind.test(letter))?.[1] ?? 0.58);
+  return size * widths.reduce((sum, one) => sum + one, 0);
+}
+
+/** A text cut to a width [px], with an ellipsis where it is cut. */
+export function cut(text: string, size: number, room: number): string {
+  if (textWidth(text, size) <= room) return text;
+  let kept = text;
+  while (kept && textWidth(`${kept}…`, size) > room) kept = kept.slice(0, -1);
+  return kept ? `${kept.trimEnd()}…` : '';
+}
+
+/**
+ * Words that stand in one line, each centred at its x [px], cut so that none touches the next or leaves the strip:
+ * a short one leaves what it does not need to its neighbour, and of two the longer one gives way.
+ */
+export function fitted(words: { x: number; text: string }[], size: number, width: number): string[] {
+  const GAP = 4;
+  const MOST = 0.6;
+  const said = words
+    .map(({ x, text }) => ({ x, text, half: textWidth(text, size) / 2 }))
+    .filter((one) => one.text);
+  const room = (of: (typeof said)[number], beside: (typeof said)[number] | undefined) => {
+    if (!beside) return Infinity;
+    const apart = Math.abs(beside.x - of.x) - GAP;
+    if (of.half <= apart / 2 || of.half + beside.half <= apart) return Infinity;
+    if (beside.half <= apart / 2) return apart - beside.half;
+    if (of.half === beside.half) return apart / 2;
+    return of.half < beside.half
+      ? Math.min(of.half, apart * MOST)
+      : apart - Math.min(beside.half, apart * MOST);
+  };
+  const shown = new Map(
+    said.map((one, i) => {
+      const half = Math.min(one.x, width - one.x, room(one, said[i - 1]), room(one, said[i + 1]));
+      return [one.x, cut(one.text, size, 2 * half)];
+    }),
+  );
+  return words.map(({ x, text }) => (text ? (shown.get(x) ?? '') : ''));
+}
+
+/** A lying strip: like stations of all machines share a column. Without `tags` nothing is said under the chambers. */
+export function lying(chambers: Chamber[], columns: Column[], width: number, size: Size, tags = true): Shape {
   const chamber = CHAMBER[size];
-  const top = size === 'slim' ? 22 : 28;
-  const y = top + chamber.h / 2;
+  const line = WORDS[size] + (size === 'slim' ? 4 : 12);
+  const y = line + chamber.h / 2 + 2;
   const placed = onPath(chambers).map((one) => ({ chamber: one, x: columnX(one.column, columns, width), y }));
   return {
     width,
-    height: chamber.h + (size === 'slim' ? 44 : 62),
+    height: chamber.h + line + (tags ? line + 3 : 5),
     from: { x: 4, y },
     to: { x: width - 4, y },
     chamber,

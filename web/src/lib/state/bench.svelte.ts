@@ -26,9 +26,15 @@ export class BenchState {
   step = $derived(this.sheet?.steps.find((step) => step.key === this.sheet?.current) ?? null);
   ending_waits = $derived(this.waiting.some((entry) => entry.kind === 'finish'));
   readonly leave: () => void;
+  /** How many steps were answered before each tap: one step back takes back what one tap said. */
+  private taps: number[];
+  private readonly tapsKept: string;
+  private tapping = false;
   private keeping: Promise<unknown> | null = null;
 
   constructor(readonly id: string) {
+    this.tapsKept = `yperon.taps.${id}`;
+    this.taps = JSON.parse(sessionStorage.getItem(this.tapsKept) ?? '[]') as number[];
     this.leave = outbox.listen(id, {
       onsheet: (sheet) => this.took(sheet),
       onend: (ending) => this.ended(ending),
@@ -55,11 +61,29 @@ export class BenchState {
     await this.keep({ kind: 'answer', step, value, reason, hanging });
   }
 
-  /** Take the last answer back, also one that this device is just about to keep. */
+  /** What one tap says of several steps, one after the other; of those that no longer apply nothing is said. */
+  async answerAll(said: { step: string; value: string }[]): Promise<void> {
+    if (this.tapping || !this.sheet) return;
+    this.tapping = true;
+    this.taps = [...this.taps, this.sheet.answered.length];
+    sessionStorage.setItem(this.tapsKept, JSON.stringify(this.taps));
+    for (const { step, value } of said) if (this.step?.key === step) await this.answer(step, value);
+    this.tapping = false;
+  }
+
+  /** Take the last tap back with all that it said, also what this device is just about to keep. */
   async back(): Promise<void> {
     await this.keeping;
-    if (this.sheet?.answered.length)
-      await this.answer(this.step?.key ?? this.sheet.steps.at(-1)?.key ?? '', 'back');
+    const answered = this.sheet?.answered.length ?? 0;
+    if (this.tapping || !answered) return;
+    this.tapping = true;
+    const before = this.taps.filter((count) => count < answered);
+    const last = before.pop() ?? answered - 1;
+    for (let left = answered; left > last; left--)
+      await this.answer(this.step?.key ?? this.sheet?.steps.at(-1)?.key ?? '', 'back');
+    this.taps = before;
+    sessionStorage.setItem(this.tapsKept, JSON.stringify(before));
+    this.tapping = false;
   }
 
   /** End the sitting, after the answer that this device is just about to keep. */

@@ -227,8 +227,12 @@ class HouseState {
     return this.record(request, text);
   }
 
-  async undo(entry_id: string): Promise<void> {
-    const request = client.POST('/api/entries/{entry_id}/undo', { params: { path: { entry_id } } });
+  /** Takes an entry back, with all that was recorded with it; of a sitting `also` the others at once. */
+  async undo(entry_id: string, also: string[] = []): Promise<void> {
+    const request = client.POST('/api/entries/{entry_id}/undo', {
+      params: { path: { entry_id } },
+      body: { also },
+    });
     const open = this.machine.status === 'ok' ? this.machine.data.strip.id : null;
     if ((await this.record(request, 'Undone.')) && open) await this.loadMachine(open);
   }

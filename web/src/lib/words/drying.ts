@@ -6,11 +6,10 @@ type Job = Schemas['RackJobOut'];
 
 const hoursTo = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 3_600_000;
 
-/** "62 h to go", "ready". */
+/** "3 days to go", "ready". */
 export function toGo(job: Pick<Job, 'rested' | 'ready_at'>, now: string): string {
   if (job.rested) return 'Its rest is over';
-  const hours = hoursTo(now, job.ready_at);
-  return `${hours < 6 ? span(now, job.ready_at) : hoursWords(hours)} to go`;
+  return `${span(now, job.ready_at)} to go`;
 }
 
 /** "Ready about Fri 28 Nov, 10:00 (Thu 27 Nov, 09:00 to Sat 29 Nov, 12:00)". */

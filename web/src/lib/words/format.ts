@@ -1,7 +1,7 @@
 /** Numbers, days and times as the reader's locale writes them. */
 
 /** Made when first used: a formatter takes milliseconds, and none is needed before the first answers are there. */
-function lazily<T>(make: () => T): () => T {
+export function lazily<T>(make: () => T): () => T {
   let made: T | undefined;
   return () => (made ??= make());
 }
@@ -149,20 +149,22 @@ export function ago(iso: string, today: string): string {
   return days === 1 ? 'yesterday' : `${days} days ago`;
 }
 
-/** Hours as people say them of days: "22 h", "3 days 14 h". */
+/** Hours as people say them of days: "22 h", "4.5 days". */
 export function hoursWords(hours: number): string {
   const whole = Math.round(hours);
-  if (whole < 48) return `${whole}\u00a0h`;
-  const [days, rest] = [Math.floor(whole / 24), whole % 24];
-  return rest ? `${plural(days, 'day')} ${rest}\u00a0h` : plural(days, 'day');
+  return whole < 48 ? `${whole}\u00a0h` : plural(Math.round(whole / 12) / 2, 'day');
 }
 
-/** How long until an instant: "40 min", "19 h 40 min", "3 days 14 h". */
+/**
+ * How long until an instant, as it is worth saying: "40 min", "14 h", "1 day", "5 days". Rather too long than too short,
+ * for it is said of what must not be used before: never more than two hours less of a day, never less of an hour.
+ */
 export function span(from: string, to: string): string {
-  const minutes = Math.max(0, Math.round((Date.parse(to) - Date.parse(from)) / 60_000));
-  if (minutes < 60) return `${minutes} min`;
-  if (minutes >= 48 * 60) return hoursWords(minutes / 60);
-  return `${Math.floor(minutes / 60)} h ${minutes % 60 ? `${minutes % 60} min` : ''}`.trim();
+  const minutes = Math.max(0, Math.ceil((Date.parse(to) - Date.parse(from)) / 60_000));
+  if (minutes < 90) return `${minutes} min`;
+  const hours = Math.ceil(minutes / 60);
+  if (hours < 22) return `${hours} h`;
+  return plural(Math.ceil((hours - 2) / 24), 'day');
 }
 
 /** The local day so many days before another, as `YYYY-MM-DD`. */

@@ -1,4 +1,4 @@
-/** Due tasks put together where one opening serves several: they take the place of the first of them. */
+/** Due tasks put together where one opening serves several, and sorted where they have become a wall. */
 import type { Schemas } from '../api/client';
 
 type Task = Schemas['TaskOut'];
@@ -10,14 +10,40 @@ export interface Group {
   tasks: Task[];
 }
 
-export function byOpening(tasks: Task[]): Group[] {
-  const made = new Map<string, Group>();
-  for (const task of tasks) {
-    const own = `${task.machine_id}/${task.slot}/${task.action}`;
-    const key = task.opening && !task.hand_over ? `${task.machine_id}/${task.opening}` : own;
-    const group = made.get(key);
-    if (group) group.tasks.push(task);
-    else made.set(key, { key, opening: task.opening, machine: task.machine_name, tasks: [task] });
+export const taskKey = (task: Pick<Task, 'machine_id' | 'slot' | 'action'>): string =>
+  `${task.machine_id}/${task.slot}/${task.action}`;
+
+/** What goes together by a key, each group in the place of its first. */
+export function grouped<T>(all: T[], key: (one: T) => string): T[][] {
+  const made = new Map<string, T[]>();
+  for (const one of all) {
+    const group = made.get(key(one));
+    if (group) group.push(one);
+    else made.set(key(one), [one]);
   }
   return [...made.values()];
+}
+
+/** A group takes the place of the first of its tasks. */
+export function byOpening(tasks: Task[]): Group[] {
+  const key = (task: Task) =>
+    task.opening && !task.hand_over ? `${task.machine_id}/${task.opening}` : taskKey(task);
+  return grouped(tasks, key).flatMap((group) => {
+    const [first] = group;
+    return first
+      ? [{ key: key(first), opening: first.opening, machine: first.machine_name, tasks: group }]
+      : [];
+  });
+}
+
+/** More than anybody reads through: from here on what is small waits behind one line. */
+const WALL = 12;
+
+/** What is shown of the due tasks at first, and what waits behind one line: the small ones (`small`), else the last. */
+export function sorted(tasks: Task[]): { first: Task[]; rest: Task[]; small: boolean } {
+  if (tasks.length <= WALL) return { first: tasks, rest: [], small: false };
+  const weighty = tasks.filter((task) => !task.small);
+  const first = (weighty.length ? weighty : tasks).slice(0, WALL);
+  const rest = tasks.filter((task) => !first.includes(task));
+  return { first, rest, small: weighty.length > 0 && rest.every((task) => task.small) };
 }

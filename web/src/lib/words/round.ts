@@ -1,28 +1,68 @@
 /** Round's sentence, and a machine's usual week, in words. */
 import type { Schemas } from '../api/client';
-import { figure, listed, minutesWords, when } from './format';
+import {
+  ago,
+  asDay,
+  daysBetween,
+  figure,
+  lazily,
+  listed,
+  minutesWords,
+  plural,
+  restWords,
+  when,
+} from './format';
+import { sorted } from './groups';
 import { doWord } from './tasks';
 import { fact } from './why';
+
+/** So many machines are named in the sentence; of more, the number. */
+const NAMED = 2;
 
 /** The sentence over the board, and why to start where it says. */
 export function sentence(round: Schemas['RoundOut']): { head: string; why: string } {
   const idle = round.machines.filter((machine) => machine.dangers.length || machine.empty_slots.length);
-  const out = idle.map(({ name, empty_slots, dangers }) => {
+  const out = idle.slice(0, NAMED).map(({ name, empty_slots, dangers }) => {
     const why = dangers[0]?.name ?? `its ${listed(empty_slots).toLowerCase()} is out`;
     return `${name} is out of use: ${why}. `;
   });
-  const { head, why } = work(round);
-  return { head, why: out.join('') + why };
+  if (idle.length > NAMED)
+    out.push(`So ${idle.length === NAMED + 1 ? 'is one' : `are ${idle.length - NAMED}`} more. `);
+  return { head: head(round), why: out.join('') + start(round) };
 }
 
-function work(round: Schemas['RoundOut']): { head: string; why: string } {
-  const [first, second] = round.due;
+function head(round: Schemas['RoundOut']): string {
+  const until = free(round);
+  if (!round.due.length) return `Nothing needs hands ${until || 'today'}.`;
+  if (sorted(round.due).small) {
+    const matters = long(round.minutes - round.small_min);
+    return `About ${matters} of work that matters today; ${minutesWords(round.small_min)} more can wait.`;
+  }
+  return `About ${long(round.minutes)} of work today${until && `, then nothing ${until}`}.`;
+}
+
+function long(min: number): string {
+  const minutes = Math.max(1, Math.round(min));
+  return minutes >= 90 ? minutesWords(minutes) : plural(minutes, 'minute');
+}
+
+const weekday = lazily(() => new Intl.DateTimeFormat('en-GB', { weekday: 'long' }));
+
+/** "until about Saturday", "for about 9 days": how long nothing else is expected; nothing where it is not a day. */
+function free(round: Schemas['RoundOut']): string {
+  const due = round.coming[0]?.due;
+  const days = due ? daysBetween(round.today, due.p50) : 0;
+  if (!due || days < 2) return '';
+  return days < 7 ? `until about ${weekday().format(asDay(due.p50))}` : `for about ${figure(days)} days`;
+}
+
+function start(round: Schemas['RoundOut']): string {
+  const [first] = round.due;
   if (!first) {
     const next = round.coming[0];
-    const then = next
+    return next
       ? `Next is the ${next.slot_name.toLowerCase()} of ${next.machine_name}: ${doWord(next.action)} ${when(next.due, round.today)}.`
       : 'Log a run when a machine has run, and dates appear here.';
-    return { head: 'Nothing needs hands today.', why: then };
   }
   const found = fact(first, 'trigger')?.meter === 'condition';
   const over =
@@ -31,13 +71,21 @@ function work(round: Schemas['RoundOut']): { head: string; why: string } {
       : found
         ? 'it was found in need of it'
         : 'its interval is used up';
-  const stake = fact(first, 'book')?.reason ?? '';
-  const elsewhere = second && second.machine_id !== first.machine_id ? ` of ${second.machine_name}` : '';
-  const then = second ? ` Then the ${second.slot_name.toLowerCase()}${elsewhere}.` : '';
-  const start = `Start with the ${first.slot_name.toLowerCase()} of ${first.machine_name}: ${over}. ${stake}${then}`;
-  const minutes = Math.max(1, Math.round(round.minutes));
-  const long = minutes >= 90 ? minutesWords(minutes) : `${minutes} ${minutes === 1 ? 'minute' : 'minutes'}`;
-  return { head: `About ${long} of work today.`, why: start };
+  return `Start with the ${first.slot_name.toLowerCase()} of ${first.machine_name}: ${over}.`;
+}
+
+/** Whether it does not run for now; that it did not run lately is told by its last run. */
+export const isResting = (
+  machine: Schemas['StripOut'],
+): machine is Schemas['StripOut'] & { resting: Schemas['RestOut'] } =>
+  machine.resting !== null && machine.resting.why !== 'did_not_run';
+
+/** How a machine's last run stands under its name: "50 min today", "ran yesterday, as usual". */
+export function lastRun(machine: Schemas['StripOut'], today: string): string {
+  if (isResting(machine)) return restWords(machine.resting);
+  if (machine.minutes_today > 0) return `${figure(machine.minutes_today)} min today`;
+  if (!machine.last_run) return 'no run yet';
+  return `ran ${ago(machine.last_run, today)}${machine.last_is_assumed ? ', as usual' : ''}`;
 }
 
 const DAY_NAMES: Record<string, string> = {

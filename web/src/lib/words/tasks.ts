@@ -61,6 +61,14 @@ export const FOUND: Record<Schemas['Found'], string> = {
   overdue: 'Far gone',
 };
 
+/** What a look saw, within a sentence. */
+export const SAW: Record<Schemas['Found'], string> = {
+  clean: 'clean',
+  light: 'a little dirty',
+  due: 'dirty',
+  overdue: 'far gone',
+};
+
 const WORN: Record<Schemas['Found'], string> = {
   clean: 'As new',
   light: 'A little worn',

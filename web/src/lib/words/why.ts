@@ -71,6 +71,9 @@ export function reason(state: Told): string {
   return `${amount(trigger.clock, trigger.used)} ${since(state)}; ${sayer(state, trigger)} ${limit(trigger)}.`;
 }
 
+/** What hangs on it, as the book says. */
+export const stakes = (state: Told): string => fact(state, 'book')?.reason ?? '';
+
 /** Who or what makes the limit what it is. */
 function sayer(state: Told, trigger: Of<'trigger'>): string {
   const kind = fact(state, 'book')?.figure_kind;

@@ -6,10 +6,19 @@
   import { extra } from '../../lib/words/steps';
   import NewPrice from './NewPrice.svelte';
 
-  let { step, tools }: { step: Schemas['StepOut']; tools: Schemas['ToolOut'][] } = $props();
+  let {
+    step,
+    tools = [],
+    cautions = true,
+  }: {
+    step: Schemas['StepOut'];
+    tools?: Schemas['ToolOut'][];
+    /** Whether its cautions stand before it; not where they stand before all steps of a part. */
+    cautions?: boolean;
+  } = $props();
 </script>
 
-{#each step.cautions as caution (caution.key)}
+{#each cautions ? step.cautions : [] as caution (caution.key)}
   <p class="caution"><b>Mind:</b> {caution.text}</p>
 {/each}
 {#if step.is_dusty && step.slot}

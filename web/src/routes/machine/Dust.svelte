@@ -7,6 +7,7 @@
   import { DustState, type Holder } from '../../lib/state/dust.svelte';
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
+  import Panel from '../../lib/ui/Panel.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { emptied, FULL, rate, restsOn, UNITS, why } from '../../lib/words/dust';
   import { percent } from '../../lib/words/format';
@@ -73,8 +74,7 @@
 
 {#if dust.load.status === 'ok' && dust.load.data.holders.length}
   {@const today = dust.load.data.today}
-  <section aria-label="Bag and bin">
-    <h2>Bag and bin</h2>
+  <Panel title="Bag and bin">
     {#each dust.load.data.holders as holder (holder.slot)}
       <div class="holder">
         <p class="line">
@@ -196,14 +196,10 @@
         {/if}
       </div>
     {/each}
-  </section>
+  </Panel>
 {/if}
 
 <style>
-  h2 {
-    font-size: 1.1rem;
-    font-weight: 800;
-  }
   .holder {
     display: grid;
     gap: 0.4rem;

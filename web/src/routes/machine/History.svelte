@@ -4,9 +4,11 @@
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
   import { weightWords } from '../../lib/words/drying';
-  import { ago, day, figure } from '../../lib/words/format';
+  import Panel from '../../lib/ui/Panel.svelte';
+  import { ago, capital, day, figure } from '../../lib/words/format';
+  import { grouped } from '../../lib/words/groups';
   import { STAND } from '../../lib/words/faults';
-  import { didWord, FOUND } from '../../lib/words/tasks';
+  import { didWord, SAW } from '../../lib/words/tasks';
 
   type Line = Schemas['MachineOut']['history'][number];
   type Reading = Extract<Line, { kind: 'reading' }>;
@@ -27,10 +29,14 @@
     filters: string;
   } = $props();
 
+  const FIRST = 8;
   let all = $state(false);
+  let most = $state(FIRST);
   // A look stands there with what was found; that it was looked at needs no line of its own.
   const told = $derived(lines.filter((line) => line.kind !== 'service' || line.action !== 'inspect'));
-  const shown = $derived(all ? told : told.filter((line) => 'slot' in line && line.slot === slot));
+  const wanted = $derived(all ? told : told.filter((line) => 'slot' in line && line.slot === slot));
+  /** What one person did to one part on one day is one line, in the order in which it was done. */
+  const sittings = $derived(grouped(wanted, (line) => line.sitting).map((of) => [...of].reverse()));
   const name = (key: string) => parts.find((part) => part.slot === key)?.name ?? key;
 
   const READ: Record<Exclude<Reading['quantity'], 'felt'>, string> = {
@@ -49,89 +55,101 @@
     return `Looked for: ${symptoms.join(', ').toLowerCase()}. ${ended}`;
   }
 
-  function words(line: Line): string {
-    const who = 'slot' in line ? line.item || name(line.slot) : '';
+  /** What was done, without of what. */
+  function deed(line: Line): string {
     switch (line.kind) {
       case 'run':
-        return `Ran ${figure(line.minutes)} min (${line.provenance})`;
+        return `ran ${figure(line.minutes)} min (${line.provenance})`;
       case 'service':
-        return `${who} ${didWord(line.action)}`;
+        return didWord(line.action);
       case 'inspection':
-        return `${who} found: ${FOUND[line.found].toLowerCase()}`;
+        return `found ${SAW[line.found]}`;
       case 'reading':
         return readingWords(line);
       case 'case':
         return caseWords(line);
       case 'hung':
-        return `${who} hung${line.place ? ` in: ${line.place}` : ' up to dry'}`;
+        return `hung ${line.place ? `in the ${line.place.toLowerCase()}` : 'up to dry'}`;
       case 'weight':
-        return `${who} weighed ${weightWords(line.grams, session.us)}`;
+        return `weighed ${weightWords(line.grams, session.us)}`;
       case 'danger':
         return `Danger: ${line.words}`;
       case 'check':
-        return `${who} felt: ${line.damp ? 'still damp' : 'dry'}`;
+        return `felt ${line.damp ? 'still damp' : 'dry'}`;
       case 'changed':
-        return `${who}: ${line.changed ? 'something' : 'nothing'} changed at home`;
+        return `${line.changed ? 'something' : 'nothing'} changed at home`;
     }
+  }
+  function words([first, ...rest]: Line[]): string {
+    if (!first) return '';
+    const who = 'slot' in first ? `${first.item || name(first.slot)}: ` : '';
+    return capital(`${who}${[first, ...rest].map(deed).join(', ')}`);
+  }
+  /** Takes a whole line back at once, the latest deed first. */
+  function takeBack(sitting: Line[]) {
+    const [first, ...rest] = sitting.map((line) => line.entry_id);
+    if (first) void house.undo(first, rest);
   }
 </script>
 
-<section aria-label="Records">
-  <div class="mb-2 flex items-baseline justify-between">
-    <h2>Records</h2>
+<Panel title="Records">
+  {#snippet beside()}
     <div class="join" role="group" aria-label="Which records">
-      <button
-        class={['btn btn-sm join-item', !all && 'btn-primary']}
-        aria-pressed={!all}
-        onclick={() => (all = false)}
-      >
-        This part
-      </button>
-      <button
-        class={['btn btn-sm join-item', all && 'btn-primary']}
-        aria-pressed={all}
-        onclick={() => (all = true)}
-      >
-        Machine
-      </button>
+      {#each [false, true] as every (every)}
+        <button
+          class={['btn btn-sm join-item', all === every && 'btn-active']}
+          aria-pressed={all === every}
+          onclick={() => ((all = every), (most = FIRST))}>{every ? 'Machine' : 'This part'}</button
+        >
+      {/each}
     </div>
-  </div>
-  <p class="mb-2"><a class="link" href={filters}>Filter log: all of it, on paper or as CSV</a></p>
-  {#if shown.length === 0}
+    <a class="link text-sm" href={filters}>Filter log: all of it, on paper or as CSV</a>
+  {/snippet}
+  {#if sittings.length === 0}
     <p class="soft">Nothing yet. What you do and find will stand here.</p>
   {:else}
-    <ol class="panel">
-      {#each shown.slice(0, 14) as line (line.entry_id)}
+    <ol>
+      {#each sittings.slice(0, most) as sitting (sitting[0]?.entry_id)}
+        {@const line = sitting[0]!}
         <li>
-          <span
-            >{words(line)}<br /><span class="soft text-sm"
+          <span class="min-w-0 grow"
+            >{words(sitting)}
+            <span class="soft text-sm whitespace-nowrap"
               >{day(line.day)}, {ago(line.day, today)}{line.by ? `, ${line.by}` : ''}</span
             ></span
           >
           {#if mayWrite}
             <button
               class="btn btn-ghost btn-xs"
-              aria-label={`Undo: ${words(line)}, ${day(line.day)}`}
+              aria-label={`Undo: ${words(sitting)}, ${day(line.day)}`}
               disabled={house.busy}
-              onclick={() => void house.undo(line.entry_id)}>Undo</button
+              onclick={() => takeBack(sitting)}>Undo</button
             >
           {/if}
         </li>
       {/each}
     </ol>
+    {#if sittings.length > most}
+      <button class="btn btn-ghost btn-sm mt-2" onclick={() => (most += FIRST)}
+        >{Math.min(FIRST, sittings.length - most)} more</button
+      >
+    {/if}
   {/if}
-</section>
+</Panel>
 
 <style>
+  ol {
+    columns: 2 26rem;
+    column-gap: 2.5rem;
+  }
   li {
     display: flex;
     justify-content: space-between;
     align-items: center;
     gap: 0.5rem;
-    padding: 0.5rem 0.75rem;
-    border-top: 1px solid var(--color-base-300);
-  }
-  li:first-child {
-    border-top: none;
+    min-height: 2.25rem;
+    padding: 0.25rem 0;
+    break-inside: avoid;
+    border-bottom: 1px solid var(--color-base-300);
   }
 </style>

@@ -5,6 +5,7 @@
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { NotesState, pictureOf } from '../../lib/state/notes.svelte';
+  import Panel from '../../lib/ui/Panel.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { day } from '../../lib/words/format';
   import AddNote from './AddNote.svelte';
@@ -35,11 +36,10 @@
   }
 </script>
 
-<section aria-label="Notes and photos">
-  <div class="mb-2 flex items-baseline justify-between">
-    <h2>Notes and photos</h2>
+<Panel title="Notes and photos">
+  {#snippet beside()}
     <button class="btn btn-sm" disabled={!mayWrite} onclick={() => (adding = true)}>Add…</button>
-  </div>
+  {/snippet}
   {#if here.length === 0}
     <p class="soft">
       None{elsewhere
@@ -47,7 +47,7 @@
         : ' yet. A photo of how it sits saves a search later'}.
     </p>
   {:else}
-    <ul class="grid gap-2">
+    <ul class="grid grid-cols-[repeat(auto-fill,minmax(min(16rem,100%),1fr))] gap-3">
       {#each here as note (note.entry_id)}
         <li class="panel p-2">
           {#if note.width}
@@ -72,7 +72,7 @@
       {/each}
     </ul>
   {/if}
-</section>
+</Panel>
 
 {#if adding}
   <AddNote {notes} {slot} about={slot_name} onclose={() => (adding = false)} />

@@ -102,9 +102,11 @@
       </p>
     {/if}
   </div>
-  {#each part.states as state (state.action)}
-    <ClockRow machine_id={machine.id} {state} {today} open={state === first && state.share >= 1} />
-  {/each}
+  <div class="clocks">
+    {#each part.states as state (state.action)}
+      <ClockRow machine_id={machine.id} {state} {today} open={state === first && state.share >= 1} />
+    {/each}
+  </div>
   {#if part.item}
     <div class="actions">
       {#if part.states.some((state) => state.action !== 'inspect')}
@@ -168,6 +170,10 @@
   h2 {
     font-size: 1.35rem;
     font-weight: 800;
+  }
+  .clocks {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(min(26rem, 100%), 1fr));
   }
   .actions {
     display: flex;

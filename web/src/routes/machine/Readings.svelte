@@ -5,6 +5,7 @@
   import { ask, client, type Problem, type Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
+  import Panel from '../../lib/ui/Panel.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { day, figure, localDay, percent, plural } from '../../lib/words/format';
   import { KINDS, OPENING, rowName, unitWord } from '../../lib/words/readings';
@@ -75,8 +76,7 @@
   }
 </script>
 
-<section aria-label="Readings">
-  <h2>Readings</h2>
+<Panel title="Readings">
   {#if problem}<Trouble {problem} retry={() => void load()} />{/if}
   {#if !rows.length}
     <p class="soft mt-1">None yet. One before and one after the next service tells whether it helped.</p>
@@ -163,7 +163,7 @@
       </form>
     </details>
   {/if}
-</section>
+</Panel>
 
 <style>
   .row {

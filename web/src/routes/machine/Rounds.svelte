@@ -4,6 +4,7 @@
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
+  import Panel from '../../lib/ui/Panel.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { daysWords, plural } from '../../lib/words/format';
 
@@ -35,9 +36,8 @@
 </script>
 
 {#if shown.length}
-  <section aria-label="In one go">
-    <h2 class="text-lg font-extrabold">In one go</h2>
-    <ul class="grid gap-3">
+  <Panel title="In one go">
+    <ul class="grid grid-cols-[repeat(auto-fit,minmax(min(24rem,100%),1fr))] gap-x-8 gap-y-4">
       {#each shown as one (one.key)}
         <li data-round={one.key}>
           <p>
@@ -82,7 +82,7 @@
         </li>
       {/each}
     </ul>
-  </section>
+  </Panel>
 {/if}
 {#if taking}
   <Modal title={`${taking.name}: together`} onclose={() => (taking = null)}>

@@ -94,7 +94,7 @@
   .head,
   .row {
     display: grid;
-    grid-template-columns: 13.5rem minmax(0, 1fr) 11.5rem;
+    grid-template-columns: minmax(13.5rem, 22%) minmax(0, 1fr) 11.5rem;
     align-items: center;
     gap: 0 1rem;
     width: 100%;

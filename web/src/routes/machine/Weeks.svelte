@@ -1,6 +1,7 @@
 <!-- Use by week: what was told, and what was assumed from the usual week. -->
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
+  import Panel from '../../lib/ui/Panel.svelte';
   import { day, figure } from '../../lib/words/format';
 
   let { weeks }: { weeks: Schemas['WeekOut'][] } = $props();
@@ -12,8 +13,7 @@
   const STEP = 26;
 </script>
 
-<section aria-label="Use by week">
-  <h2>Use, last {weeks.length} weeks</h2>
+<Panel title={`Use, last ${weeks.length} weeks`} label="Use by week">
   <p class="soft text-sm">
     {figure(total)} h in all{#if assumed > 0.05}, {figure(assumed)} h of it assumed (hatched){/if}.
   </p>
@@ -43,7 +43,7 @@
     {/each}
     <line x1="0" x2={weeks.length * STEP} y1={HEIGHT} y2={HEIGHT} class="base" />
   </svg>
-</section>
+</Panel>
 
 <style>
   .told {

@@ -1,34 +1,38 @@
 <!-- The house board: every machine as its air path, like stations under each other. Of many, the calm ones fold. -->
 <script lang="ts">
-  import ChevronRight from '~icons/lucide/chevron-right';
   import { onMount } from 'svelte';
+  import { flip } from 'svelte/animate';
   import { MediaQuery, SvelteMap } from 'svelte/reactivity';
-  import { push } from 'svelte-spa-router';
 
-  import AirPath from '../../lib/airpath/AirPath.svelte';
-  import { boardOrder, type Chamber, columnX, usedColumns } from '../../lib/airpath/layout';
-  import { tag } from '../../lib/airpath/words';
+  import { boardOrder, columnX, scale, usedColumns } from '../../lib/airpath/layout';
   import type { Schemas } from '../../lib/api/client';
-  import { restWords } from '../../lib/words/format';
-  import { usualWeek } from '../../lib/words/round';
+  import { moving } from '../../lib/words/motion';
+  import MachineRow from './MachineRow.svelte';
 
   type Strip = Schemas['StripOut'];
   let {
     round,
-    query,
-    only,
-  }: { round: Schemas['RoundOut']; query: string; only: 'all' | 'hands' | 'unknown' } = $props();
+    alone = false,
+  }: { round: Schemas['RoundOut']; /** Whether it has the whole page. */ alone?: boolean } = $props();
 
   /** So many machines are drawn; of more, those that want hands most, and the rest is a line each. */
-  const DRAWN = 10;
+  const DRAWN = 8;
   const WHEN_MANY = 2;
+  const SEARCH_FROM = 10;
   const phone = new MediaQuery('max-width: 639px');
   /** Asked once: each reading of a media query lays the page out. */
   const narrow = $derived(phone.current);
   /** The width of a strip [px]: taken from the window at first, so that nothing is drawn twice, then measured once. */
   let width = $state(firstGuess());
+  let query = $state('');
+  let only = $state<'all' | 'hands' | 'unknown'>('all');
+  let search = $state<HTMLInputElement | null>(null);
   /** What somebody opened or folded by hand. */
   const byHand = new SvelteMap<string, boolean>();
+
+  export function find(): void {
+    search?.focus();
+  }
 
   /** After the layout that happens anyway, not by asking for one. */
   function watchWidth(columns: HTMLElement) {
@@ -41,16 +45,19 @@
   }
   function firstGuess(): number {
     const window_px = document.documentElement.clientWidth;
-    const rem = 16;
+    const rem = 16 * scale();
     const padding = 2 * Math.min(Math.max(rem, window_px * 0.025), 1.75 * rem);
-    const beside = window_px >= 960 ? 21 * rem : 0;
-    return Math.max(200, Math.min(window_px, 84 * rem) - padding - beside - 12 * rem);
+    const page = Math.min(window_px, 100 * rem) - padding;
+    const board = window_px >= 68 * rem && !alone ? (page - 2.5 * rem) * (2 / 3) : page;
+    return Math.max(200, board - (9 + 8 + 1) * rem);
   }
   const machines = $derived(boardOrder(round.machines));
   const columns = $derived(usedColumns(machines));
   const many = $derived(machines.length > DRAWN);
   const size = $derived(machines.length <= 2 ? 'tall' : machines.length <= 4 ? 'low' : 'slim');
-  const folds = $derived(many || (narrow && machines.length > 2));
+  const folds = $derived(many || narrow);
+  const wantHands = ['due', 'overdue', 'missing', 'drying'];
+  const wanting = (machine: Strip) => machine.chambers.filter((one) => wantHands.includes(one.level ?? ''));
   const drawn = $derived(
     new Set(
       many && !narrow
@@ -61,10 +68,6 @@
         : [],
     ),
   );
-  const wantHands = ['due', 'overdue', 'missing', 'drying'];
-  function wanting(machine: Strip): Chamber[] {
-    return machine.chambers.filter((one) => wantHands.includes(one.level ?? ''));
-  }
   const words = $derived(query.trim().toLowerCase());
   function shows(machine: Strip): boolean {
     if (words && !`${machine.name} ${machine.kind}`.toLowerCase().includes(words)) return false;
@@ -73,7 +76,7 @@
   }
   const fitting = $derived(machines.filter(shows));
   /** Of hundreds so many are made; the next ones when the last comes near, so that a search never makes them all. */
-  const BATCH = 8;
+  const BATCH = 12;
   let batches = $state(1);
   $effect(() => {
     void [words, only];
@@ -88,84 +91,65 @@
     return () => watch.disconnect();
   }
   /** Rows in sight are drawn first, the others a frame later: what is looked at must not wait for the rest. */
-  const ROW_PX = 112;
+  const ROW_PX = 86;
   let inSight = $state(Math.ceil((window.innerHeight - 2 * ROW_PX) / ROW_PX));
   onMount(() => {
     requestAnimationFrame(() => setTimeout(() => (inSight = Infinity)));
   });
   const isOpen = (machine: Strip) => byHand.get(machine.id) ?? (!folds || drawn.has(machine.id));
-
-  function show(machine: Strip, chamber: Chamber) {
-    void push(`/machines/${machine.id}/${chamber.slots[0] ?? ''}`);
-  }
 </script>
 
 <section class="board" aria-label="House board">
-  {#if !narrow}
-    <div class="head" aria-hidden="true">
-      <span class="soft">the air goes this way →</span>
-      <div class="columns" {@attach watchWidth}>
-        {#each columns as column (column)}
-          <span style:left={`${columnX(column, columns, width)}px`}>{column}</span>
+  {#if machines.length > SEARCH_FROM}
+    <div class="filter">
+      <label class="input grow"
+        ><span class="sr-only">Search machines</span><input
+          type="search"
+          placeholder="Search machines"
+          bind:value={query}
+          bind:this={search}
+        /></label
+      >
+      <div class="join" role="group" aria-label="Which machines">
+        {#each [{ key: 'all', text: 'All' }, { key: 'hands', text: 'Want hands' }, { key: 'unknown', text: 'Not known' }] as const as { key, text } (key)}
+          <button
+            class={['btn btn-sm join-item', only === key && 'btn-active']}
+            aria-pressed={only === key}
+            onclick={() => (only = key)}>{text}</button
+          >
         {/each}
       </div>
     </div>
   {/if}
-  {#each made as machine, row (machine.id)}
-    <div class={['machine', machine.serves && 'serving', size, folds && 'folds', many && 'many']}>
-      <div class="who">
-        <h2><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></h2>
-        {#if machine.dangers.length}
-          <p class="ink-overdue font-bold">
-            out of use: {machine.dangers.map((danger) => danger.name).join(', ')}
-          </p>
-        {:else if machine.empty_slots.length}
-          <p class="ink-overdue font-bold">
-            out of use: {machine.empty_slots.join(', ').toLowerCase()} is out
-          </p>
-        {:else if machine.resting}
-          <p class="ink-due font-bold">{restWords(machine.resting)}</p>
-        {:else if !machine.serves}
-          <p class="soft">{usualWeek(machine.usual)}</p>
-        {/if}
+  {#if !narrow && !many}
+    <div class="head" aria-hidden="true">
+      <span class="soft">the air goes this way →</span>
+      <div class="columns" {@attach watchWidth}>
+        {#each columns as column (column)}
+          <span style:left={`${columnX(column, columns, width / scale()) * scale()}px`}>{column}</span>
+        {/each}
       </div>
-      {#if folds}
-        <button
-          class="wants"
-          aria-expanded={isOpen(machine)}
-          onclick={() => byHand.set(machine.id, !isOpen(machine))}
-        >
-          <span class="sr-only">{machine.name}, {isOpen(machine) ? 'fold' : 'show its air path'}:</span>
-          <ChevronRight
-            width="18"
-            height="18"
-            class={isOpen(machine) ? 'rotate-90' : ''}
-            aria-hidden="true"
-          />
-          {#each wanting(machine) as chamber (chamber.key)}
-            <span class={`ink-${chamber.level}`}>{chamber.label}: {tag(chamber, round.now, true)}</span>
-          {:else}
-            <span class="soft font-normal">nothing wants hands</span>
-          {/each}
-          {#if machine.unsure}<span class="ink-unknown">{machine.unsure} not known</span>{/if}
-        </button>
-      {/if}
-      {#if isOpen(machine) && row >= inSight}
-        <div style:height={`${ROW_PX - 10}px`}></div>
-      {:else if isOpen(machine)}
-        <div class="path">
-          <AirPath
-            chambers={machine.chambers}
-            now={round.now}
-            name={machine.name}
-            {columns}
-            {size}
-            given={narrow ? null : width}
-            upright={narrow}
-            onselect={(chamber) => show(machine, chamber)}
-          />
-        </div>
-      {/if}
+    </div>
+  {:else if !narrow}
+    <div class="head many" aria-hidden="true">
+      <span></span>
+      <div class="columns" {@attach watchWidth}></div>
+    </div>
+  {/if}
+  {#each made as machine, row (machine.id)}
+    <div class={[many && 'far']} animate:flip={{ duration: moving(250) }}>
+      <MachineRow
+        {machine}
+        {round}
+        {columns}
+        {size}
+        {width}
+        {narrow}
+        {folds}
+        open={isOpen(machine)}
+        later={row >= inSight ? ROW_PX - 10 : null}
+        ontoggle={() => byHand.set(machine.id, !isOpen(machine))}
+      />
     </div>
   {/each}
   {#if made.length < fitting.length}
@@ -179,14 +163,22 @@
 </section>
 
 <style>
-  .head,
-  .machine {
-    display: grid;
-    grid-template-columns: 11.5rem minmax(0, 1fr);
-    gap: 0.5rem;
+  .board {
+    --who: 9rem;
+    --run: 8rem;
   }
   .head {
-    font-size: 0.85rem;
+    display: grid;
+    grid-template-columns: var(--who) minmax(0, 1fr) var(--run);
+    column-gap: 0.5rem;
+    height: 1.25rem;
+    font-size: 0.8rem;
+  }
+  .head.many {
+    height: 0;
+  }
+  .head > span {
+    white-space: nowrap;
   }
   .columns {
     position: relative;
@@ -196,69 +188,15 @@
     transform: translateX(-50%);
     color: var(--soft);
   }
-  .machine {
-    padding-block: 0.5rem 0.75rem;
-    border-bottom: 1px solid var(--color-base-300);
-  }
-  /* Of hundreds of machines only those in sight are laid out. */
-  .machine.many {
-    content-visibility: auto;
-    contain-intrinsic-size: auto 4rem;
-  }
-  .machine.slim {
-    padding-block: 0.15rem 0.25rem;
-  }
-  .machine:has(+ .serving) {
-    border-bottom-color: transparent;
-  }
-  .folds .path {
-    grid-column: 1 / -1;
-    padding-left: 12rem;
-  }
-  .serving .who {
-    padding-left: 0.9rem;
-    border-left: 3px solid var(--duct);
-  }
-  .serving .who h2 {
-    font-size: 1rem;
-    font-weight: 600;
-  }
-  .wants {
+  .filter {
     display: flex;
     flex-wrap: wrap;
-    align-items: center;
-    gap: 0 1rem;
-    min-height: 2.5rem;
-    font-weight: 700;
-    text-align: left;
-    cursor: pointer;
-    border-radius: 0.4rem;
+    gap: 0.5rem;
+    margin-bottom: 0.4rem;
   }
-  .wants:hover {
-    background: color-mix(in oklab, var(--color-base-content) 7%, transparent);
-  }
-  .who {
-    align-self: center;
-    min-width: 0;
-  }
-  .who h2 a {
-    display: inline-block;
-    min-height: 1.6rem;
-  }
-  .who h2 {
-    font-size: 1.15rem;
-    font-weight: 800;
-    overflow-wrap: anywhere;
-  }
-  .who p {
-    font-size: 0.9rem;
-  }
-  @media (max-width: 639px) {
-    .machine {
-      grid-template-columns: minmax(0, 1fr);
-    }
-    .folds .path {
-      padding-left: 0;
-    }
+  /* Of hundreds of machines only those in sight are laid out. */
+  .far {
+    content-visibility: auto;
+    contain-intrinsic-size: auto 3rem;
   }
 </style>

@@ -28,7 +28,7 @@
   }
 </script>
 
-<button class="btn btn-sm" disabled={!mayWrite} onclick={() => (open = true)}>Away, or a busy time…</button>
+<button class="link" disabled={!mayWrite} onclick={() => (open = true)}>Away, or a busy time…</button>
 
 {#if open}
   <Modal title="The whole house" onclose={() => (open = false)}>

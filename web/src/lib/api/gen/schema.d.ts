@@ -1232,6 +1232,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/ended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Ended
+         * @description The latest sheets that were finished.
+         */
+        get: operations["sheets_ended"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets/{sheet_id}": {
         parameters: {
             query?: never;
@@ -1895,7 +1915,7 @@ export interface paths {
         put?: never;
         /**
          * Undo Entry
-         * @description Undo an entry and all that was recorded with it.
+         * @description Undo an entry and all that was recorded with it; of a sitting all its entries at once.
          */
         post: operations["entries_undo"];
         delete?: never;
@@ -2118,6 +2138,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             /** Symptoms */
             symptoms: string[];
             /** Causes */
@@ -2171,6 +2193,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -2205,6 +2229,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -2306,6 +2332,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             /** Words */
             words: string;
             /**
@@ -2437,6 +2465,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -2471,6 +2501,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -2620,7 +2652,7 @@ export interface components {
         };
         /**
          * MachineOut
-         * @description A machine's page; `first_slot` is its part that wants hands first.
+         * @description A machine's page; `first_slot` is its part that wants hands first, `service` all regular care.
          */
         MachineOut: {
             /**
@@ -2640,6 +2672,8 @@ export interface components {
             first_slot: string | null;
             /** In One Go */
             in_one_go: components["schemas"]["OneGoOut"][];
+            /** Service */
+            service: components["schemas"]["OneGoTaskOut"][];
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** History */
@@ -2900,6 +2934,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             quantity: components["schemas"]["Quantity"];
             /** Value */
             value: number;
@@ -2989,6 +3025,8 @@ export interface components {
             today: string;
             /** Minutes */
             minutes: number;
+            /** Small Min */
+            small_min: number;
             /** Due */
             due: components["schemas"]["TaskOut"][];
             /** Due Count */
@@ -3030,6 +3068,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             /** Minutes */
             minutes: number;
             provenance: components["schemas"]["Provenance"];
@@ -3100,6 +3140,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -3273,7 +3315,7 @@ export interface components {
         };
         /**
          * StripOut
-         * @description A machine as its air path; with `dangers` it is out of use.
+         * @description A machine as its air path; with `dangers` it is out of use. `due_min` is its due work [min].
          */
         StripOut: {
             /**
@@ -3303,6 +3345,10 @@ export interface components {
             itself: boolean;
             /** Unsure */
             unsure: number;
+            /** Due Min */
+            due_min: number;
+            /** Due Count */
+            due_count: number;
             /** Dangers */
             dangers: components["schemas"]["DangerOut"][];
             /** Chambers */
@@ -3359,6 +3405,8 @@ export interface components {
             opening: string | null;
             /** Stake */
             stake: number;
+            /** Small */
+            small: boolean;
             asked: components["schemas"]["AskedOut"];
             /** Look First */
             look_first: boolean;
@@ -3532,6 +3580,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
+            /** Sitting */
+            sitting: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -5405,7 +5455,7 @@ export interface components {
          *
          *     `current` is None when all that apply are answered. `taken` are
          *     the ids of the answers the server has; `late` counts those that are only kept as notes. `case_id` is the search for
-         *     a fault that it puts right.
+         *     a fault that it puts right. It is `practised` where each of its parts was done at the bench twice.
          */
         SheetOut: {
             /**
@@ -5439,6 +5489,8 @@ export interface components {
             late: number;
             /** May Drop */
             may_drop: boolean;
+            /** Practised */
+            practised: boolean;
             /** Extras */
             extras: components["schemas"]["ExtraSaidOut"][];
         };
@@ -5694,6 +5746,30 @@ export interface components {
              * Format: uuid
              */
             item_id: string;
+        };
+        /**
+         * EndedSheetOut
+         * @description A finished sheet in one line: how long it took from its making [min], and its parts.
+         */
+        EndedSheetOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Machines */
+            machines: string[];
+            /**
+             * Ended At
+             * Format: date-time
+             */
+            ended_at: string;
+            /** Took Min */
+            took_min: number;
+            /** By */
+            by: string;
+            /** Parts */
+            parts: string[];
         };
         /**
          * AnswerIn
@@ -7429,6 +7505,17 @@ export interface components {
             minutes: number;
             /** Adds Years */
             adds_years: number;
+        };
+        /**
+         * UndoIn
+         * @description What else goes back with an entry.
+         */
+        UndoIn: {
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
         };
         /**
          * LabelOut
@@ -9893,6 +9980,30 @@ export interface operations {
             507: components["responses"]["Refusal"];
         };
     };
+    sheets_ended: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EndedSheetOut"][];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
     sheets_get: {
         parameters: {
             query?: never;
@@ -11246,7 +11357,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["UndoIn"] | null;
+            };
+        };
         responses: {
             /** @description OK */
             200: {

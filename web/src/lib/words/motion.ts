@@ -1,0 +1,5 @@
+/** Motion only where something went, and none for those who asked for none. */
+import { prefersReducedMotion } from 'svelte/motion';
+
+/** So long a movement takes [ms]. */
+export const moving = (ms: number): number => (prefersReducedMotion.current ? 0 : ms);

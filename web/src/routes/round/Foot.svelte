@@ -1,0 +1,100 @@
+<!-- What goes on by itself, in quiet lines: what dries, what to buy, what is open. -->
+<script lang="ts">
+  import { fade } from 'svelte/transition';
+
+  import type { Schemas } from '../../lib/api/client';
+  import { moving } from '../../lib/words/motion';
+  import { span, together } from '../../lib/words/format';
+  import { orderBy } from '../../lib/words/shelf';
+
+  let {
+    round,
+    cases,
+    wanted,
+  }: {
+    round: Schemas['RoundOut'];
+    /** What is still being looked for. */
+    cases: Schemas['OpenCaseOut'][];
+    /** Parts that want ordering soon. */
+    wanted: Schemas['ToOrderOut'][];
+  } = $props();
+
+  /** So many are named in a line; the place it leads to has them all. */
+  const NAMED = 2;
+  const drying = $derived(
+    round.rack.filter(
+      ({ item }) => item.locked_until && Date.parse(item.locked_until) > Date.parse(round.now),
+    ),
+  );
+  const order = (one: Schemas['ToOrderOut']) =>
+    one.supply === 'waits'
+      ? `${one.name}: none left`
+      : `${one.name}: ${one.order_by ? orderBy(one.order_by, round.today).split(', in')[0] : 'soon'}`;
+  const more = (count: number) => (count > NAMED ? ` and ${count - NAMED} more` : '');
+</script>
+
+<footer aria-label="Besides">
+  <p>
+    <b>Drying</b>
+    {#each drying.slice(0, NAMED) as { item, machine_name } (item.id)}
+      <a class="link ink-drying" href="#/rack" in:fade={{ duration: moving(600) }}
+        >{item.name.toLowerCase()} of {machine_name}, {span(round.now, item.locked_until ?? round.now)}</a
+      >
+    {:else}
+      <a class="link soft" href="#/rack">nothing</a>
+    {/each}{more(drying.length)}
+  </p>
+  {#if wanted.length}
+    <p>
+      <b>To order</b>
+      {#each wanted.slice(0, NAMED) as one (one.id)}
+        <a class="link" href="#/shelf">{order(one)}</a>
+      {/each}{more(wanted.length)}
+    </p>
+  {/if}
+  {#if cases.length || round.sheets.length}
+    <p>
+      <b>Open</b>
+      {#each round.sheets as sheet (sheet.id)}
+        <a class="link" href={`#/bench/${sheet.id}`}
+          >sheet for {together(sheet.machines)}, {sheet.answered} of {sheet.steps} steps</a
+        >
+      {/each}
+      {#each cases as one (one.id)}
+        <a class="link" href={`#/faults/case/${one.id}`}
+          >{one.machine}, {one.symptoms.join(', ').toLowerCase()}</a
+        >
+      {/each}
+    </p>
+  {/if}
+</footer>
+
+<style>
+  footer {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.3rem 2rem;
+    padding: 0.7rem clamp(1rem, 2.5vw, 1.75rem);
+    border-top: 1px solid var(--color-base-300);
+    background: color-mix(in oklab, var(--color-base-300) 45%, transparent);
+  }
+  p {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 0.15rem 0.7rem;
+  }
+  .link {
+    text-underline-offset: 0.2em;
+  }
+  @media (max-width: 639px) {
+    footer {
+      flex-direction: column;
+    }
+    footer :global(.link) {
+      min-height: 2.2rem;
+      display: inline-flex;
+      align-items: center;
+    }
+  }
+</style>

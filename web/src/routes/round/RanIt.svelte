@@ -1,0 +1,67 @@
+<!-- One tap says that a machine ran its usual minutes; anything else is behind the small button beside it. -->
+<script lang="ts">
+  import Ellipsis from '~icons/lucide/ellipsis';
+
+  import type { Schemas } from '../../lib/api/client';
+  import { house } from '../../lib/state/house.svelte';
+  import { figure } from '../../lib/words/format';
+  import RunDialog from './RunDialog.svelte';
+
+  let { machine, today, mayWrite }: { machine: Schemas['StripOut']; today: string; mayWrite: boolean } =
+    $props();
+
+  let more = $state(false);
+  const minutes = $derived(Math.round(machine.usual.minutes));
+  const out = $derived(machine.empty_slots.length > 0);
+  const off = $derived(
+    machine.resting && machine.resting.why !== 'did_not_run' && machine.resting.first <= today
+      ? machine.resting
+      : null,
+  );
+
+  async function ran() {
+    await house.logRun(machine, { minutes, ...(machine.mops ? { mopped: machine.usual.mops } : {}) });
+  }
+  /** Ends a pause, or everybody's being away, today: what was planned from here on counts again. */
+  async function back() {
+    const away = off?.why === 'away';
+    const rest = { machine_id: away ? null : machine.id, why: 'back' as const, first: today, last: today };
+    await house.rest(rest, away ? 'Everybody is back.' : `${machine.name} is back in use.`);
+  }
+</script>
+
+<div class="ran" data-ran={machine.name}>
+  {#if off}
+    <button class="btn btn-sm" disabled={house.busy || !mayWrite} onclick={() => void back()}
+      >Back in use</button
+    >
+  {:else if !out}
+    <button
+      class="btn btn-sm"
+      disabled={house.busy || !mayWrite}
+      aria-label={`Ran ${figure(minutes)} min: ${machine.name}`}
+      onclick={() => void ran()}>Ran {figure(minutes)} min</button
+    >
+  {/if}
+  <button
+    class="btn btn-sm btn-ghost btn-square"
+    disabled={!mayWrite}
+    aria-label={`more… about ${machine.name}`}
+    title="Other minutes, another day, paused…"
+    onclick={() => (more = true)}><Ellipsis width="18" height="18" aria-hidden="true" /></button
+  >
+</div>
+{#if more}<RunDialog {machine} {today} onclose={() => (more = false)} />{/if}
+
+<style>
+  .ran {
+    display: flex;
+    justify-content: flex-end;
+    gap: 0.15rem;
+  }
+  @media (max-width: 639px) {
+    .ran :global(.btn) {
+      --size: 2.75rem;
+    }
+  }
+</style>
