@@ -81,8 +81,8 @@ def _walk(address: str) -> None:
         take(laptop, "round")
         take(phone, "round-phone")
         take(night, "round-dark")
-        _open_part(laptop, "Stairs cordless", "head")
-        take(laptop, "machine-assumed")
+        laptop.locator("li[data-task] button[aria-expanded]").first.click()
+        take(laptop, "round-opened")
         _settings(laptop)
         take(laptop, "change-it")
         laptop.goto("/#/household")
@@ -90,13 +90,9 @@ def _walk(address: str) -> None:
         laptop.wait_for_selector("text=intervals change")
         take(laptop, "household")
         night.goto("/#/floor")
-        night.wait_for_selector(".check")
+        night.get_by_role("button", name="Ash and embers").click()
         take(night, "before-a-run-dark")
         _new_machine(laptop, "Cordless with one filter", ["in one hand, no cord"], shot=lambda: take(laptop, "set-up"))
-        laptop.get_by_role("button", name="Add it").click()
-        laptop.wait_for_selector("[data-part]")
-        laptop.get_by_role("button", name="Close this message").click()
-        take(laptop, "machine-not-known")
         laptop.goto("/#/rack")
         laptop.get_by_role("button", name="Why so long?").click()
         take(laptop, "rack")
@@ -137,6 +133,8 @@ def _walk(address: str) -> None:
                 phone.wait_for_selector(f'[data-step="{until}"]')
                 take(phone, "bench-phone")
         take(laptop, "bench")
+        _by_part(laptop)
+        take(laptop, "bench-by-part")
         browser.close()
 
 
@@ -163,6 +161,16 @@ def _settings(page: Page) -> None:
     page.get_by_role("link", name="Change it").click()
     page.locator("button.head", has_text="diffuser").first.click()
     page.locator("button.head", has_text="diffuser").first.evaluate("row => row.scrollIntoView()")
+
+
+def _by_part(page: Page) -> None:
+    """A sitting at the hall upright, at the card of its foam."""
+    page.goto("/#/bench")
+    page.get_by_label("Machine", exact=True).select_option(label="Hall upright")
+    page.get_by_role("button", name="Plan: Full service").click()
+    page.get_by_role("button", name="Start").click()
+    page.get_by_role("button", name="Part by part").click()
+    _answer_until(page, "foam.wash.do")
 
 
 def _new_machine(page: Page, kind: str, answers: Sequence[str] = (), shot: Callable[[], None] | None = None) -> None:

@@ -8,7 +8,7 @@ from uuid import UUID
 from care.due.intervals import OVERDUE_FROM
 from care.kinds import Archetype, without_superseded
 from care.model import DueState, PutOff
-from care.vocabulary import Action, Consequence
+from care.vocabulary import Action, Consequence, Meter
 
 LOOK_MIN = 1.0
 """What a look takes once the part can be seen [min]. Ours."""
@@ -35,8 +35,12 @@ class Task:
 
     @property
     def small(self) -> bool:
-        """Whether it may wait while others are due: nobody is hurt, no motor suffers and no machine stops for it."""
-        return self.state.stake >= Consequence.PICK_UP
+        """Whether it may wait while others are due: nobody is hurt, no motor suffers and no machine stops for it.
+
+        What somebody found in need of it, or what a mishap brought forward, is what they just saw: that is not small.
+        """
+        seen = any(clock.meter in (Meter.CONDITION, Meter.MISHAPS) for clock in self.state.clocks[:1])
+        return self.state.stake >= Consequence.PICK_UP and not seen
 
     @property
     def key(self) -> tuple[str, Action]:

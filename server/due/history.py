@@ -168,7 +168,15 @@ def history(member: Member, state: MachineState, most: int = 40) -> list[History
 def _history(member: Member, state: MachineState, most: int) -> list[HistoryLine]:
     made = list(chain(_of_the_machine(member.household_id, state, most), _of_parts(member.household_id, state, most)))
     since = _told_since(made, most)
-    return sorted((line for line in made if line.at >= since), key=lambda line: line.at, reverse=True)
+    return sorted((line for line in made if line.at >= since), key=_order, reverse=True)
+
+
+IN_HAND = ("inspection", "service", "hung", "weight", "check")
+"""In which order a part goes through somebody's hands, where all of it is told at once."""
+
+
+def _order(line: HistoryLine) -> tuple[datetime, int]:
+    return line.at, IN_HAND.index(line.kind) if line.kind in IN_HAND else 0
 
 
 def _told_since(made: Sequence[HistoryLine], most: int) -> datetime:

@@ -120,6 +120,22 @@ class OneAnswer(ApiTestCase):
         undone = self.post(f"/entries/{answer['entry_id']}/undo").json()
         self.assertEqual(undone["round"]["machines"], before["machines"])
 
+    def test_what_one_person_did_to_one_part_on_one_day_is_one_line_with_one_undo(self):
+        before = self.client.get("/api/round").json()["due"]
+        done = {"slot": "sensors", "action": "wipe"}
+        self.post(f"/machines/{self.machine.pk}/looks", slot="sensors", about="wipe", found="due")
+        self.post(f"/machines/{self.machine.pk}/services", **done)
+        machine = self.log_run().json()["machine"]
+        sittings = {line["sitting"] for line in machine["history"] if line.get("slot") == "sensors"}
+        self.assertEqual((len(sittings), len(machine["history"])), (1, 3))
+        first, *rest = [line["entry_id"] for line in machine["history"] if line.get("slot") == "sensors"]
+        missing = self.post(f"/entries/{first}/undo", also=[str(uuid4())])
+        self.assert_problem(missing, 404, "id")
+        undone = self.post(f"/entries/{first}/undo", also=rest).json()["round"]
+        self.assertEqual([task["slot"] for task in undone["due"]][:1], [before[0]["slot"]])
+        page = self.client.get(f"/api/machines/{self.machine.pk}").json()
+        self.assertEqual([line["kind"] for line in page["history"]], ["run"])
+
     def test_a_service_moves_the_task_from_due_to_later(self):
         answer = self.post(f"/machines/{self.machine.pk}/services", slot="sensors", action="wipe", found="light").json()
         self.assertNotIn("sensors", [task["slot"] for task in answer["round"]["due"]])

@@ -23,7 +23,9 @@ from server.bench import ending, opening, records, services, sheets
 from server.bench.models import Sheet, SheetEvent
 from server.bench.opening import Pick
 from server.bench.plan import plan as make_plan
+from server.bench.schemas import ended_sheet_out
 from server.bench.services import Given
+from server.bench.sheets import ended_sheets
 from server.drying.rack import rack_page
 from server.drying.services import answer_household
 from server.drying.wash import wash_card
@@ -146,6 +148,20 @@ class ASitting(BenchTestCase):
         undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
         self.assertEqual(self.item("filter").name, "Filter A")
         self.assertEqual(self.spare("Filter B").state, State.READY)
+
+    def test_is_practised_when_each_of_its_parts_was_done_twice_at_the_bench(self):
+        for n in range(2):
+            self.at(NOON + timedelta(days=n))
+            sheet = self.open(("contacts", Action.WIPE))
+            self.assertFalse(sheet.practised)
+            self.finish(self.work(sheet))
+        self.at(NOON + timedelta(days=3))
+        both = self.open(("contacts", Action.WIPE), ("sensors", Action.WIPE))
+        self.assertFalse(both.practised, "the sensors are new")
+        ending.drop(member=self.member, sheet_id=both.row.pk)
+        self.assertTrue(self.open(("contacts", Action.WIPE)).practised)
+        ended = ended_sheets(self.member, most=8)
+        self.assertEqual([ended_sheet_out(row).parts for row in ended], [["Charging contacts"]] * 2)
 
     def test_that_clashes_with_what_was_recorded_meanwhile_writes_nothing(self):
         sheet = self.work(self.open(("filter", Action.WASH)))

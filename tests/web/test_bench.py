@@ -4,6 +4,7 @@ import re
 from datetime import timedelta
 
 from server.logbook.models import Entry
+from server.round.board import round_of
 from tests.web.browser import NOW, PHONE, BrowserTestCase, expect
 
 
@@ -13,9 +14,8 @@ class BenchCase(BrowserTestCase):
         page = page or self.page
         expect(page.locator("li[data-task]").first).to_be_visible()
         for row in page.locator("li[data-task]").all():
-            text = row.inner_text()
-            if only not in text or "Ground robot" not in text:
-                row.get_by_role("checkbox").uncheck()
+            if only not in row.inner_text() + "Ground robot" or row.get_attribute("data-machine") != "Ground robot":
+                self.opened(row).get_by_role("checkbox").uncheck()
         page.get_by_role("button", name="Plan the sitting").click()
         page.get_by_role("button", name="Start").click()
         expect(page.locator("[data-step]")).to_have_attribute("data-step", "gate.robot-off")
@@ -36,8 +36,9 @@ class BenchCase(BrowserTestCase):
 
 class TheWholeSlice(BenchCase):
     def test_by_mouse_a_run_then_the_filter_and_the_date_moves(self):
+        filter_ = self.opened("Filter")
         self.ran().click()
-        expect(self.rows().first).to_contain_text("6.6 h of running")
+        expect(filter_).to_contain_text("6.6 h of running")
         self.open_sheet(only="Filter")
         self.press("It is so")
         expect(self.page.get_by_role("heading")).to_have_text("Is this dust safe to handle?")
@@ -69,7 +70,7 @@ class TheWholeSlice(BenchCase):
         self.press_back_to_round()
         strip = self.page.get_by_role("group", name="Ground robot, air path")
         expect(strip.get_by_role("button", name=re.compile("^filter .*fresh"))).to_be_visible()
-        expect(self.page.locator("aside")).to_contain_text("24 h to go")
+        expect(self.page.get_by_role("region", name="Besides")).to_contain_text("filter a of Ground robot, 1 day")
         self.assertNotIn("filter", self.due_slots())
 
     def press_back_to_round(self):
@@ -121,7 +122,81 @@ class TheWholeSlice(BenchCase):
         expect(self.page.get_by_role("heading", level=1)).to_have_text("Recorded. The clocks have moved.")
         self.open_machine(machine="Ground robot")
         self.page.get_by_role("link", name="Wear", exact=True).click()
+        self.page.get_by_text("6 parts that went").click()
         expect(self.page.get_by_text("thrown away: broken by accident")).to_be_visible()
+
+
+class PartByPart(BenchCase):
+    """One card a part: what was found, then all that it takes with one tap; and every tap is taken back whole."""
+
+    def test_the_demo_s_sitting_takes_thirty_taps_and_writes_the_same_records(self):
+        taps = 2
+        self.press("Plan the sitting")
+        self.press("Start")
+        self.press("Part by part")
+        step = self.step()
+        expect(step).to_be_visible()
+        while (key := step.get_attribute("data-step")) != "end":
+            self.tap(key)
+            taps += 1
+            expect(self.page.locator(f'[data-step="{key}"]')).to_have_count(0)
+        self.press("End the sitting")
+        expect(self.page.get_by_role("heading", name="Recorded.")).to_be_visible()
+        self.assertLessEqual(taps + 1, 30)
+        self.assertEqual(round_of(self.member).due, [])
+
+    def tap(self, key):
+        """The one tap that a card takes; of screws their number is typed."""
+        if (screws := self.page.get_by_label("Screws that")).count():
+            screws.fill("1")
+            return screws.press("Enter")
+        if (done := self.page.locator(".answers .btn-primary")).count():
+            return done.first.click()
+        if (found := self.page.get_by_role("button", name="Dirty: it was time")).count():
+            return found.click()
+        return self.page.keyboard.press("Enter")
+
+    def test_a_tap_is_taken_back_whole_and_a_no_says_only_what_stands_before_it(self):
+        self.open_sheet(only="Rubber roller")
+        self.press("Part by part")
+        self.press("It is so")
+        self.press("Ordinary house dust: go on")
+        title = self.page.get_by_role("heading", level=1)
+        expect(title).to_have_text("Rubber roller: open the brush cover, take out, look")
+        expect(self.step().get_by_role("listitem")).to_have_count(3)
+        self.assert_accessible(self.page, "a part as one card")
+        self.press("Far gone")
+        expect(title).to_have_text("Rubber roller: take the hair out, put in, test, close the brush cover")
+        self.press("← Back")
+        expect(title).to_have_text("Rubber roller: open the brush cover, take out, look")
+        self.press("Far gone")
+        self.press("No, not yet")
+        expect(self.step()).to_have_attribute("data-step", "brush-cover.close")
+        self.page.reload()
+        expect(title).to_have_text("Close the brush cover")
+        self.page.keyboard.press("ArrowLeft")
+        expect(self.step()).to_have_attribute("data-step", "rubber-roller.de_hair.do")
+        self.page.keyboard.press("Enter")
+        expect(self.step()).to_have_attribute("data-step", "list")
+
+    def test_is_offered_when_all_of_it_was_done_twice_and_without_a_sheet_the_bench_offers_work(self):
+        self.page.goto("/#/bench")
+        due = self.page.get_by_role("region", name="Due now")
+        expect(due.get_by_role("listitem")).to_have_count(3)
+        expect(self.page.get_by_role("region", name="Last sheets").get_by_role("listitem").first).to_contain_text("Ground robot")
+        self.page.get_by_label("Machine", exact=True).select_option(label="Hall upright")
+        expect(self.page.get_by_role("button", name="Plan: Full service")).to_be_visible()
+        self.assert_accessible(self.page, "the bench without a sheet")
+        due.get_by_role("button", name=re.compile("^Plan Ground robot, ")).click()
+        self.press("Start")
+        expect(self.step()).to_be_visible()
+        expect(self.page.get_by_text("You have done all of this twice")).to_have_count(0)
+        self.press("Give up…")
+        self.press("Give it up")
+        self.page.get_by_text("The sheet was given up").wait_for()
+        self.open_sheet(only="Filter")
+        self.press("Go part by part")
+        expect(self.page.get_by_role("button", name="Part by part")).to_have_attribute("aria-pressed", "true")
 
 
 class Screws(BenchCase):
@@ -233,7 +308,8 @@ class TheFilterComesBack(BenchCase):
         self.wash_both()
         expect(self.page.get_by_text("so Ground robot is out of use.")).to_be_visible()
         self.page.get_by_role("link", name="Back to Round").click()
-        expect(self.page.get_by_text("Out of use: filter is out. Do not run it.", exact=True)).to_be_visible()
+        expect(self.row_of()).to_contain_text("out of use: filter is out")
+        expect(self.ran()).to_have_count(0)
         lead = self.page.get_by_role("region", name="Today")
         expect(lead).to_contain_text("Ground robot is out of use: its filter is out.")
         strip = self.page.get_by_role("group", name="Ground robot, air path")
@@ -242,7 +318,8 @@ class TheFilterComesBack(BenchCase):
 
         self.at(NOW + timedelta(days=2))
         self.page.reload()
-        self.on_rack("Filter").get_by_role("button", name="Put it back").first.click()
+        self.page.get_by_role("region", name="To do").get_by_role("button", name="feel if dry, put back").first.click()
+        self.press("Put it back")
         self.answer_steps(self.page, "filter.wash.dry")
         self.page.keyboard.press("Enter")
         expect(self.step()).to_have_attribute("data-step", "filter.wash.dry")
@@ -252,14 +329,11 @@ class TheFilterComesBack(BenchCase):
         expect(self.page.get_by_role("heading", name="Recorded.")).to_be_visible()
         self.assertEqual(self.robot().machine.empty_slots, ())
 
-    def on_rack(self, name):
-        """The lines of the rack of the ground robot's parts of that name."""
-        return self.page.locator("aside li", has_text=name).filter(has_text="Ground robot")
-
     def test_early_only_with_a_reason_that_is_shown_ever_after(self):
         self.wash_both()
         self.page.get_by_role("link", name="Back to Round").click()
-        self.on_rack("Filter").get_by_role("button", name="Fit it early…").first.click()
+        self.page.get_by_role("region", name="Besides").get_by_role("link", name="of Ground robot").first.click()
+        self.page.locator("li", has_text="Filter").get_by_role("button", name="Fit it early…").first.click()
         dialog = self.page.get_by_role("dialog")
         expect(dialog).to_contain_text("A damp filter takes water into the motor")
         dialog.get_by_label("Reason").fill("guests at noon")
@@ -276,13 +350,19 @@ class TheFilterComesBack(BenchCase):
         expect(self.page.get_by_role("heading", name="Recorded.")).to_be_visible()
         self.at(NOW + timedelta(days=1, hours=1))
         self.page.goto("/")
+        rested = self.page.get_by_role("button", name="Filter A feel if dry")
+        rested.click()
         self.press("Still damp")
-        expect(self.on_rack("Filter A")).to_contain_text("12 h to go")
+        expect(rested).to_have_count(0)
+        drying = self.page.get_by_role("region", name="Besides").get_by_role("link", name="filter a of Ground robot, 12 h")
+        expect(drying).to_be_visible()
         self.at(NOW + timedelta(days=2))
         self.page.reload()
+        rested.click()
         self.press("Bone dry")
         expect(self.page.get_by_text("Filter A is dry and ready.")).to_be_visible()
-        expect(self.on_rack("Filter A")).to_have_count(0)
+        expect(rested).to_have_count(0)
+        expect(drying).to_have_count(0)
 
 
 class ADanger(BenchCase):

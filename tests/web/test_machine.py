@@ -86,8 +86,9 @@ class ThePage(BrowserTestCase):
     def test_records_of_the_part_can_be_undone_and_the_date_moves(self):
         self.choose("sensors")
         records = self.page.get_by_role("region", name="Records")
-        expect(records).to_contain_text("Cliff, wall and dock sensors wiped")
-        self.page.get_by_role("button", name="Undo: Cliff, wall and dock sensors wiped").first.click()
+        line = "Cliff, wall and dock sensors: found a little dirty, wiped"
+        expect(records).to_contain_text(line)
+        self.page.get_by_role("button", name=f"Undo: {line}").first.click()
         expect(self.page.get_by_text("Undone.")).to_be_visible()
         expect(self.part).to_contain_text("70 days since the last wipe (Tue 15 Sept)")
 
@@ -194,7 +195,7 @@ class WhatIsNotThere(BrowserTestCase):
     def test_an_unknown_machine_says_so_and_leads_back(self):
         self.page.goto("/#/machines/3f2c3f0a-0000-4000-8000-000000000000")
         expect(self.page.get_by_role("alert")).to_contain_text("there is none with this id")
-        self.page.get_by_role("link", name="Back to Round").click()
+        self.page.get_by_role("link", name="All machines").click()
         expect(self.page.get_by_role("region", name="House board")).to_be_visible()
 
     def test_an_unknown_sheet_says_so(self):
@@ -204,5 +205,5 @@ class WhatIsNotThere(BrowserTestCase):
     def test_what_a_later_record_builds_on_is_not_undone(self):
         self.open_machine()
         self.page.get_by_role("group", name="Ground robot, air path").get_by_role("button", name=re.compile("^filter ")).click()
-        self.page.get_by_role("button", name="Undo: Filter A washed, Mon 5 Oct").click()
+        self.page.get_by_role("button", name="Undo: Filter A: found dirty, washed, hung in the airing cupboard, Mon 5 Oct").click()
         expect(self.page.get_by_role("alert")).to_contain_text("A later record builds on this one")

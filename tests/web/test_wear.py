@@ -41,8 +41,10 @@ class WearOnScreen(BrowserTestCase):
 
     def test_a_crack_is_yes_or_no_and_sets_stand_side_by_side(self):
         self.open_wear()
-        filters = self.page.get_by_role("region", name="Filter", exact=True)
-        expect(filters.locator("[data-wear]")).to_have_count(3)
+        filters = self.page.get_by_role("table", name="Parts in use")
+        expect(filters.locator('[data-wear^="Filter"]')).to_have_count(2)
+        self.page.get_by_text("5 parts that went").click()
+        expect(self.page.get_by_role("table", name="Parts that went").locator('[data-wear="Filter A"]')).to_be_visible()
         expect(filters).to_contain_text("ready, takes turns")
         filters.get_by_role("button", name="Measure: Frame or seal cracked, Filter B").click()
         dialog = self.page.get_by_role("dialog")

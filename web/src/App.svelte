@@ -17,7 +17,6 @@
   import { notice } from './lib/state/notice.svelte';
   import { session } from './lib/state/session.svelte';
   import { theme } from './lib/state/theme.svelte';
-  import KeysHelp from './lib/ui/KeysHelp.svelte';
   import Notice from './lib/ui/Notice.svelte';
   import Trouble from './lib/ui/Trouble.svelte';
   import Waiting from './lib/ui/Waiting.svelte';
@@ -140,7 +139,9 @@
   </main>
   <Notice />
 {/if}
-<KeysHelp />
+{#if keys.helpOpen}
+  {#await import('./lib/ui/KeysHelp.svelte') then { default: KeysHelp }}<KeysHelp />{/await}
+{/if}
 
 <style>
   .skip {

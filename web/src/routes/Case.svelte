@@ -232,13 +232,6 @@
 </Loaded>
 
 <style>
-  .page {
-    display: grid;
-    gap: 1rem;
-    max-width: 84rem;
-    margin-inline: auto;
-    padding: 1rem clamp(1rem, 2.5vw, 1.75rem) 5rem;
-  }
   .top {
     display: flex;
     flex-wrap: wrap;

@@ -71,7 +71,7 @@
 
 <svelte:head><title>Faults · Yperon</title></svelte:head>
 
-<div class="page">
+<div class="page max-w-272">
   <header>
     <h1>
       {id && start.status === 'ok' ? `What is wrong with ${start.data.machine}?` : 'Something is wrong'}
@@ -208,13 +208,6 @@
 </div>
 
 <style>
-  .page {
-    display: grid;
-    gap: 1.25rem;
-    max-width: 68rem;
-    margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
-  }
   .open {
     display: flex;
     align-items: center;

@@ -71,14 +71,8 @@
 </Loaded>
 
 <style>
-  h1 {
-    font-size: 1.6rem;
-    font-weight: 800;
-  }
   h2 {
     margin-top: 0.75rem;
-    font-size: 1.15rem;
-    font-weight: 800;
   }
   li {
     display: grid;

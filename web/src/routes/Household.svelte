@@ -6,6 +6,7 @@
   import { HouseholdState } from '../lib/state/household.svelte';
   import { session } from '../lib/state/session.svelte';
   import Choice from '../lib/ui/Choice.svelte';
+  import Panel from '../lib/ui/Panel.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
   import { effectWords } from '../lib/words/effects';
@@ -19,6 +20,21 @@
     const us = session.us;
     untrack(() => void answers.refresh(us));
   });
+
+  const SECTIONS = {
+    home: 'Who lives here',
+    how: 'How you do it',
+    places: 'Where parts dry',
+    units: 'Units',
+    before: 'As it was answered',
+    labels: 'Labels',
+  };
+  /** The address of a page has no room for a place on it. */
+  function go(key: string) {
+    const section = document.getElementById(key);
+    section?.scrollIntoView({ block: 'start' });
+    section?.focus({ preventScroll: true });
+  }
 
   const draft = $derived(answers.draft);
   const mayWrite = $derived(session.mayWrite);
@@ -34,7 +50,7 @@
 {:else if !draft || answers.load.status === 'pending'}
   <Waiting what="Opening your answers" />
 {:else}
-  <div class="page">
+  <div class="page household">
     <header>
       <h1>{session.member?.household}</h1>
       <p class="soft mt-1 max-w-3xl">
@@ -42,61 +58,98 @@
         yesterday's answers.
       </p>
     </header>
-    <form class="answers" onsubmit={(e) => (e.preventDefault(), void answers.save())}>
-      <Home {answers} {draft} {mayWrite} />
-      <HowYouDoIt {answers} {draft} tools={answers.load.data.tools} {mayWrite} />
-      <Places {answers} {mayWrite} />
+    <nav aria-label="On this page">
+      {#each Object.entries(SECTIONS) as [key, name] (key)}
+        <button class="link" onclick={() => go(key)}>{name}</button>
+      {/each}
+    </nav>
+    <div class="sections">
+      <form class="answers" onsubmit={(e) => (e.preventDefault(), void answers.save())}>
+        <div id="home" tabindex="-1"><Home {answers} {draft} {mayWrite} /></div>
+        <div id="how" tabindex="-1">
+          <HowYouDoIt {answers} {draft} tools={answers.load.data.tools} {mayWrite} />
+        </div>
+        <div id="places" tabindex="-1"><Places {answers} {mayWrite} /></div>
 
-      <div class={['keep', (answers.changed || problem) && 'stays']}>
-        {#if problem && !problem.values.unit_check}
-          <p class="ink-overdue font-bold" role="alert">{problem.detail} {problem.fix}</p>
-        {:else if answers.changed && answers.preview}
-          <p>
-            {#if answers.preview.moves.count}
-              <b>{answers.preview.moves.count} intervals change:</b>
-              {effectWords(answers.preview.moves)}
-            {:else}No interval changes.{/if}
-          </p>
-        {:else}<p class="soft">Nothing is changed yet.</p>{/if}
-        <button
-          class="btn btn-primary"
-          disabled={!mayWrite || house.busy || !answers.changed || problem !== null}
-          >Keep these answers</button
-        >
+        <div class={['keep', (answers.changed || problem) && 'stays']}>
+          {#if problem && !problem.values.unit_check}
+            <p class="ink-overdue font-bold" role="alert">{problem.detail} {problem.fix}</p>
+          {:else if answers.changed && answers.preview}
+            <p>
+              {#if answers.preview.moves.count}
+                <b>{answers.preview.moves.count} intervals change:</b>
+                {effectWords(answers.preview.moves)}
+              {:else}No interval changes.{/if}
+            </p>
+          {:else}<p class="soft">Nothing is changed yet.</p>{/if}
+          <button
+            class="btn btn-primary"
+            disabled={!mayWrite || house.busy || !answers.changed || problem !== null}
+            >Keep these answers</button
+          >
+        </div>
+      </form>
+      <div id="units" tabindex="-1">
+        <Panel title="Units">
+          <Choice
+            legend="For you, on every device"
+            options={[
+              ['metric', 'metric: m², °C, mm'],
+              ['us', 'US: sq ft, °F, inches'],
+            ]}
+            value={session.us ? 'us' : 'metric'}
+            small
+            onchoose={(units) => void session.chooseUnits(units)}
+          />
+        </Panel>
       </div>
-    </form>
-
-    <section class="panel grid gap-3 p-4" aria-label="Units">
-      <Choice
-        legend="Units, for you on every device"
-        options={[
-          ['metric', 'metric: m², °C, mm'],
-          ['us', 'US: sq ft, °F, inches'],
-        ]}
-        value={session.us ? 'us' : 'metric'}
-        small
-        onchoose={(units) => void session.chooseUnits(units)}
-      />
-    </section>
-    <Versions versions={answers.load.data.versions} />
-    <p class="mt-4">
-      <a class="link" href="#/labels">Labels to print</a> for machines and for parts that take turns: scanned, each
-      opens its page.
-    </p>
+      <div id="before" tabindex="-1"><Versions versions={answers.load.data.versions} /></div>
+      <div id="labels" tabindex="-1">
+        <Panel title="Labels">
+          <p>
+            <a class="link" href="#/labels">Labels to print</a> for machines and for parts that take turns: scanned,
+            each opens its page.
+          </p>
+        </Panel>
+      </div>
+    </div>
   </div>
 {/if}
 
 <style>
-  .page {
-    display: grid;
-    gap: 1.25rem;
-    max-width: 68rem;
-    margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
+  .household {
+    grid-template-columns: 11rem minmax(0, 62rem);
+    grid-template-areas: 'head head' 'index sections';
+    gap: 1rem 2rem;
   }
+  header {
+    grid-area: head;
+  }
+  nav {
+    grid-area: index;
+    position: sticky;
+    top: 1rem;
+    display: grid;
+    align-self: start;
+    justify-items: start;
+    gap: 0.2rem;
+  }
+  nav button {
+    min-height: 2.25rem;
+    text-align: left;
+  }
+  .sections {
+    grid-area: sections;
+  }
+  .sections,
   .answers {
     display: grid;
-    gap: 1.25rem;
+    align-content: start;
+    gap: 1rem;
+    min-width: 0;
+  }
+  [tabindex]:focus {
+    outline: none;
   }
   .stays {
     position: sticky;
@@ -116,5 +169,17 @@
   .keep p {
     flex: 1;
     min-width: 14rem;
+  }
+  @media (max-width: 959px) {
+    .household {
+      grid-template-columns: minmax(0, 1fr);
+      grid-template-areas: 'head' 'index' 'sections';
+    }
+    nav {
+      position: static;
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0 1rem;
+    }
   }
 </style>

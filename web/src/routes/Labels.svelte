@@ -19,7 +19,7 @@
 
 <Loaded {load} what="Making the labels" retry={() => void refresh()}>
   {#snippet children(made)}
-    <div class="page">
+    <div class="page max-w-240">
       <div class="no-print">
         <h1>Labels</h1>
         <p>One for each machine, and for each part that takes turns. Scanned, it opens that page.</p>
@@ -54,15 +54,6 @@
 </Loaded>
 
 <style>
-  .page {
-    max-width: 60rem;
-    margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
-  }
-  h1 {
-    font-size: 1.9rem;
-    font-weight: 800;
-  }
   .mind {
     margin-top: 0.75rem;
     padding: 0.6rem 0.9rem;

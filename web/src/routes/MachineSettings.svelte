@@ -74,7 +74,7 @@
 {:else if !data}
   <Waiting what="Opening what can be changed" />
 {:else}
-  <div class="page">
+  <div class="page max-w-272">
     <header class="flex flex-wrap items-start justify-between gap-3">
       <div>
         <h1>{data.name}: change it</h1>
@@ -218,13 +218,3 @@
   {#if adding}<AddPart {data} {setup} onclose={() => (adding = false)} />{/if}
   {#if leaving}<Leaving {data} {setup} {cheap} onclose={() => (leaving = false)} />{/if}
 {/if}
-
-<style>
-  .page {
-    display: grid;
-    gap: 1.25rem;
-    max-width: 68rem;
-    margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
-  }
-</style>

@@ -53,7 +53,7 @@
 
 <svelte:head><title>Plan the sitting · Yperon</title></svelte:head>
 
-<div class="page">
+<div class="page max-w-240">
   {#if !state.picks.length}
     <h1>Nothing is chosen.</h1>
     <p class="mt-2">
@@ -184,22 +184,6 @@
 </div>
 
 <style>
-  .page {
-    display: grid;
-    gap: 1.25rem;
-    max-width: 60rem;
-    margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
-  }
-  h1 {
-    font-size: clamp(1.6rem, 4vw, 2.2rem);
-    font-weight: 800;
-    line-height: 1.15;
-  }
-  h2 {
-    font-size: 1.2rem;
-    font-weight: 800;
-  }
   .lead,
   .machine header,
   .machine li {

@@ -58,8 +58,6 @@
 <style>
   h1 {
     margin-top: 0.75rem;
-    font-size: 1.6rem;
-    font-weight: 800;
   }
   ol {
     margin-top: 0.75rem;

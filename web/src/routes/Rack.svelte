@@ -40,7 +40,7 @@
 
 <Loaded load={rack.load} what="Looking at the rack" retry={() => void rack.refresh()}>
   {#if page}
-    <div class="page">
+    <div class="page max-w-240">
       <header>
         <h1>{head}</h1>
         {#if page.jobs.length}
@@ -63,13 +63,3 @@
     </div>
   {/if}
 </Loaded>
-
-<style>
-  .page {
-    display: grid;
-    gap: 1.25rem;
-    max-width: 60rem;
-    margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
-  }
-</style>

@@ -17,10 +17,8 @@
   import { sentence } from '../lib/words/round';
   import Board from './round/Board.svelte';
   import Else from './round/Else.svelte';
-  import FirstMachine from './round/FirstMachine.svelte';
   import Foot from './round/Foot.svelte';
   import ToDo from './round/ToDo.svelte';
-  import Urgent from './round/Urgent.svelte';
 
   type Task = Schemas['TaskOut'];
 
@@ -48,6 +46,11 @@
   const isLeft = (task: Task) =>
     left.has(taskKey(task)) || (waiting.has(taskKey(task)) && !added.has(taskKey(task)));
   const forSheet = $derived((round?.due ?? []).filter((task) => !isLeft(task)));
+
+  const urgent = $derived(
+    round !== null &&
+      (round.reminders.length + round.faults.length > 0 || round.machines.some((one) => one.dangers.length)),
+  );
 
   void house.loadRound();
   const clock = setInterval(() => void refreshQuietly(), 60_000);
@@ -116,7 +119,7 @@
 <Loaded load={house.round} what="Looking at every machine" retry={() => void house.loadRound()}>
   {#if round && words}
     {#if round.machines.length === 0}
-      <FirstMachine />
+      {#await import('./round/FirstMachine.svelte') then { default: FirstMachine }}<FirstMachine />{/await}
     {:else}
       <div class="round">
         <div class="page">
@@ -137,7 +140,11 @@
               </button>
             {/if}
           </section>
-          <Urgent {round} mayWrite={session.mayWrite} />
+          {#if urgent}
+            {#await import('./round/Urgent.svelte') then { default: Urgent }}
+              <Urgent {round} mayWrite={session.mayWrite} />
+            {/await}
+          {/if}
           <div class="todo">
             {#if rest}
               <ToDo

@@ -53,7 +53,7 @@
     <Trouble problem={setup.catalogue.problem} retry={() => void setup.load()} />
   </div>
 {:else}
-  <div class="page">
+  <div class="page max-w-304">
     <header>
       <h1>
         {#if old}What stands in for {old.name}?{:else if machines.length}Add a machine{:else}Which machine
@@ -294,17 +294,8 @@
 {/if}
 
 <style>
-  .page {
-    display: grid;
-    gap: 1.25rem;
-    max-width: 76rem;
-    margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 6rem;
-  }
   h2 {
     margin-bottom: 0.5rem;
-    font-size: 1.1rem;
-    font-weight: 800;
   }
   .kinds {
     display: grid;

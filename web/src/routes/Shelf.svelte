@@ -1,6 +1,8 @@
 <!-- The shelf: what must be ordered first, how long each part lasts, what is on its way, and what to buy. -->
 <script lang="ts">
+  import ChevronRight from '~icons/lucide/chevron-right';
   import { onDestroy } from 'svelte';
+  import { SvelteSet } from 'svelte/reactivity';
 
   import type { Schemas } from '../lib/api/client';
   import { keys } from '../lib/state/keys.svelte';
@@ -9,7 +11,7 @@
   import AsOf from '../lib/ui/AsOf.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
   import { plural, together } from '../lib/words/format';
-  import { SUPPLY } from '../lib/words/shelf';
+  import { because, SUPPLY } from '../lib/words/shelf';
   import Edit from './shelf/Edit.svelte';
   import KindRow from './shelf/KindRow.svelte';
   import Lists from './shelf/Lists.svelte';
@@ -36,6 +38,23 @@
       return `Order now: ${together(urgent.slice(0, 3))}${urgent.length > 3 ? ' and more' : ''}.`;
     return soon.length ? `Order soon: ${together(soon.slice(0, 3))}.` : 'Nothing needs ordering.';
   });
+
+  /** What there is enough of is one table that opens. */
+  const CALM: Schemas['Supply'][] = ['enough', 'unforeseen'];
+  const shown = new SvelteSet<Schemas['Supply']>();
+  const fold = (supply: Schemas['Supply']) => (shown.has(supply) ? shown.delete(supply) : shown.add(supply));
+  /** What was just put on the shelf is in sight. */
+  let known = 0;
+  $effect(() => {
+    const count = shelf?.kinds.length ?? 0;
+    if (known && count > known) for (const supply of CALM) shown.add(supply);
+    known = count;
+  });
+  /** What is lacking first of what there is enough of. */
+  const firstOf = (kinds: Kind[]) => {
+    const [first] = kinds;
+    return first && shelf ? `${first.name}: ${because(first, shelf.today)}` : '';
+  };
 
   onDestroy(
     keys.lend('Shelf', [
@@ -92,14 +111,33 @@
 
         <div class="kinds">
           {#each groups as group (group.supply)}
-            <section aria-label={SUPPLY[group.supply]}>
-              <h2>{SUPPLY[group.supply]} <span class="soft">{group.kinds.length}</span></h2>
-              <ul>
+            {@const calm = CALM.includes(group.supply)}
+            <section aria-label={SUPPLY[group.supply]} class={[calm && 'panel calm']}>
+              <h2>
+                {#if calm}
+                  <button
+                    class="fold"
+                    aria-expanded={shown.has(group.supply)}
+                    onclick={() => fold(group.supply)}
+                  >
+                    <ChevronRight
+                      width="18"
+                      height="18"
+                      class={shown.has(group.supply) ? 'rotate-90' : ''}
+                      aria-hidden="true"
+                    />
+                    {SUPPLY[group.supply]} <span class="soft">{group.kinds.length}</span>
+                    <span class="soft grow text-right font-normal">{firstOf(group.kinds)}</span>
+                  </button>
+                {:else}{SUPPLY[group.supply]} <span class="soft">{group.kinds.length}</span>{/if}
+              </h2>
+              <ul hidden={calm && !shown.has(group.supply)}>
                 {#each group.kinds as kind (kind.id)}
                   <KindRow
                     {stock}
                     {shelf}
                     {kind}
+                    low={calm}
                     open={open === kind.id}
                     ontoggle={() => (open = open === kind.id ? null : kind.id)}
                     onedit={() => (editing = kind)}
@@ -134,14 +172,29 @@
 
 <style>
   .page {
-    display: grid;
     grid-template-columns: minmax(0, 1fr) 21rem;
     grid-template-areas: 'lead lead' 'ways ways' 'kinds aside';
-    gap: 1.25rem 2rem;
+    gap: 1rem 2rem;
     align-items: start;
-    max-width: 84rem;
-    margin-inline: auto;
-    padding: 1.25rem clamp(1rem, 2.5vw, 1.75rem) 5rem;
+  }
+  .calm {
+    padding: 0.3rem 0.75rem;
+  }
+  .calm h2 {
+    margin: 0;
+  }
+  .calm ul {
+    gap: 0;
+  }
+  .fold {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 0.2rem 0.5rem;
+    width: 100%;
+    min-height: 2.5rem;
+    text-align: left;
+    cursor: pointer;
   }
   .lead {
     grid-area: lead;
@@ -162,8 +215,6 @@
   }
   h2 {
     margin-bottom: 0.5rem;
-    font-size: 1.1rem;
-    font-weight: 800;
   }
   ul {
     display: grid;

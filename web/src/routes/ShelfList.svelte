@@ -83,8 +83,6 @@
 <style>
   h2 {
     margin-top: 0.75rem;
-    font-size: 1.15rem;
-    font-weight: 800;
   }
   li {
     padding-block: 0.3rem;

@@ -33,6 +33,7 @@
   } = $props();
 
   const { w, h } = $derived(box);
+  const pad = $derived(size === 'slim' ? 3 : 6);
   const above = $derived(-h / 2 - (size === 'slim' ? 5 : 9));
   const under = $derived(h / 2 + (size === 'slim' ? 4 : 8) + WORDS[size]);
 </script>
@@ -56,9 +57,9 @@
   <rect
     class="reach"
     x={upright ? -w / 2 - 6 : -reach / 2}
-    y={-h / 2 - 5}
+    y={-h / 2 - pad}
     width={reach}
-    height={h + 10}
+    height={h + 2 * pad}
     rx="10"
   />
   <rect class="wall rim" x={-w / 2} y={-h / 2} width={w} height={h} rx={size === 'slim' ? 7 : 10} />

@@ -55,8 +55,4 @@
     padding: 1rem;
     border-left: 6px solid var(--color-error);
   }
-  h2 {
-    font-size: 1.15rem;
-    font-weight: 800;
-  }
 </style>

@@ -162,7 +162,6 @@
   }
   h1 {
     margin-top: 0.25rem;
-    font-size: clamp(1.5rem, 4vw, 2.1rem);
   }
   h1:focus {
     outline: none;

@@ -40,6 +40,7 @@
 {/snippet}
 
 <section class="panel" aria-label="Hair and volume">
+  <h2 class="px-4 pt-4">Who lives here, and how large it is</h2>
   {#each COUNTS as { key, text } (key)}
     <div class="line">
       <span class="what">{text}</span>

@@ -39,6 +39,7 @@
 </script>
 
 <section class="panel grid gap-4 p-4" aria-label="How you do it">
+  <h2>How you do it</h2>
   <fieldset>
     <legend class="mb-1 font-bold">Schools differ. Which one is yours?</legend>
     <div class="grid gap-2 lg:grid-cols-3">

@@ -88,9 +88,6 @@
   .line {
     padding: 0.75rem 1rem;
   }
-  h2 {
-    font-weight: 800;
-  }
   .head,
   .row {
     display: grid;

@@ -33,7 +33,7 @@
   const more = (count: number) => (count > NAMED ? ` and ${count - NAMED} more` : '');
 </script>
 
-<footer aria-label="Besides">
+<section aria-label="Besides">
   <p>
     <b>Drying</b>
     {#each drying.slice(0, NAMED) as { item, machine_name } (item.id)}
@@ -67,10 +67,10 @@
       {/each}
     </p>
   {/if}
-</footer>
+</section>
 
 <style>
-  footer {
+  section {
     display: flex;
     flex-wrap: wrap;
     gap: 0.3rem 2rem;
@@ -88,10 +88,10 @@
     text-underline-offset: 0.2em;
   }
   @media (max-width: 639px) {
-    footer {
+    section {
       flex-direction: column;
     }
-    footer :global(.link) {
+    section :global(.link) {
       min-height: 2.2rem;
       display: inline-flex;
       align-items: center;

@@ -5,7 +5,6 @@
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { figure } from '../../lib/words/format';
-  import RunDialog from './RunDialog.svelte';
 
   let { machine, today, mayWrite }: { machine: Schemas['StripOut']; today: string; mayWrite: boolean } =
     $props();
@@ -51,7 +50,11 @@
     onclick={() => (more = true)}><Ellipsis width="18" height="18" aria-hidden="true" /></button
   >
 </div>
-{#if more}<RunDialog {machine} {today} onclose={() => (more = false)} />{/if}
+{#if more}
+  {#await import('./RunDialog.svelte') then { default: RunDialog }}
+    <RunDialog {machine} {today} onclose={() => (more = false)} />
+  {/await}
+{/if}
 
 <style>
   .ran {

@@ -7,14 +7,10 @@
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
-  import AlreadyDone from '../../lib/ui/AlreadyDone.svelte';
-  import Look from '../../lib/ui/Look.svelte';
   import { day, minutesWords, plural, when } from '../../lib/words/format';
   import { byOpening, sorted, taskKey } from '../../lib/words/groups';
   import { moving } from '../../lib/words/motion';
   import { doWord } from '../../lib/words/tasks';
-  import Later from './Later.svelte';
-  import OffTheRack from './OffTheRack.svelte';
   import TaskRow from './TaskRow.svelte';
 
   type Task = Schemas['TaskOut'];
@@ -105,12 +101,20 @@
           >One look round makes {machine.unsure === 1 ? 'its date' : 'their dates'} firm.</span
         ></span
       >
-      <a class="btn btn-sm" href={`#/look/${machine.id}`}>Look round, {machine.unsure} min</a>
+      <a
+        class="btn btn-sm"
+        aria-label={`Look round, ${machine.unsure} min: ${machine.name}`}
+        href={`#/look/${machine.id}`}>Look round, {machine.unsure} min</a
+      >
     </p>
   {/each}
-  {#each rested as on (on.item.id)}
-    <OffTheRack {on} mayWrite={session.mayWrite} />
-  {/each}
+  {#if rested.length}
+    {#await import('./OffTheRack.svelte') then { default: OffTheRack }}
+      {#each rested as on (on.item.id)}
+        <OffTheRack {on} mayWrite={session.mayWrite} />
+      {/each}
+    {/await}
+  {/if}
   {#if round.due.length}
     <ol bind:this={list}>
       {#each groups as group (group.key)}
@@ -210,20 +214,27 @@
   {/if}
 </section>
 
+<!-- What is answered in a dialog comes when it is asked for: the first page is the lighter for it. -->
 {#if done}
-  <AlreadyDone task={done} today={round.today} onclose={() => (done = null)} />
-{/if}
-{#if looked}
-  <Look
-    machine_id={looked.machine_id}
-    slot={looked.slot}
-    name={looked.slot_name}
-    abouts={[{ action: looked.about, asked: looked.asked }]}
-    onclose={() => (looked = null)}
-  />
-{/if}
-{#if later}
-  <Later task={later} today={round.today} onclose={() => (later = null)} />
+  {#await import('../../lib/ui/AlreadyDone.svelte') then { default: AlreadyDone }}
+    <AlreadyDone task={done} today={round.today} onclose={() => (done = null)} />
+  {/await}
+{:else if looked}
+  {@const { machine_id, slot, slot_name, about, asked } = looked}
+  {#await import('../../lib/ui/Look.svelte') then { default: Look }}
+    <Look
+      {machine_id}
+      {slot}
+      name={slot_name}
+      abouts={[{ action: about, asked }]}
+      onclose={() => (looked = null)}
+    />
+  {/await}
+{:else if later}
+  {@const task = later}
+  {#await import('./Later.svelte') then { default: Later }}
+    <Later {task} today={round.today} onclose={() => (later = null)} />
+  {/await}
 {/if}
 
 <style>

@@ -11,31 +11,29 @@
   const endangered = $derived(round.machines.filter((machine) => machine.dangers.length));
 </script>
 
-{#if endangered.length || round.reminders.length || round.faults.length}
-  <div class="urgent">
-    {#each endangered as machine (machine.id)}
-      {#each machine.dangers as danger (danger.key)}<OutOfUse {machine} {danger} />{/each}
-    {/each}
-    {#each round.faults as fault (fault.machine_id)}<AtFault {fault} {mayWrite} />{/each}
-    {#if round.reminders.length}
-      <ul class="panel" aria-label="Reminders">
-        {#each round.reminders as one (one.entry_id)}
-          <li>
-            <span class="min-w-0 grow"
-              ><b>{one.text}</b>
-              <span class="soft">asked for {one.on === round.today ? 'today' : day(one.on)}</span></span
-            >
-            <button
-              class="btn btn-sm"
-              disabled={!mayWrite || house.busy}
-              onclick={() => void house.reminded(one)}>Done</button
-            >
-          </li>
-        {/each}
-      </ul>
-    {/if}
-  </div>
-{/if}
+<div class="urgent">
+  {#each endangered as machine (machine.id)}
+    {#each machine.dangers as danger (danger.key)}<OutOfUse {machine} {danger} />{/each}
+  {/each}
+  {#each round.faults as fault (fault.machine_id)}<AtFault {fault} {mayWrite} />{/each}
+  {#if round.reminders.length}
+    <ul class="panel" aria-label="Reminders">
+      {#each round.reminders as one (one.entry_id)}
+        <li>
+          <span class="min-w-0 grow"
+            ><b>{one.text}</b>
+            <span class="soft">asked for {one.on === round.today ? 'today' : day(one.on)}</span></span
+          >
+          <button
+            class="btn btn-sm"
+            disabled={!mayWrite || house.busy}
+            onclick={() => void house.reminded(one)}>Done</button
+          >
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</div>
 
 <style>
   .urgent {

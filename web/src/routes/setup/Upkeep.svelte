@@ -103,10 +103,6 @@
 </section>
 
 <style>
-  h2 {
-    font-size: 1.15rem;
-    font-weight: 800;
-  }
   h3 {
     margin-top: 0.75rem;
     font-weight: 700;

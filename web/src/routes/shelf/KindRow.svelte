@@ -14,6 +14,7 @@
     stock,
     shelf,
     kind,
+    low = false,
     open,
     ontoggle,
     onedit,
@@ -21,6 +22,8 @@
     stock: ShelfState;
     shelf: Schemas['ShelfOut'];
     kind: Kind;
+    /** Whether it is a line of a table. */
+    low?: boolean;
     open: boolean;
     ontoggle: () => void;
     onedit: () => void;
@@ -33,7 +36,7 @@
 </script>
 
 <li
-  class="panel row"
+  class={low ? 'row low' : 'panel row'}
   data-kind={kind.name}
   data-supply={kind.supply}
   style:--tone={`var(--${TONE[kind.supply]})`}
@@ -58,7 +61,7 @@
         onchange={(value) => void stock.count(kind, value)}
       />
       <p class="soft text-sm">
-        on the shelf{kind.on_order ? `, ${kind.on_order} on the way` : ''}
+        {low ? '' : 'on the shelf'}{kind.on_order ? `, ${kind.on_order} on the way` : ''}
       </p>
     </div>
   </div>
@@ -138,6 +141,20 @@
     gap: 0.4rem;
     padding: 0.6rem 1rem;
     border-left: 5px solid var(--tone);
+  }
+  .low {
+    padding: 0.2rem 0 0.2rem 0.5rem;
+    border-left: none;
+    border-top: 1px solid var(--color-base-300);
+  }
+  .low .name {
+    font-size: 1rem;
+  }
+  .low .main > :first-child {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 0 0.75rem;
   }
   .main {
     display: grid;

@@ -104,8 +104,6 @@
 <style>
   h2 {
     margin-bottom: 0.5rem;
-    font-size: 1.1rem;
-    font-weight: 800;
   }
   .line {
     display: flex;

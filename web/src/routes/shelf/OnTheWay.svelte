@@ -61,8 +61,6 @@
 <style>
   h2 {
     margin-bottom: 0.5rem;
-    font-size: 1.1rem;
-    font-weight: 800;
   }
   .order {
     display: grid;
