@@ -166,10 +166,10 @@ def _settings(page: Page) -> None:
 def _by_part(page: Page) -> None:
     """A sitting at the hall upright, at the card of its foam."""
     page.goto("/#/bench")
-    page.get_by_label("Machine", exact=True).select_option(label="Hall upright")
+    page.get_by_role("combobox", name="Machine").select_option(label="Hall upright")
     page.get_by_role("button", name="Plan: Full service").click()
     page.get_by_role("button", name="Start").click()
-    page.get_by_role("button", name="Part by part").click()
+    page.get_by_role("button", name="Part by part", exact=True).click()
     _answer_until(page, "foam.wash.do")
 
 

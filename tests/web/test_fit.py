@@ -7,9 +7,15 @@ from server.setup.overrides import rename_machine
 from server.use.services import log_run
 from tests.web.browser import NOW, BrowserTestCase, expect, timedelta
 
-LONG = "The workshop tub canister of the bookbinders on the ground floor"
+LONG = "The bookbinders' workshop tub canister on the ground floor"
 """As long as a name may well be."""
 WIDTHS = (320, 390, 768, 1024, 1280, 1920)
+LARGE = """new MutationObserver((_, watching) => {
+  if (!document.documentElement) return;
+  watching.disconnect();
+  document.documentElement.style.fontSize = '200%';
+}).observe(document, { childList: true });"""
+"""Letters twice as large, before anything measures them."""
 CLASHES = """() => {
   const seen = (e) => {
     for (let at = e; at && at !== document.body; at = at.parentElement) {
@@ -92,7 +98,7 @@ class EverythingFits(BrowserTestCase):
                     self.page.wait_for_load_state("networkidle")
                 clashing += self.clashes(self.page, f"{address} at {width}")
         large = self.page
-        large.add_init_script("document.documentElement.style.fontSize = '200%'")
+        large.add_init_script(LARGE)
         large.set_viewport_size({"width": 1280, "height": 800})
         for address, (role, name) in self.screens.items():
             large.goto("about:blank")
@@ -101,3 +107,5 @@ class EverythingFits(BrowserTestCase):
             large.wait_for_load_state("networkidle")
             clashing += self.clashes(large, f"{address} in large letters")
         self.assertEqual(clashing, [])
+        large.locator("main h1").evaluate("title => (title.style.marginBottom = '-2em')")
+        self.assertTrue(self.clashes(large, "a title laid over what follows"), "what clashes is found")

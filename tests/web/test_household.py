@@ -222,7 +222,7 @@ class AMachineIsChanged(BrowserTestCase):
         self.page.goto("/#/")
         board = self.page.get_by_role("region", name="House board")
         expect(board.get_by_role("link", name="Hall upright")).to_have_count(0)
-        self.open_machine(machine="Attic robot")
+        self.page.goto("/#/machines")
         self.page.get_by_text("Not in use: 1").click()
         self.page.get_by_role("button", name="Back in use").click()
         self.said("Hall upright is in use again.")

@@ -49,6 +49,7 @@ class FromRoundToTheMachine(ShelfCase):
         expect(order).to_contain_text("Nothing is ordered.")
         came = self.there()
         self.assertGreaterEqual(came, 5)
+        page.get_by_role("button", name=re.compile("^Enough")).click()
         expect(self.row(page=page).get_by_role("status")).to_have_text(str(came))
         self.open_machine(page=page, machine="Workshop tub")
         page.get_by_role("button", name=re.compile("^liner")).first.click()

@@ -149,7 +149,7 @@ export function lying(chambers: Chamber[], columns: Column[], width: number, siz
   const placed = onPath(chambers).map((one) => ({ chamber: one, x: columnX(one.column, columns, width), y }));
   return {
     width,
-    height: chamber.h + line + (tags ? line + 3 : 5),
+    height: chamber.h + line + (tags ? line + 7 : 5),
     from: { x: 4, y },
     to: { x: width - 4, y },
     chamber,

@@ -27,7 +27,9 @@ export function rate(holder: Holder): string {
   if (holder.size) {
     return `about ${middle.toFixed(2)} ${holder.size.unit} a week (${low.toFixed(2)}–${high.toFixed(2)})`;
   }
-  return middle >= 1 ? `${figure(middle)} times a week` : `once in about ${figure(1 / middle)} weeks`;
+  return middle >= 1
+    ? `${figure(middle)} times a week`
+    : `once in about ${plural(Math.round(7 / middle), 'day')}`;
 }
 
 /** What the rate rests on. */

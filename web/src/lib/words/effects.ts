@@ -6,12 +6,15 @@ import { amount, doWord, SCHOOL } from './tasks';
 type Effect = Schemas['EffectOut'];
 
 function interval(effect: Effect, value: number): string {
-  return effect.meter === 'days' ? plural(Math.round(value * 10) / 10, 'day') : amount(effect.meter, value);
+  return effect.meter === 'days'
+    ? plural(Math.max(1, Math.round(value)), 'day')
+    : amount(effect.meter, value);
 }
 
 function one(effect: Effect): string {
   const before = interval(effect, effect.before);
-  return `${effect.part} of ${effect.machine}: ${doWord(effect.action)} every ${before} becomes ${figure(effect.after)}`;
+  const after = figure(effect.meter === 'days' ? Math.max(1, Math.round(effect.after)) : effect.after);
+  return `${effect.part} of ${effect.machine}: ${doWord(effect.action)} every ${before} becomes ${after}`;
 }
 
 export function effectWords(found: Schemas['AnswerEffectOut']): string {

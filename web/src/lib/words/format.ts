@@ -207,11 +207,13 @@ export function degrees(value: number, us: boolean): string {
   return `${figure(degreesIn(value, us))}\u00a0°${us ? 'F' : 'C'}`;
 }
 
-/** Minutes as people say them: "6 min", "1 h 20 min", "5 h". */
+/** Minutes as people say them, no finer than they are worth: "6 min", "1 h 20 min", "5 h". */
 export function minutesWords(minutes: number): string {
-  if (minutes < 90) return `${figure(minutes)} min`;
-  const [hours, rest] = [Math.floor(minutes / 60), Math.round(minutes % 60)];
-  return minutes >= 600 || rest === 0 ? `${round0().format(minutes / 60)} h` : `${hours} h ${rest} min`;
+  if (minutes < 90) return `${figure(Math.round(minutes) || minutes)} min`;
+  if (minutes >= 300) return `${round0().format(minutes / 60)} h`;
+  const fives = Math.round(minutes / 5) * 5;
+  const [hours, rest] = [Math.floor(fives / 60), fives % 60];
+  return rest ? `${hours} h ${rest} min` : `${hours} h`;
 }
 
 const WHY_OFF = { did_not_run: 'did not run', away: 'everybody away', paused: 'paused', back: 'back' };

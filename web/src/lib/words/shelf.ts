@@ -45,6 +45,12 @@ export function money(cents: number, currency: string): string {
   return `${(cents / 100).toFixed(2)}\u00a0${currency}`;
 }
 
+/** What is only estimated, in whole units; below three of them to the tenth. */
+export function estimate(cents: number, currency: string): string {
+  const units = cents / 100;
+  return `${figure(Math.abs(units) < 3 ? units : Math.round(units))}\u00a0${currency}`;
+}
+
 /** "today", "by Sat, Dec 2, in 7 days". */
 export function orderBy(iso: string, today: string): string {
   const days = daysBetween(today, iso);

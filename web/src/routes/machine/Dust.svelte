@@ -2,11 +2,11 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
-  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { DustState, type Holder } from '../../lib/state/dust.svelte';
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
+  import Field from '../../lib/ui/Field.svelte';
   import Panel from '../../lib/ui/Panel.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { emptied, FULL, rate, restsOn, UNITS, why } from '../../lib/words/dust';
@@ -126,16 +126,14 @@
         {#if telling === holder.slot}
           <form class="panel form" onsubmit={(event) => void tell(event, holder.slot)}>
             <div class="pair">
-              <label class="grid gap-1"
-                >It holds <input
-                  class="input w-full"
-                  type="number"
-                  step="any"
-                  {...bounds('SizeIn', 'volume')}
-                  bind:value={size.volume}
-                  required
-                /></label
-              >
+              <Field
+                label="It holds"
+                type="number"
+                of="SizeIn"
+                name="volume"
+                required
+                bind:value={size.volume}
+              />
               <label class="grid gap-1"
                 >Unit <select class="select w-full" bind:value={size.unit}>
                   {#each Object.entries(UNITS) as [key, text] (key)}<option value={key}>{text}</option>{/each}
@@ -148,32 +146,28 @@
             >
             {#if size.borrowed}
               <div class="pair">
-                <label class="grid gap-1"
-                  >That one holds <input
-                    class="input w-full"
-                    type="number"
-                    step="any"
-                    {...bounds('SizeIn', 'known_volume')}
-                    bind:value={size.known_volume}
-                    required
-                  /></label
-                >
+                <Field
+                  label="That one holds"
+                  type="number"
+                  of="SizeIn"
+                  name="known_volume"
+                  required
+                  bind:value={size.known_volume}
+                />
                 <label class="grid gap-1"
                   >Unit of that one <select class="select w-full" bind:value={size.known_unit}>
                     {#each Object.entries(UNITS) as [key, text] (key)}<option value={key}>{text}</option
                       >{/each}
                   </select></label
                 >
-                <label class="grid gap-1"
-                  >Weeks to fill it <input
-                    class="input w-full"
-                    type="number"
-                    step="any"
-                    {...bounds('SizeIn', 'known_weeks')}
-                    bind:value={size.known_weeks}
-                    required
-                  /></label
-                >
+                <Field
+                  label="Weeks to fill it"
+                  type="number"
+                  of="SizeIn"
+                  name="known_weeks"
+                  required
+                  bind:value={size.known_weeks}
+                />
                 <label class="grid gap-1"
                   >Dirt lies here <select class="select w-full" bind:value={size.pressed}>
                     <option value="1">as loose</option><option value="1.5">half as dense again</option><option

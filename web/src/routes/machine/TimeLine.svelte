@@ -125,9 +125,7 @@
     color: var(--color-base-content);
   }
   .name {
-    overflow: hidden;
-    white-space: nowrap;
-    text-overflow: ellipsis;
+    overflow-wrap: anywhere;
     padding-left: 0.3rem;
   }
   .when {

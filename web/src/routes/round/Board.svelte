@@ -147,6 +147,7 @@
         {narrow}
         {folds}
         open={isOpen(machine)}
+        {alone}
         later={row >= inSight ? ROW_PX - 10 : null}
         ontoggle={() => byHand.set(machine.id, !isOpen(machine))}
       />

@@ -22,6 +22,7 @@
     folds,
     open,
     later,
+    alone,
     ontoggle,
   }: {
     machine: Schemas['StripOut'];
@@ -36,6 +37,8 @@
     open: boolean;
     /** So high is the place kept for a strip that is drawn a frame later [px]; null: it is drawn. */
     later: number | null;
+    /** Whether the board is all there is on the page: its headings are one level higher. */
+    alone: boolean;
     ontoggle: () => void;
   } = $props();
 
@@ -54,7 +57,9 @@
 
 <div class={['machine', machine.serves && 'serving', folds && 'folds']}>
   <div class="who">
-    <h3><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></h3>
+    <svelte:element this={alone ? 'h2' : 'h3'}
+      ><a class="hover:underline" href={`#/machines/${machine.id}`}>{machine.name}</a></svelte:element
+    >
     {#if machine.dangers.length}
       <p class="ink-overdue font-bold">
         out of use: {machine.dangers.map((danger) => danger.name).join(', ')}
@@ -126,7 +131,7 @@
     grid-template-columns: var(--who) minmax(0, 1fr) var(--run);
     align-items: center;
     column-gap: 0.5rem;
-    padding-block: 0.1rem 0.2rem;
+    padding-block: 0.05rem;
     border-bottom: 1px solid var(--color-base-300);
   }
   .machine:has(+ :global(.serving)) {
@@ -135,12 +140,13 @@
   .who {
     min-width: 0;
   }
-  .who h3 {
+  .who > :is(h2, h3) {
+    font-size: 1rem;
     font-weight: 800;
     line-height: 1.25;
     overflow-wrap: anywhere;
   }
-  .who h3 a {
+  .who a {
     display: inline-block;
     min-height: 1.5rem;
   }
@@ -152,7 +158,7 @@
     padding-left: 0.7rem;
     border-left: 3px solid var(--duct);
   }
-  .serving .who h3 {
+  .serving .who > :is(h2, h3) {
     font-size: 0.95rem;
     font-weight: 600;
   }

@@ -1,8 +1,8 @@
 <!-- What is not usual about a machine's runs: other minutes, another day, it did not run, it is paused. -->
 <script lang="ts">
-  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
+  import Field from '../../lib/ui/Field.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { daysBefore, listed } from '../../lib/words/format';
   import { usualWeek } from '../../lib/words/round';
@@ -70,23 +70,17 @@
     {/if}
     <form class="mt-3 grid gap-3" onsubmit={ran}>
       <div class="grid grid-cols-2 gap-2">
-        <label class="text-sm"
-          >Minutes <input
-            class="input w-full"
-            type="number"
-            inputmode="numeric"
-            step="any"
-            {...bounds('RunIn', 'minutes')}
-            bind:value={minutes}
-            required
-          /></label
-        >
-        <label class="text-sm"
-          >Day <input class="input w-full" type="date" {...bounds('RunIn', 'day')} bind:value={day} /></label
-        >
-        <label class="text-sm"
-          >Started, if known <input class="input w-full" type="time" bind:value={started} /></label
-        >
+        <Field
+          label="Minutes"
+          type="number"
+          inputmode="numeric"
+          of="RunIn"
+          name="minutes"
+          required
+          bind:value={minutes}
+        />
+        <Field label="Day" type="date" of="RunIn" name="day" bind:value={day} />
+        <Field label="Started, if known" type="time" bind:value={started} />
         {#if machine.mops}
           <label class="flex items-center gap-2 self-end pb-2"
             ><input type="checkbox" class="checkbox" bind:checked={mopped} />It mopped</label
@@ -100,15 +94,9 @@
         Not this week: it did not run
       </button>
       <form class="flex flex-wrap items-end gap-2" onsubmit={pause}>
-        <label class="grow text-sm"
-          >Put away until <input
-            class="input w-full"
-            type="date"
-            {...bounds('RestIn', 'last')}
-            min={today}
-            bind:value={until}
-          /></label
-        >
+        <div class="grow">
+          <Field label="Put away until" type="date" of="RestIn" name="last" min={today} bind:value={until} />
+        </div>
         <button class="btn" disabled={house.busy}>Pause it</button>
       </form>
     </div>

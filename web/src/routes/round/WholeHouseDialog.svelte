@@ -1,8 +1,8 @@
 <!-- What concerns all machines at once: everybody away, a time of more load than usual. -->
 <script lang="ts">
-  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
+  import Field from '../../lib/ui/Field.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
 
   let { today, onclose }: { today: string; onclose: () => void } = $props();
@@ -31,23 +31,8 @@
   <form class="grid gap-2" onsubmit={away}>
     <p class="font-bold">Everybody is away</p>
     <div class="grid grid-cols-2 gap-2">
-      <label class="text-sm"
-        >From <input
-          class="input w-full"
-          type="date"
-          {...bounds('RestIn', 'first')}
-          bind:value={first}
-          required
-        /></label
-      >
-      <label class="text-sm"
-        >Until, if known <input
-          class="input w-full"
-          type="date"
-          {...bounds('RestIn', 'last')}
-          bind:value={last}
-        /></label
-      >
+      <Field label="From" type="date" of="RestIn" name="first" required bind:value={first} />
+      <Field label="Until, if known" type="date" of="RestIn" name="last" bind:value={last} />
     </div>
     <button class="btn btn-primary" disabled={house.busy}>We are away</button>
   </form>
@@ -62,28 +47,10 @@
       </select></label
     >
     <div class="grid grid-cols-2 gap-2">
-      <label class="text-sm"
-        >From <input
-          class="input w-full"
-          type="date"
-          {...bounds('MoreLoadIn', 'first')}
-          bind:value={from}
-          required
-        /></label
-      >
-      <label class="text-sm"
-        >Until <input
-          class="input w-full"
-          type="date"
-          {...bounds('MoreLoadIn', 'last')}
-          bind:value={until}
-          required
-        /></label
-      >
+      <Field label="From" type="date" of="MoreLoadIn" name="first" required bind:value={from} />
+      <Field label="Until" type="date" of="MoreLoadIn" name="last" required bind:value={until} />
     </div>
-    <label class="text-sm"
-      >In your words <input class="input w-full" {...bounds('MoreLoadIn', 'note')} bind:value={note} /></label
-    >
+    <Field label="In your words" of="MoreLoadIn" name="note" bind:value={note} />
     <button class="btn" disabled={house.busy}>Count it</button>
   </form>
 </Modal>

@@ -2,58 +2,23 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
-  import { bounds } from '../../lib/api/bounds';
-  import type { Schemas } from '../../lib/api/client';
   import { session } from '../../lib/state/session.svelte';
-  import { startOf } from '../../lib/state/faults.svelte';
   import { WorthState } from '../../lib/state/worth.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { figure, fullDay, minutesWords, percent, plural } from '../../lib/words/format';
-  import { money } from '../../lib/words/shelf';
-  import CheapFirst from '../faults/CheapFirst.svelte';
+  import { estimate, money } from '../../lib/words/shelf';
+  import CostsTold from './CostsTold.svelte';
+  import Repair from './Repair.svelte';
 
   let { machine_id }: { machine_id: string } = $props();
 
   const costs = new WorthState(untrack(() => machine_id));
   void costs.refresh();
   let telling = $state(false);
-  let cheap = $state.raw<Schemas['CheapOut'][]>([]);
-  let told = $state({ price_new: '', life_years: 10, hour_value: '0', guarantee_until: '' });
-  let repair = $state({ cost: '', minutes: 30, adds_years: 3 });
   const worth = $derived(costs.worth);
-  const weighed = $derived(costs.weighed);
   const ORDINAL: Record<number, string> = { 2: 'second', 3: 'third', 4: 'fourth' };
   const price = (cents: number) => money(cents, worth?.currency ?? '');
-  const cents = (text: string | number) => Math.round(Number(text) * 100);
-
-  function begin() {
-    telling = !telling;
-    if (!worth) return;
-    told = {
-      price_new: worth.told.price_new ? (worth.told.price_new / 100).toFixed(2) : '',
-      life_years: worth.told.life_years,
-      hour_value: (worth.told.hour_value / 100).toFixed(2),
-      guarantee_until: worth.told.guarantee_until ?? '',
-    };
-  }
-
-  async function tell(event: SubmitEvent) {
-    event.preventDefault();
-    const done = await costs.tell({
-      price_new: told.price_new ? cents(told.price_new) : null,
-      life_years: told.life_years,
-      hour_value: cents(told.hour_value),
-      guarantee_until: told.guarantee_until || null,
-    });
-    if (done) telling = false;
-  }
-
-  async function weigh(event: SubmitEvent) {
-    event.preventDefault();
-    const start = await startOf(machine_id);
-    cheap = start.status === 'ok' ? start.data.cheap : [];
-    void costs.weigh({ cost: cents(repair.cost), minutes: repair.minutes, adds_years: repair.adds_years });
-  }
+  const about = (cents: number) => estimate(cents, worth?.currency ?? '');
 </script>
 
 {#if costs.load.status === 'error'}
@@ -62,53 +27,15 @@
   <section class="panel worth" aria-label="What it costs">
     <div class="top">
       <h2>
-        {price(worth.cost)} a year to keep going{worth.told.hour_value ? ', your minutes counted' : ''}
+        About {about(worth.cost)} a year to keep going{worth.told.hour_value ? ', your minutes counted' : ''}
       </h2>
       {#if session.mayWrite}
-        <button class="btn btn-sm" aria-expanded={telling} onclick={begin}>Price, hour, guarantee…</button>
+        <button class="btn btn-sm" aria-expanded={telling} onclick={() => (telling = !telling)}
+          >Price, hour, guarantee…</button
+        >
       {/if}
     </div>
-    {#if telling}
-      <form class="form" onsubmit={tell}>
-        <label class="grid gap-1"
-          >A new one costs ({worth.currency})<input
-            class="input w-full"
-            type="number"
-            step="0.01"
-            min="0"
-            bind:value={told.price_new}
-          /></label
-        >
-        <label class="grid gap-1"
-          >Such a one serves (years)<input
-            class="input w-full"
-            type="number"
-            step="any"
-            {...bounds('WorthToldIn', 'life_years')}
-            bind:value={told.life_years}
-            required
-          /></label
-        >
-        <label class="grid gap-1"
-          >An hour of yours is worth ({worth.currency})<input
-            class="input w-full"
-            type="number"
-            step="0.01"
-            bind:value={told.hour_value}
-            required
-          /></label
-        >
-        <label class="grid gap-1"
-          >Under guarantee until<input
-            class="input w-full"
-            type="date"
-            {...bounds('WorthToldIn', 'guarantee_until')}
-            bind:value={told.guarantee_until}
-          /></label
-        >
-        <button class="btn btn-primary" disabled={costs.busy}>Keep</button>
-      </form>
-    {/if}
+    {#if telling}<CostsTold {costs} {worth} onkept={() => (telling = false)} />{/if}
     {#if worth.under_guarantee && worth.told.guarantee_until}
       <p class="mind">
         <b>Under guarantee until {fullDay(worth.told.guarantee_until)}.</b> Opening what is screwed, or another
@@ -118,7 +45,7 @@
     {#if costs.problem}<Trouble problem={costs.problem} />{/if}
     <div class="columns">
       <div>
-        <h3>Parts, {price(worth.parts_cost)}</h3>
+        <h3>Parts, about {about(worth.parts_cost)}</h3>
         <ul>
           {#each worth.parts as part (part.name)}
             <li class="line">
@@ -126,7 +53,7 @@
                 >{figure(part.a_year)} × {part.name.toLowerCase()}{part.price === null
                   ? ''
                   : ` at ${price(part.price)}`}</span
-              ><span>{part.price === null ? 'no price' : price(part.cost)}</span>
+              ><span>{part.price === null ? 'no price' : about(part.cost)}</span>
             </li>
           {:else}
             <li class="soft">None is renewed by use or date.</li>
@@ -134,7 +61,7 @@
         </ul>
         <p class="soft">
           And {minutesWords(worth.minutes)} of work a year{worth.told.hour_value
-            ? `, ${price(worth.minutes_worth)}`
+            ? `, ${about(worth.minutes_worth)}`
             : ''}.
         </p>
         {#if worth.share_of_new !== null && worth.parts_cost}
@@ -163,9 +90,9 @@
                   : 'a new one each time is cheaper.'}</b
             >
             <span class="soft"
-              >{figure(one.washes)} washes and {figure(one.renewals)} new ones a year cost {price(
+              >{figure(one.washes)} washes and {figure(one.renewals)} new ones a year cost {about(
                 one.wash_cost,
-              )}; {figure(Math.max(one.washes, one.renewals))} new ones {price(one.replace_cost)}. Washing
+              )}; {figure(Math.max(one.washes, one.renewals))} new ones {about(one.replace_cost)}. Washing
               takes {minutesWords(one.wash_minutes)} a year and keeps {figure(one.saved)} out of the bin.</span
             >
           </p>
@@ -190,7 +117,7 @@
               <li>
                 <b>{one.days === 1 ? 'Every day' : `Every ${ORDINAL[one.days] ?? ''} day`}:</b>
                 {minutesWords(one.minutes)} a year, {figure(one.minutes_a_week)} min a week{one.parts_cost
-                  ? `; parts ${price(one.parts_cost)} a year`
+                  ? `; parts ${about(one.parts_cost)} a year`
                   : ''}
               </li>
             {/each}
@@ -201,62 +128,7 @@
           </p>
         </div>
       {/if}
-      <div>
-        <h3>Repair, or a new machine?</h3>
-        {#if worth.told.price_new === null}
-          <p class="soft">Tell what a new one costs first.</p>
-        {:else}
-          <form class="form" onsubmit={weigh}>
-            <label class="grid gap-1"
-              >The repair costs ({worth.currency})<input
-                class="input w-full"
-                type="number"
-                step="0.01"
-                min="0"
-                bind:value={repair.cost}
-                required
-              /></label
-            >
-            <label class="grid gap-1"
-              >Minutes<input
-                class="input w-full"
-                type="number"
-                {...bounds('RepairIn', 'minutes')}
-                bind:value={repair.minutes}
-                required
-              /></label
-            >
-            <label class="grid gap-1"
-              >It then serves (years)<input
-                class="input w-full"
-                type="number"
-                step="any"
-                {...bounds('RepairIn', 'adds_years')}
-                bind:value={repair.adds_years}
-                required
-              /></label
-            >
-            <button class="btn" disabled={costs.busy}>Weigh it</button>
-          </form>
-          {#if weighed}
-            <p class="mt-2" role="status">
-              <b
-                >{weighed.repair === null
-                  ? 'As good as each other: keep what you have.'
-                  : weighed.repair
-                    ? 'Repair it.'
-                    : 'A new one costs less a year.'}</b
-              >
-              The repair {price(weighed.repair_a_year)} a year, a new one {price(weighed.new_a_year)}. At {figure(
-                worth.age_years,
-              )} years it is still worth {price(weighed.worth_left)}; {figure(weighed.years_left)} years are to
-              be expected. Hidden dirt often is the only cause. A new one also throws this one away whole, which
-              no figure here counts.
-            </p>
-            <CheapFirst {machine_id} {cheap} />
-          {/if}
-        {/if}
-      </div>
+      <Repair {costs} {worth} {machine_id} />
     </div>
   </section>
 {/if}
@@ -272,10 +144,6 @@
     flex-wrap: wrap;
     justify-content: space-between;
     gap: 0.5rem 1rem;
-  }
-  h2 {
-    font-size: 1.3rem;
-    font-weight: 800;
   }
   h3 {
     margin-bottom: 0.3rem;
@@ -295,12 +163,6 @@
   }
   .line span:last-child {
     white-space: nowrap;
-  }
-  .form {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr));
-    align-items: end;
-    gap: 0.6rem;
   }
   .mind {
     padding-left: 0.75rem;
