@@ -2,6 +2,8 @@
 
     python -m benchmarks.screens serve --database FILE    serves a household of benchmarks.big_house, prints its port
     python -m benchmarks.screens faults                   only the fault finder's answers, on the demo
+    python -m benchmarks.screens round [--against FOLDER] only Round on the demo: acts, what the first page weighs, and
+                                                          visits in turn with another checkout, built, in FOLDER
 
 The first useful paint is the frame after Round's sentence and board are in the page, counted from the start of the
 navigation, in a fresh profile of a browser at rest with the processor slowed down four times. Frames are the times
@@ -9,7 +11,9 @@ between two animation frames while the board is scrolled from end to end, search
 """
 
 import argparse
+import gzip
 import os
+import re
 import subprocess
 import sys
 import tempfile
@@ -28,6 +32,7 @@ if TYPE_CHECKING:
 ROOT = Path(__file__).resolve().parents[1]
 SLOWED = 4
 VISITS = 7
+IN_TURN = 13
 PATIENCE_MS = 2500
 AT_REST_MS = 1000
 """The browser opens its own first page for a new profile, which must not run beside what is measured [ms]."""
@@ -60,12 +65,36 @@ AIR = """async ([id, left]) => {
   if (!answer.ok) throw new Error(String(answer.status));
   return performance.now() - began;
 }"""
+OPENED = """async () => {
+  const line = document.querySelector('[data-task] button[aria-expanded=false]');
+  const began = performance.now();
+  line.click();
+  while (!line.parentElement.querySelector('.more')?.offsetHeight) await new Promise(requestAnimationFrame);
+  await new Promise(requestAnimationFrame);
+  const took = performance.now() - began;
+  line.click();
+  return took;
+}"""
+"""A task of Round opened in place, until it is painted [ms]."""
+LOGGED = """async () => {
+  const row = document.querySelector('[data-ran="Hall upright"]').closest('.machine');
+  const said = () => row.querySelector('.who').innerText;
+  const before = said(), began = performance.now();
+  row.querySelector('[data-ran] .btn').click();
+  while (said() === before) await new Promise(requestAnimationFrame);
+  await new Promise(requestAnimationFrame);
+  return performance.now() - began;
+}"""
+"""A run said by one tap, until the board shows it [ms]."""
 FRAMES = """() => {
   window.frames_ms = [];
   let last = performance.now();
   const next = (at) => { window.frames_ms.push(at - last); last = at; requestAnimationFrame(next); };
   requestAnimationFrame(next);
 }"""
+
+
+ACTS = {"a task opened in place": OPENED, "a run said by one tap": LOGGED}
 
 
 def measure() -> list[str]:
@@ -81,7 +110,7 @@ def measure() -> list[str]:
         browser = runner.chromium.launch(executable_path=BROWSER, args=FLAGS)
         with _served(demo, demo=True) as address:
             lines = _first_paint(browser, address, "keeper", "quillgate", "demo household, seven machines")
-            lines += _trace(browser, address)
+            lines += [*_acts(browser, address), *_trace(browser, address)]
         with _served(big) as address:
             lines += _first_paint(browser, address, big_house.USER, big_house.PASSWORD, "200 machines")
             lines += _frames(browser, address)
@@ -90,9 +119,10 @@ def measure() -> list[str]:
 
 
 @contextmanager
-def _served(database: Path, *, demo: bool = False) -> Iterator[str]:
+def _served(database: Path, *, demo: bool = False, tree: Path = ROOT) -> Iterator[str]:
     command = [sys.executable, "-m", "benchmarks.screens", "serve", "--database", str(database)]
-    server = subprocess.Popen([*command, *(["--demo"] if demo else [])], stdout=subprocess.PIPE, text=True)
+    demos = ["--demo"] if demo else []
+    server = subprocess.Popen([*command, *demos], stdout=subprocess.PIPE, text=True, cwd=tree)
     assert server.stdout is not None
     try:
         yield next(line.split()[-1] for line in server.stdout if line.startswith("serving"))
@@ -189,6 +219,62 @@ def _frames(browser: "Browser", address: str) -> list[str]:
     return lines
 
 
+def measure_round(against: Path | None) -> list[str]:
+    """Round on the demo: what its first page weighs, how long acts take, and visits in turn with another checkout's."""
+    from playwright.sync_api import sync_playwright
+
+    from tests.web.browser import FLAGS
+
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as runner:
+        browser = runner.chromium.launch(executable_path=BROWSER, args=FLAGS)
+        with _served(Path(folder) / "here.sqlite3", demo=True) as here:
+            lines = [
+                f"scripts and styles of the first page: {_weight():.1f} kB by gzip (aim 90)",
+                *_acts(browser, here),
+            ]
+            if against is not None:
+                with _served(Path(folder) / "there.sqlite3", demo=True, tree=against) as there:
+                    lines += _in_turn(browser, here, there)
+        browser.close()
+    return lines
+
+
+def _weight() -> float:
+    """What the first page loads, compressed [kB]."""
+    dist = ROOT / "web" / "dist"
+    named = set(re.findall(r"assets/[^\"']+\.(?:js|css)", (dist / "index.html").read_text()))
+    return sum(len(gzip.compress((dist / name).read_bytes())) for name in named) / 1000
+
+
+def _acts(browser: "Browser", address: str) -> list[str]:
+    page, _ = _signed_in(browser, address, "keeper", "quillgate")
+    page.wait_for_selector("[data-task]")
+    times = {what: [page.evaluate(act) for _ in range(ANSWERS)] for what, act in ACTS.items()}
+    page.context.close()
+    return [f"{what}: {median(t):.0f} ms median, {min(t):.0f} to {max(t):.0f} (aim 100)" for what, t in times.items()]
+
+
+def _in_turn(browser: "Browser", here: str, there: str) -> list[str]:
+    """First visits of fresh profiles, slowed, one here and one there in turn."""
+    cookies, times = {}, {here: [], there: []}  # type: ignore[var-annotated]
+    for address in times:
+        page, cookies[address] = _signed_in(browser, address, "keeper", "quillgate")
+        page.context.close()
+    for _ in range(IN_TURN):
+        for address, taken in times.items():
+            context = browser.new_context(viewport=LAPTOP, base_url=address)
+            context.add_cookies(cookies[address])
+            context.add_init_script(WATCH)
+            taken.append(_visit(context, SLOWED))
+            context.close()
+    names = {here: "here", there: "there"}
+    lines = [f"first useful paint of Round, slowed {SLOWED} times, {IN_TURN} first visits in turn (aim 1000)"]
+    for address, taken in times.items():
+        lines.append(f"  {names[address]}: {median(taken):.0f} ms median, {min(taken):.0f} to {max(taken):.0f}")
+    ratios = [a / b for a, b in zip(times[here], times[there], strict=True)]
+    return [*lines, f"  here as a share of there: {median(ratios):.2f} median, {min(ratios):.2f} to {max(ratios):.2f}"]
+
+
 def measure_trace() -> list[str]:
     """Only what the fault finder's screen takes, on the demo household."""
     from playwright.sync_api import sync_playwright
@@ -244,15 +330,16 @@ def _search(page: "Page") -> None:
 
 if __name__ == "__main__":
     parser = argparse.ArgumentParser()
-    parser.add_argument("command", choices=["serve", "faults"])
+    parser.add_argument("command", choices=["serve", "faults", "round"])
+    parser.add_argument("--against", type=Path)
     parser.add_argument("--database", type=Path)
     parser.add_argument("--demo", action="store_true")
     given = parser.parse_args()
-    if given.command == "faults":
+    if given.command != "serve":
         os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.config.settings")
         import django
 
         django.setup()
-        print("\n".join(measure_trace()))
+        print("\n".join(measure_trace() if given.command == "faults" else measure_round(given.against)))
     else:
         serve(given.database, demo=given.demo)

@@ -11,7 +11,7 @@ from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.contrib.sessions.backends.db import SessionStore
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Error, Page, Playwright, expect, sync_playwright
 
 from server.base import clock
 from server.household.models import Household
@@ -36,13 +36,17 @@ expect.set_options(timeout=20_000)
 
 
 @cache
-def browser() -> Browser:
-    """One browser for the whole run; every page has a profile of its own."""
-    atexit.register(_let_requests_end)  # after the browser, whose connections keep them alive
-    runner = sync_playwright().start()
-    started = runner.chromium.launch(executable_path=BROWSER, args=FLAGS)
-    atexit.register(runner.stop)
+def _runner() -> Playwright:
+    atexit.register(_let_requests_end)  # after the browsers, whose connections keep them alive
+    started = sync_playwright().start()
+    atexit.register(started.stop)
     return started
+
+
+@cache
+def browser(*more: str) -> Browser:
+    """One browser for the whole run, or one with `more` flags; every page has a profile of its own."""
+    return _runner().chromium.launch(executable_path=BROWSER, args=[*FLAGS, *more])
 
 
 def _let_requests_end():
@@ -121,12 +125,12 @@ class BrowserTestCase(LiveServerTestCase):
         for page in context.pages:
             page.close()
 
-    def new_profile(self, viewport, **more) -> BrowserContext:
-        """A fresh browser profile."""
+    def new_profile(self, viewport, flags=(), **more) -> BrowserContext:
+        """A fresh browser profile; of a browser started with `flags`, where some are given."""
         workers = "allow" if self.kept_on_device else "block"
         where = {"locale": "en-GB", "base_url": self.live_server_url, "service_workers": workers}
         still = {"reduced_motion": "reduce"}  # what moves is drawn by the processor here, a fifth of all time
-        context = browser().new_context(viewport=viewport, **where, **still, **more)
+        context = browser(*flags).new_context(viewport=viewport, **where, **still, **more)
         context.set_default_timeout(20_000)
         return context
 

@@ -10,12 +10,8 @@ from tests.web.browser import NOW, BrowserTestCase, expect, timedelta
 LONG = "The bookbinders' workshop tub canister on the ground floor"
 """As long as a name may well be."""
 WIDTHS = (320, 390, 768, 1024, 1280, 1920)
-LARGE = """new MutationObserver((_, watching) => {
-  if (!document.documentElement) return;
-  watching.disconnect();
-  document.documentElement.style.fontSize = '200%';
-}).observe(document, { childList: true });"""
-"""Letters twice as large, before anything measures them."""
+LARGE = ("--blink-settings=defaultFontSize=32",)
+"""Letters twice as large, as somebody sets them for all pages."""
 CLASHES = """() => {
   const seen = (e) => {
     for (let at = e; at && at !== document.body; at = at.parentElement) {
@@ -97,11 +93,8 @@ class EverythingFits(BrowserTestCase):
                     expect(self.page.get_by_role(role, name=name).first).to_be_visible()
                     self.page.wait_for_load_state("networkidle")
                 clashing += self.clashes(self.page, f"{address} at {width}")
-        large = self.page
-        large.add_init_script(LARGE)
-        large.set_viewport_size({"width": 1280, "height": 800})
+        large = self.sign_in(self.open_page(flags=LARGE))
         for address, (role, name) in self.screens.items():
-            large.goto("about:blank")
             large.goto(f"/#{address}")
             expect(large.get_by_role(role, name=name).first).to_be_visible()
             large.wait_for_load_state("networkidle")

@@ -64,7 +64,7 @@ class FromRoundToTheMachine(ShelfCase):
         dialog.get_by_role("button", name="Broken by accident").click()
         expect(dialog.get_by_text("How was it before?")).to_have_count(0)
         dialog.get_by_role("button", name="Record it").click()
-        expect(self.page.get_by_text(re.compile("^Paper liner: replaced"))).to_be_visible()
+        expect(self.page.get_by_text(re.compile("^Paper liner: replaced on"))).to_be_visible()
         self.assertEqual(self.there(), came - 1)
         self.page.keyboard.press("u")
         expect(self.page.get_by_text("Undone.")).to_be_visible()

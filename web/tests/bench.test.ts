@@ -57,3 +57,47 @@ describe('right after an answer', () => {
     }
   });
 });
+
+describe('a step back', () => {
+  const steps = ['one', 'two', 'three'].map((key) => ({ ...step, key, answer: null, answers: ['done'] }));
+  /** Each answer is shown at once, as the outbox does. */
+  function follows(bench: InstanceType<typeof BenchState>) {
+    add.mockImplementation((what: object) => {
+      const { step: key, value } = what as { step: string; value: string };
+      const now = bench.sheet!;
+      const answered = value === 'back' ? now.answered.slice(0, -1) : [...now.answered, key];
+      const current = steps.map((one) => one.key).find((one) => !answered.includes(one)) ?? null;
+      bench.load = { status: 'ok', data: { ...now, answered, current } as never };
+      return Promise.resolve();
+    });
+  }
+  function fresh(id: string) {
+    const bench = new BenchState(id);
+    bench.load = { status: 'ok', data: { steps, answered: [], current: 'one', taken: [] } as never };
+    follows(bench);
+    return bench;
+  }
+  const all = steps.map(({ key }) => ({ step: key, value: 'done' }));
+
+  it('takes back all that one tap said, also after the page was loaded again', async () => {
+    await fresh('t').answerAll(all);
+    const again = new BenchState('t');
+    again.load = {
+      status: 'ok',
+      data: { steps, answered: ['one', 'two', 'three'], current: null, taken: [] } as never,
+    };
+    follows(again);
+    await again.back();
+    expect(again.sheet?.answered).toEqual([]);
+  });
+
+  it('takes back one answer where another device went on meanwhile', async () => {
+    const bench = fresh('u');
+    await bench.answerAll(all.slice(0, 2));
+    bench.load = { status: 'ok', data: { ...bench.sheet!, answered: ['one', 'two', 'three'] } as never };
+    await bench.back();
+    expect(bench.sheet?.answered).toEqual(['one', 'two']);
+    await bench.back();
+    expect(bench.sheet?.answered).toEqual([]);
+  });
+});

@@ -14,6 +14,12 @@ type Sheet = Schemas['SheetOut'];
 type Ending = Schemas['EndingOut'];
 export type Pick = Schemas['PickIn'];
 
+/** How many steps were answered before a tap, and after it. */
+interface Tap {
+  from: number;
+  to: number;
+}
+
 /** One sheet: as the server has it, and on top of that what was answered here and is not sent yet. */
 export class BenchState {
   load = $state.raw<Load<Sheet>>(PENDING);
@@ -26,15 +32,15 @@ export class BenchState {
   step = $derived(this.sheet?.steps.find((step) => step.key === this.sheet?.current) ?? null);
   ending_waits = $derived(this.waiting.some((entry) => entry.kind === 'finish'));
   readonly leave: () => void;
-  /** How many steps were answered before each tap: one step back takes back what one tap said. */
-  private taps: number[];
+  /** The taps of this tab that said something: one step back takes back what one tap said. */
+  private taps: Tap[];
   private readonly tapsKept: string;
-  private tapping = false;
+  private tapping: Promise<unknown> | null = null;
   private keeping: Promise<unknown> | null = null;
 
   constructor(readonly id: string) {
     this.tapsKept = `yperon.taps.${id}`;
-    this.taps = JSON.parse(sessionStorage.getItem(this.tapsKept) ?? '[]') as number[];
+    this.taps = JSON.parse(sessionStorage.getItem(this.tapsKept) ?? '[]') as Tap[];
     this.leave = outbox.listen(id, {
       onsheet: (sheet) => this.took(sheet),
       onend: (ending) => this.ended(ending),
@@ -63,31 +69,39 @@ export class BenchState {
 
   /** What one tap says of several steps, one after the other; of those that no longer apply nothing is said. */
   async answerAll(said: { step: string; value: string }[]): Promise<void> {
-    if (this.tapping || !this.sheet) return;
-    this.tapping = true;
-    this.taps = [...this.taps, this.sheet.answered.length];
-    sessionStorage.setItem(this.tapsKept, JSON.stringify(this.taps));
+    if (this.tapping) return;
+    this.tapping = this.sayAll(said).finally(() => (this.tapping = null));
+    await this.tapping;
+  }
+  private async sayAll(said: { step: string; value: string }[]): Promise<void> {
+    const from = this.answered();
     for (const { step, value } of said) if (this.step?.key === step) await this.answer(step, value);
-    this.tapping = false;
+    this.remember([...this.taps, { from, to: this.answered() }]);
   }
 
   /** Take the last tap back with all that it said, also what this device is just about to keep. */
   async back(): Promise<void> {
+    await this.tapping;
     await this.keeping;
-    const answered = this.sheet?.answered.length ?? 0;
-    if (this.tapping || !answered) return;
-    this.tapping = true;
-    const before = this.taps.filter((count) => count < answered);
-    const last = before.pop() ?? answered - 1;
-    for (let left = answered; left > last; left--)
+    if (this.tapping || !this.answered()) return;
+    this.tapping = this.takeBack(this.answered()).finally(() => (this.tapping = null));
+    await this.tapping;
+  }
+  private async takeBack(answered: number): Promise<void> {
+    const tap = this.taps.find(({ to }) => to === answered);
+    for (let left = answered - (tap?.from ?? answered - 1); left > 0; left--)
       await this.answer(this.step?.key ?? this.sheet?.steps.at(-1)?.key ?? '', 'back');
-    this.taps = before;
-    sessionStorage.setItem(this.tapsKept, JSON.stringify(before));
-    this.tapping = false;
+    this.remember(this.taps.filter(({ to }) => to < answered));
+  }
+  private answered = (): number => this.sheet?.answered.length ?? 0;
+  private remember(taps: Tap[]): void {
+    this.taps = taps;
+    sessionStorage.setItem(this.tapsKept, JSON.stringify(taps));
   }
 
   /** End the sitting, after the answer that this device is just about to keep. */
   async finish(): Promise<void> {
+    await this.tapping;
     await this.keeping;
     if (!this.ending_waits) await this.keep({ kind: 'finish' });
   }

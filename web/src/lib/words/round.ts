@@ -74,15 +74,18 @@ function start(round: Schemas['RoundOut']): string {
   return `Start with the ${first.slot_name.toLowerCase()} of ${first.machine_name}: ${over}.`;
 }
 
-/** Whether it does not run for now; that it did not run lately is told by its last run. */
+/** Whether it does not run for now: a rest that ends today is as good as over, and past ones are told by the last run. */
 export const isResting = (
   machine: Schemas['StripOut'],
+  today: string,
 ): machine is Schemas['StripOut'] & { resting: Schemas['RestOut'] } =>
-  machine.resting !== null && machine.resting.why !== 'did_not_run';
+  machine.resting !== null &&
+  machine.resting.why !== 'did_not_run' &&
+  (machine.resting.last === null || machine.resting.last > today);
 
 /** How a machine's last run stands under its name: "50 min today", "ran yesterday, as usual". */
 export function lastRun(machine: Schemas['StripOut'], today: string): string {
-  if (isResting(machine)) return restWords(machine.resting);
+  if (isResting(machine, today)) return restWords(machine.resting);
   if (machine.minutes_today > 0) return `${figure(machine.minutes_today)} min today`;
   if (!machine.last_run) return 'no run yet';
   return `ran ${ago(machine.last_run, today)}${machine.last_is_assumed ? ', as usual' : ''}`;

@@ -67,7 +67,9 @@
     {:else if machine.empty_slots.length}
       <p class="ink-overdue font-bold">out of use: {machine.empty_slots.join(', ').toLowerCase()} is out</p>
     {:else if !machine.serves}
-      <p class={isResting(machine) ? 'ink-due font-bold' : 'soft'}>{lastRun(machine, round.today)}</p>
+      <p class={isResting(machine, round.today) ? 'ink-due font-bold' : 'soft'}>
+        {lastRun(machine, round.today)}
+      </p>
     {/if}
   </div>
   {#if folds}

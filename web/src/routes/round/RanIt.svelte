@@ -5,6 +5,7 @@
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { figure } from '../../lib/words/format';
+  import { isResting } from '../../lib/words/round';
 
   let { machine, today, mayWrite }: { machine: Schemas['StripOut']; today: string; mayWrite: boolean } =
     $props();
@@ -12,11 +13,7 @@
   let more = $state(false);
   const minutes = $derived(Math.round(machine.usual.minutes));
   const out = $derived(machine.empty_slots.length > 0);
-  const off = $derived(
-    machine.resting && machine.resting.why !== 'did_not_run' && machine.resting.first <= today
-      ? machine.resting
-      : null,
-  );
+  const off = $derived(isResting(machine, today) && machine.resting.first <= today ? machine.resting : null);
 
   async function ran() {
     await house.logRun(machine, { minutes, ...(machine.mops ? { mopped: machine.usual.mops } : {}) });
