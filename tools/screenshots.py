@@ -164,13 +164,12 @@ def _settings(page: Page) -> None:
 
 
 def _by_part(page: Page) -> None:
-    """A sitting at the hall upright, at the card of its foam."""
+    """What is due at the stairs cordless, at the card of its bin seal."""
     page.goto("/#/bench")
-    page.get_by_role("combobox", name="Machine").select_option(label="Hall upright")
-    page.get_by_role("button", name="Plan: Full service").click()
+    page.get_by_role("button", name="Plan Stairs cordless").click()
     page.get_by_role("button", name="Start").click()
+    _answer_until(page, "bin-seal.wipe.do")
     page.get_by_role("button", name="Part by part", exact=True).click()
-    _answer_until(page, "foam.wash.do")
 
 
 def _new_machine(page: Page, kind: str, answers: Sequence[str] = (), shot: Callable[[], None] | None = None) -> None:

@@ -215,7 +215,7 @@
   .bar :focus-visible {
     outline-color: #8fbdf0;
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     :global(:root) {
       --tabbar: 4rem;
     }

@@ -145,7 +145,7 @@
     align-self: start;
     padding: clamp(1rem, 3vw, 2rem);
   }
-  @media (max-width: 959px) {
+  @media (max-width: 59.99rem) {
     .bench {
       grid-template-columns: minmax(0, 1fr);
       grid-template-areas: 'progress' 'step' 'list';

@@ -27,7 +27,7 @@
   const search = new SearchState(untrack(() => params.id));
   void search.refresh();
 
-  const phone = new MediaQuery('max-width: 639px');
+  const phone = new MediaQuery('max-width: 39.99rem');
   const found = $derived(search.case);
   const open = $derived(found?.status === 'open');
   /** What takes long and goes on by itself is best begun before the other looks. */
@@ -251,7 +251,7 @@
     min-width: 0;
     padding: 0.75rem;
   }
-  @media (min-width: 960px) {
+  @media (min-width: 60rem) {
     .two {
       grid-template-columns: 3fr 2fr;
     }
@@ -268,12 +268,12 @@
     gap: 1rem;
     min-width: 0;
   }
-  @media (max-width: 959px) {
+  @media (max-width: 59.99rem) {
     .below {
       grid-template-columns: minmax(0, 1fr);
     }
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     /* With wet hands the question comes first, the picture after it. */
     .strips {
       order: 3;

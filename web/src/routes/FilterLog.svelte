@@ -84,7 +84,7 @@
   ol li {
     grid-template-columns: 8rem 1fr 1fr 5rem;
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     li,
     ol li {
       grid-template-columns: 1fr auto;

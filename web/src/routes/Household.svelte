@@ -170,7 +170,7 @@
     flex: 1;
     min-width: 14rem;
   }
-  @media (max-width: 959px) {
+  @media (max-width: 59.99rem) {
     .household {
       grid-template-columns: minmax(0, 1fr);
       grid-template-areas: 'head' 'index' 'sections';

@@ -26,7 +26,7 @@
   let { params = {} }: { params?: { id?: string; slot?: string } } = $props();
 
   let lab = $state(false);
-  const phone = new MediaQuery('max-width: 639px');
+  const phone = new MediaQuery('max-width: 39.99rem');
   const narrow = $derived(phone.current);
   const id = $derived(params.id ?? '');
   const page = $derived(

@@ -208,7 +208,7 @@
       grid-area: board;
     }
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .lead .btn {
       width: 100%;
     }

@@ -328,7 +328,7 @@
     top: 1rem;
     align-self: start;
   }
-  @media (max-width: 859px) {
+  @media (max-width: 53.99rem) {
     .told {
       grid-template-columns: minmax(0, 1fr);
     }

@@ -226,13 +226,13 @@
     gap: 1.5rem;
     min-width: 0;
   }
-  @media (max-width: 959px) {
+  @media (max-width: 59.99rem) {
     .page {
       grid-template-columns: minmax(0, 1fr);
       grid-template-areas: 'lead' 'ways' 'kinds' 'aside';
     }
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .lead {
       flex-direction: column;
       align-items: stretch;

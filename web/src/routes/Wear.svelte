@@ -91,7 +91,7 @@
     padding: 0.6rem 1rem 0.3rem;
     font-size: 0.875rem;
   }
-  @media (max-width: 959px) {
+  @media (max-width: 59.99rem) {
     .table {
       grid-template-columns: minmax(0, 1fr);
     }

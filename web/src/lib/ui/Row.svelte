@@ -86,7 +86,7 @@
   .more {
     padding: 0 0.75rem 0.7rem 0.6rem;
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .line {
       min-height: 2.9rem;
     }

@@ -56,7 +56,7 @@
     align-items: start;
     gap: 1rem 1.5rem;
   }
-  @media (max-width: 1023px) {
+  @media (max-width: 63.99rem) {
     .drawn {
       grid-template-columns: minmax(0, 1fr);
     }

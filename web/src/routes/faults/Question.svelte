@@ -238,7 +238,7 @@
     width: 8rem;
     margin-inline: 0.4rem;
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .key {
       display: none;
     }

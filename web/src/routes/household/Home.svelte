@@ -166,7 +166,7 @@
     color: var(--soft);
     font-size: 0.95rem;
   }
-  @media (max-width: 859px) {
+  @media (max-width: 53.99rem) {
     .line {
       grid-template-columns: minmax(0, 1fr) auto;
     }
@@ -174,12 +174,12 @@
       grid-column: 1 / -1;
     }
   }
-  @media (max-width: 859px) {
+  @media (max-width: 53.99rem) {
     .line.wide .changes {
       grid-column: 1 / -1;
     }
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .line,
     .line.wide {
       grid-template-columns: minmax(0, 1fr);

@@ -13,7 +13,7 @@
   let { strip, now }: { strip: Schemas['StripOut']; now: string } = $props();
 
   type Lab = Schemas['LabOut'];
-  const phone = new MediaQuery('max-width: 639px');
+  const phone = new MediaQuery('max-width: 39.99rem');
   let lab = $state.raw<Lab | null>(null);
   let problem = $state.raw<Problem | null>(null);
   let fills = $state<Record<string, number>>({});

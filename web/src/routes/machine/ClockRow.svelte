@@ -137,7 +137,7 @@
   dt {
     color: var(--soft);
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     dl {
       grid-template-columns: 1fr;
       gap: 0;

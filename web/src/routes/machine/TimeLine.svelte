@@ -97,6 +97,7 @@
     width: 100%;
   }
   .ticks {
+    container-type: inline-size;
     position: relative;
     height: 1.3rem;
     font-size: 0.85rem;
@@ -106,6 +107,11 @@
     position: absolute;
     transform: translateX(-50%);
     white-space: nowrap;
+  }
+  @container (max-width: 24rem) {
+    .ticks span:nth-child(even) {
+      display: none;
+    }
   }
   .ticks span:first-child {
     transform: none;
@@ -159,7 +165,7 @@
     border-radius: 0.15rem;
     background: currentColor;
   }
-  @media (max-width: 759px) {
+  @media (max-width: 47.49rem) {
     .head {
       grid-template-columns: minmax(0, 1fr);
     }

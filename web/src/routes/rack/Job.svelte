@@ -222,7 +222,7 @@
     padding-left: 1.1rem;
     list-style: disc;
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .top {
       grid-template-columns: minmax(0, 1fr);
     }

@@ -101,7 +101,7 @@
 <style>
   svg {
     width: 100%;
-    max-width: 420px;
+    max-width: 26.24rem;
     border-bottom: 1.5px solid var(--soft);
     border-left: 1.5px solid var(--soft);
   }

@@ -4,7 +4,7 @@
   import { flip } from 'svelte/animate';
   import { MediaQuery, SvelteMap } from 'svelte/reactivity';
 
-  import { boardOrder, columnX, scale, usedColumns } from '../../lib/airpath/layout';
+  import { boardOrder, type Column, columnX, fitted, scale, usedColumns } from '../../lib/airpath/layout';
   import type { Schemas } from '../../lib/api/client';
   import { moving } from '../../lib/words/motion';
   import MachineRow from './MachineRow.svelte';
@@ -19,7 +19,7 @@
   const DRAWN = 8;
   const WHEN_MANY = 2;
   const SEARCH_FROM = 10;
-  const phone = new MediaQuery('max-width: 639px');
+  const phone = new MediaQuery('max-width: 39.99rem');
   /** Asked once: each reading of a media query lays the page out. */
   const narrow = $derived(phone.current);
   /** The width of a strip [px]: taken from the window at first, so that nothing is drawn twice, then measured once. */
@@ -53,6 +53,15 @@
   }
   const machines = $derived(boardOrder(round.machines));
   const columns = $derived(usedColumns(machines));
+  const at = (column: Column) => columnX(column, columns, width / scale());
+  const HEAD_PX = 12.8;
+  const heads = $derived(
+    fitted(
+      columns.map((column) => ({ x: at(column), text: column })),
+      HEAD_PX,
+      width / scale(),
+    ),
+  );
   const many = $derived(machines.length > DRAWN);
   const size = $derived(machines.length <= 2 ? 'tall' : machines.length <= 4 ? 'low' : 'slim');
   const folds = $derived(many || narrow);
@@ -125,8 +134,8 @@
     <div class="head" aria-hidden="true">
       <span class="soft">the air goes this way →</span>
       <div class="columns" {@attach watchWidth}>
-        {#each columns as column (column)}
-          <span style:left={`${columnX(column, columns, width / scale()) * scale()}px`}>{column}</span>
+        {#each columns as column, i (column)}
+          <span style:left={`${at(column) * scale()}px`}>{heads[i]}</span>
         {/each}
       </div>
     </div>

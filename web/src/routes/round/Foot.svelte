@@ -87,7 +87,7 @@
   .link {
     text-underline-offset: 0.2em;
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     section {
       flex-direction: column;
     }

@@ -203,7 +203,7 @@
   .calm {
     fill: var(--fresh);
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .machine {
       grid-template-columns: minmax(0, 1fr) auto;
       padding-block: 0.3rem;

@@ -59,7 +59,7 @@
     justify-content: flex-end;
     gap: 0.15rem;
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .ran :global(.btn) {
       --size: 2.75rem;
     }

@@ -144,7 +144,7 @@
     gap: 0.4rem;
     margin-top: 0.5rem;
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .where {
       display: block;
       margin-left: 0;

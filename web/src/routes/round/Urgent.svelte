@@ -51,7 +51,7 @@
   li:first-child {
     border-top: none;
   }
-  @media (max-width: 68rem) {
+  @media (max-width: 67.99rem) {
     .urgent {
       grid-area: auto;
     }

@@ -286,7 +286,7 @@
     color: var(--soft);
     font-weight: 400;
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .head {
       grid-template-columns: minmax(0, 1fr) auto;
     }

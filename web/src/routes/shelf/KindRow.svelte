@@ -198,7 +198,7 @@
     padding-left: 0.75rem;
     border-left: 4px solid var(--due);
   }
-  @media (max-width: 639px) {
+  @media (max-width: 39.99rem) {
     .main {
       grid-template-columns: minmax(0, 1fr);
     }

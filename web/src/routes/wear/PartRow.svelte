@@ -120,7 +120,7 @@
   .gauge :global(svg) {
     width: 7.5rem;
   }
-  @media (max-width: 959px) {
+  @media (max-width: 59.99rem) {
     .part {
       display: grid;
       grid-template-columns: minmax(0, 1fr);
