@@ -76,25 +76,24 @@ OPENED = """async () => {
   return took;
 }"""
 """A task of Round opened in place, until it is painted [ms]."""
-LOGGED = """async () => {
+RUN = """async (moved) => {
   const row = document.querySelector('[data-ran="Hall upright"]').closest('.machine');
   const said = () => row.querySelector('.who').innerText;
+  const tap = row.querySelector('[data-ran] .btn');
+  while (tap.disabled) await new Promise(requestAnimationFrame);
   const before = said(), began = performance.now();
-  row.querySelector('[data-ran] .btn').click();
-  while (said() === before) await new Promise(requestAnimationFrame);
+  tap.click();
+  while (said() === before || (moved && said().includes('noting'))) await new Promise(requestAnimationFrame);
   await new Promise(requestAnimationFrame);
   return performance.now() - began;
 }"""
-"""A run said by one tap, until the board shows it [ms]."""
+"""A run said by one tap, until it is seen to be noted, or until the board has moved [ms]."""
 FRAMES = """() => {
   window.frames_ms = [];
   let last = performance.now();
   const next = (at) => { window.frames_ms.push(at - last); last = at; requestAnimationFrame(next); };
   requestAnimationFrame(next);
 }"""
-
-
-ACTS = {"a task opened in place": OPENED, "a run said by one tap": LOGGED}
 
 
 def measure() -> list[str]:
@@ -249,9 +248,13 @@ def _weight() -> float:
 def _acts(browser: "Browser", address: str) -> list[str]:
     page, _ = _signed_in(browser, address, "keeper", "quillgate")
     page.wait_for_selector("[data-task]")
-    times = {what: [page.evaluate(act) for _ in range(ANSWERS)] for what, act in ACTS.items()}
+    times = {
+        "a task opened in place (aim 100)": [page.evaluate(OPENED) for _ in range(ANSWERS)],
+        "a run said by one tap, until it is seen to be noted (aim 100)": [page.evaluate(RUN, False) for _ in range(9)],
+        "a run said by one tap, until the board has moved": [page.evaluate(RUN, True) for _ in range(9)],
+    }
     page.context.close()
-    return [f"{what}: {median(t):.0f} ms median, {min(t):.0f} to {max(t):.0f} (aim 100)" for what, t in times.items()]
+    return [f"{what}: {median(t):.0f} ms median, {min(t):.0f} to {max(t):.0f}" for what, t in times.items()]
 
 
 def _in_turn(browser: "Browser", here: str, there: str) -> list[str]:

@@ -4,6 +4,19 @@ import icons from 'unplugin-icons/vite';
 import { defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 
+/** What the first page is made of: one file, since each further one is a way to the server and back before the first paint. */
+const FIRST_PAGE = [
+  /node_modules\/(svelte|svelte-spa-router|openapi-fetch|uuid|regexparam|esm-env|idb|clsx)\//,
+  /src\/App\.svelte/,
+  /src\/lib\/api\/(client|once)/,
+  /src\/lib\/airpath\/(AirPath|Station|Pegs|Glyph|layout|words)/,
+  /src\/lib\/state\/(house|session|outbox|kept|load|notice|keys|theme|store|picks)\b/,
+  /src\/lib\/ui\/(Loaded|Waiting|Trouble|Notice|Row)\.svelte/,
+  /src\/lib\/words\/(format|round|tasks|why|groups|motion)\b/,
+  /src\/routes\/(Round|SignIn|Nowhere|Moved)\.svelte/,
+  /src\/routes\/round\/(Board|MachineRow|RanIt|ToDo|TaskRow|Foot|Else|WholeHouse)\.svelte/,
+];
+
 export default defineConfig({
   // By which a page that was kept on the device is known to be of another build.
   define: { BUILD: JSON.stringify(Date.now().toString(36)) },
@@ -36,5 +49,16 @@ export default defineConfig({
   ],
   server: { proxy: { '/api': 'http://127.0.0.1:8000' } },
   // Inlined data: files would need an exception in the Content-Security-Policy.
-  build: { assetsInlineLimit: 0, target: 'es2022' },
+  build: {
+    assetsInlineLimit: 0,
+    target: 'es2022',
+    rollupOptions: {
+      output: {
+        advancedChunks: {
+          groups: [{ name: 'first', test: (id: string) => FIRST_PAGE.some((one) => one.test(id)) }],
+          includeDependenciesRecursively: false,
+        },
+      },
+    },
+  },
 });

@@ -8,7 +8,7 @@
   import type { Chamber } from '../lib/airpath/layout';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
-  import { keepPicks } from '../lib/state/plan.svelte';
+  import { keepPicks } from '../lib/state/picks';
   import { session } from '../lib/state/session.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';

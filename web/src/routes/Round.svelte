@@ -6,7 +6,7 @@
 
   import { boardOrder } from '../lib/airpath/layout';
   import type { Schemas } from '../lib/api/client';
-  import { keepPicks } from '../lib/state/plan.svelte';
+  import { keepPicks } from '../lib/state/picks';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
@@ -14,6 +14,7 @@
   import { openCases } from '../lib/state/faults.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
   import { sorted, taskKey } from '../lib/words/groups';
+  import { whenSeen } from '../lib/words/motion';
   import { sentence } from '../lib/words/round';
   import Board from './round/Board.svelte';
   import Else from './round/Else.svelte';
@@ -33,7 +34,7 @@
   let rest = $state(false);
   $effect(() => {
     if (!round || rest) return;
-    requestAnimationFrame(() => setTimeout(() => (rest = true)));
+    whenSeen(() => (rest = true));
     void openCases().then((told) => (cases = told.status === 'ok' ? told.data : []));
     void toOrder().then((told) => (wanted = told));
   });

@@ -5,7 +5,7 @@
   import { ask, client, type Schemas } from '../lib/api/client';
   import { boardOrder } from '../lib/airpath/layout';
   import { house } from '../lib/state/house.svelte';
-  import { keepPicks } from '../lib/state/plan.svelte';
+  import { keepPicks } from '../lib/state/picks';
   import { session } from '../lib/state/session.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
   import Panel from '../lib/ui/Panel.svelte';

@@ -159,34 +159,48 @@
       </g>
 
       {#each shape.placed as { chamber, x, y }, i (chamber.key)}
-        {@const words = {
-          chamber,
-          box: shape.chamber,
-          size,
-          upright,
-          reach,
-          label: said.labels[i] ?? '',
-          tag: said.tags[i] ?? '',
-          level: level(chamber),
-          fill: marks ? mark(chamber).fill : chamber.fill,
-          strong: isDuty(chamber),
-          marked: marks !== null,
-        }}
-        {#if !active(chamber)}
+        {@const label = said.labels[i] ?? ''}
+        {@const state = level(chamber)}
+        {#if state === null}
           <g transform={`translate(${x} ${y})`} role="img" aria-label={aloud(chamber)}
-            ><Station {...words} /></g
+            ><Station
+              {chamber}
+              box={shape.chamber}
+              {size}
+              {upright}
+              {reach}
+              {label}
+              tag={said.tags[i] ?? ''}
+              level={state}
+              fill={marks ? mark(chamber).fill : chamber.fill}
+              strong={isDuty(chamber)}
+              marked={marks !== null}
+            /></g
           >
         {:else}
           <g
             id={idOf(chamber)}
-            class={['chamber', `level-${level(chamber)}`, selected === chamber.key && 'selected']}
+            class={['chamber', `level-${state}`, selected === chamber.key && 'selected']}
             transform={`translate(${x} ${y})`}
             role="button"
             tabindex="0"
-            aria-label={called(chamber, words.label)}
+            aria-label={called(chamber, label)}
             aria-pressed={selected === chamber.key}
             onclick={() => onselect(chamber)}
-            onkeydown={(event) => step(event, chamber)}><Station {...words} /></g
+            onkeydown={(event) => step(event, chamber)}
+            ><Station
+              {chamber}
+              box={shape.chamber}
+              {size}
+              {upright}
+              {reach}
+              {label}
+              tag={said.tags[i] ?? ''}
+              level={state}
+              fill={marks ? mark(chamber).fill : chamber.fill}
+              strong={isDuty(chamber)}
+              marked={marks !== null}
+            /></g
           >
         {/if}
       {/each}

@@ -6,13 +6,13 @@ import { house } from './house.svelte';
 import { type Load, loaded, PENDING } from './load';
 import { notice } from './notice.svelte';
 import { outbox } from './outbox.svelte';
+import type { Pick } from './picks';
 import type { Hanging } from './rack.svelte';
 import { session } from './session.svelte';
 import { store } from './store';
 
 type Sheet = Schemas['SheetOut'];
 type Ending = Schemas['EndingOut'];
-export type Pick = Schemas['PickIn'];
 
 /** How many steps were answered before a tap, and after it. */
 interface Tap {

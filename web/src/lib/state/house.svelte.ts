@@ -27,6 +27,8 @@ class HouseState {
   round = $state.raw<Load<Round>>(PENDING);
   machine = $state.raw<Load<MachinePage>>(PENDING);
   busy = $state(false);
+  /** A run that was tapped and is on its way: its row says so at once. */
+  noting = $state.raw<{ machine_id: string; minutes: number } | null>(null);
   private rounds = new Turns();
   private machines = new Turns();
 
@@ -99,7 +101,10 @@ class HouseState {
       params: { path: { machine_id: machine.id } },
       body: { id: uuid(), part_was_out: false, ...run },
     });
-    return this.record(request, `${machine.name}: a run of ${run.minutes} min is logged.`);
+    this.noting = { machine_id: machine.id, minutes: run.minutes };
+    const logged = await this.record(request, `${machine.name}: a run of ${run.minutes} min is logged.`);
+    this.noting = null;
+    return logged;
   }
 
   async alreadyDone(

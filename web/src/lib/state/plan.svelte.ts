@@ -1,22 +1,12 @@
 import { push } from 'svelte-spa-router';
 
 import { ask, client, type Schemas } from '../api/client';
-import { openSheet, type Pick } from './bench.svelte';
+import { openSheet } from './bench.svelte';
+import { keepPicks, keptPicks, type Pick } from './picks';
 import { type Load, loaded, PENDING, Turns } from './load';
 
 type Plan = Schemas['PlanOut'];
 type Part = Schemas['PlannedPartOut'];
-
-const KEPT = 'yperon.plan';
-
-/** The tasks of the sitting to come, kept for this browser tab. */
-export function keepPicks(picks: Pick[]): void {
-  sessionStorage.setItem(KEPT, JSON.stringify(picks));
-}
-
-function keptPicks(): Pick[] {
-  return JSON.parse(sessionStorage.getItem(KEPT) ?? '[]') as Pick[];
-}
 
 const same = (a: Pick, machine_id: string, slot: string): boolean =>
   a.machine_id === machine_id && a.slot === slot;

@@ -3,7 +3,7 @@
   import { push } from 'svelte-spa-router';
 
   import type { Schemas } from '../../lib/api/client';
-  import { keepPicks } from '../../lib/state/plan.svelte';
+  import { keepPicks } from '../../lib/state/picks';
   import { session } from '../../lib/state/session.svelte';
   import { together, when } from '../../lib/words/format';
   import { didWord, LEVEL, shortWord, usedOf } from '../../lib/words/tasks';

@@ -4,7 +4,7 @@
   import { push } from 'svelte-spa-router';
 
   import type { Schemas } from '../../lib/api/client';
-  import { keepPicks } from '../../lib/state/plan.svelte';
+  import { keepPicks } from '../../lib/state/picks';
   import { keys } from '../../lib/state/keys.svelte';
   import AlreadyDone from '../../lib/ui/AlreadyDone.svelte';
   import Counter from '../../lib/ui/Counter.svelte';

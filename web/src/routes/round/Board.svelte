@@ -6,7 +6,7 @@
 
   import { boardOrder, type Column, columnX, fitted, scale, usedColumns } from '../../lib/airpath/layout';
   import type { Schemas } from '../../lib/api/client';
-  import { moving } from '../../lib/words/motion';
+  import { moving, whenSeen } from '../../lib/words/motion';
   import MachineRow from './MachineRow.svelte';
 
   type Strip = Schemas['StripOut'];
@@ -99,11 +99,12 @@
     watch.observe(end);
     return () => watch.disconnect();
   }
-  /** Rows in sight are drawn first, the others a frame later: what is looked at must not wait for the rest. */
+  /** The first rows are drawn first, the others a frame later: what is looked at must not wait for the rest. */
   const ROW_PX = 86;
-  let inSight = $state(Math.ceil((window.innerHeight - 2 * ROW_PX) / ROW_PX));
+  const FIRST_ROWS = 4;
+  let inSight = $state(FIRST_ROWS);
   onMount(() => {
-    requestAnimationFrame(() => setTimeout(() => (inSight = Infinity)));
+    whenSeen(() => (inSight = Infinity));
   });
   const isOpen = (machine: Strip) => byHand.get(machine.id) ?? (!folds || drawn.has(machine.id));
 </script>

@@ -8,7 +8,9 @@
   import type { Chamber, Column, Size } from '../../lib/airpath/layout';
   import { tag } from '../../lib/airpath/words';
   import type { Schemas } from '../../lib/api/client';
+  import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
+  import { figure } from '../../lib/words/format';
   import { isResting, lastRun } from '../../lib/words/round';
   import RanIt from './RanIt.svelte';
 
@@ -66,6 +68,8 @@
       </p>
     {:else if machine.empty_slots.length}
       <p class="ink-overdue font-bold">out of use: {machine.empty_slots.join(', ').toLowerCase()} is out</p>
+    {:else if house.noting?.machine_id === machine.id}
+      <p class="soft">{figure(house.noting.minutes)} min, noting…</p>
     {:else if !machine.serves}
       <p class={isResting(machine, round.today) ? 'ink-due font-bold' : 'soft'}>
         {lastRun(machine, round.today)}
@@ -151,6 +155,7 @@
   .who a {
     display: inline-block;
     min-height: 1.5rem;
+    line-height: 1.5rem;
   }
   .who p {
     font-size: 0.84rem;
