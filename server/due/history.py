@@ -39,14 +39,14 @@ from server.machines.services import machine_of
 class HistoryBase:
     """What every line of a machine's history tells: which entry it is, when it happened, who entered it.
 
-    Lines of one `sitting` are told as one: what one person did to one part on one day.
+    Lines of one `deed` are told as one: what one person did to one part on one day.
     """
 
     entry_id: UUID
     at: datetime
     day: date
     by: str
-    sitting: str
+    deed: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -238,12 +238,12 @@ def _head(row: Detail, state: MachineState) -> dict[str, Any]:
     entry, by = row.entry, row.entry.by
     day = state.context.local_day(entry.happened_at)
     name = by.name if by else ""
-    return {"entry_id": entry.pk, "at": entry.happened_at, "day": day, "by": name, "sitting": str(entry.pk)}
+    return {"entry_id": entry.pk, "at": entry.happened_at, "day": day, "by": name, "deed": str(entry.pk)}
 
 
 def _part(row: Any, slot: str, state: MachineState) -> dict[str, Any]:
     head = _head(row, state)
-    return {**head, "sitting": f"{slot}/{head['day']}/{head['by']}", "slot": slot, "item": row.item.name}
+    return {**head, "deed": f"{slot}/{head['day']}/{head['by']}", "slot": slot, "item": row.item.name}
 
 
 def washed_since(member: Member, machine_id: UUID, since: datetime) -> int:

@@ -126,8 +126,8 @@ class OneAnswer(ApiTestCase):
         self.post(f"/machines/{self.machine.pk}/looks", slot="sensors", about="wipe", found="due")
         self.post(f"/machines/{self.machine.pk}/services", **done)
         machine = self.log_run().json()["machine"]
-        sittings = {line["sitting"] for line in machine["history"] if line.get("slot") == "sensors"}
-        self.assertEqual((len(sittings), len(machine["history"])), (1, 3))
+        deeds = {line["deed"] for line in machine["history"] if line.get("slot") == "sensors"}
+        self.assertEqual((len(deeds), len(machine["history"])), (1, 3))
         first, *rest = [line["entry_id"] for line in machine["history"] if line.get("slot") == "sensors"]
         missing = self.post(f"/entries/{first}/undo", also=[str(uuid4())])
         self.assert_problem(missing, 404, "id")

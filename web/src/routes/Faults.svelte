@@ -177,7 +177,7 @@
                 type="button"
                 class={[
                   'btn h-auto min-h-11 text-left whitespace-normal',
-                  told.includes(one.key) && 'btn-primary',
+                  told.includes(one.key) && 'btn-active',
                 ]}
                 aria-pressed={told.includes(one.key)}
                 onclick={() => (told = toggled(told, one.key))}>{one.words}</button

@@ -130,7 +130,7 @@
                   <div class="join" role="group" aria-label={`How far: ${part.slot_name}`}>
                     {#each part.choices as choice (choice.depth)}
                       <button
-                        class={['btn btn-sm join-item', choice.depth === part.depth && 'btn-primary']}
+                        class={['btn btn-sm join-item', choice.depth === part.depth && 'btn-active']}
                         aria-pressed={choice.depth === part.depth}
                         disabled={state.busy}
                         onclick={() => void state.setDepth(machine.machine_id, part, choice.actions)}

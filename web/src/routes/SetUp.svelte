@@ -254,7 +254,7 @@
                 {#each [{ n: 0, text: 'Today' }, { n: 7, text: 'A week ago' }, { n: 30, text: 'A month ago' }, { n: 91, text: 'Three months ago' }] as { n, text } (n)}
                   <button
                     type="button"
-                    class={['btn btn-sm', setup.lastDone === daysBefore(today, n) && 'btn-primary']}
+                    class={['btn btn-sm', setup.lastDone === daysBefore(today, n) && 'btn-active']}
                     onclick={() => told(daysBefore(today, n))}>{text}</button
                   >
                 {/each}

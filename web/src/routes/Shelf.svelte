@@ -9,6 +9,7 @@
   import { session } from '../lib/state/session.svelte';
   import { type Kind, ShelfState } from '../lib/state/shelf.svelte';
   import AsOf from '../lib/ui/AsOf.svelte';
+  import Empty from '../lib/ui/Empty.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
   import { plural, together } from '../lib/words/format';
   import { because, SUPPLY } from '../lib/words/shelf';
@@ -69,8 +70,7 @@
 <Loaded load={stock.load} what="Looking at the shelf" retry={() => void stock.refresh()}>
   {#if shelf}
     {#if !shelf.kinds.length}
-      <div class="mx-auto grid max-w-xl gap-4 p-6 pb-40">
-        <h1>Nothing is kept yet.</h1>
+      <Empty title="Nothing is kept yet.">
         {#if shelf.loose.length}
           <p>
             Your machines have {plural(shelf.loose.length, 'part')} that are renewed. Keep those that wear by use
@@ -90,7 +90,7 @@
           <p>Add a machine first: its parts are what is kept here.</p>
           <p><a class="btn btn-primary btn-lg" href="#/add">Add a machine</a></p>
         {/if}
-      </div>
+      </Empty>
     {:else}
       <div class="page">
         <header class="lead">

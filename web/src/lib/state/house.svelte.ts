@@ -232,7 +232,7 @@ class HouseState {
     return this.record(request, text);
   }
 
-  /** Takes an entry back, with all that was recorded with it; of a sitting `also` the others at once. */
+  /** Takes an entry back, with all that was recorded with it; of a deed told in one line `also` the others at once. */
   async undo(entry_id: string, also: string[] = []): Promise<void> {
     const request = client.POST('/api/entries/{entry_id}/undo', {
       params: { path: { entry_id } },

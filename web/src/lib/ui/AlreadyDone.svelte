@@ -62,7 +62,7 @@
           {#each Object.entries(GONE) as [value, text] (value)}
             <button
               type="button"
-              class={['btn', gone === value && 'btn-primary']}
+              class={['btn', gone === value && 'btn-active']}
               aria-pressed={gone === value}
               onclick={() => (gone = gone === value ? '' : (value as Schemas['Gone']))}>{text}</button
             >
@@ -80,7 +80,7 @@
           {#each Object.entries(foundWords(task.action)) as [value, text] (value)}
             <button
               type="button"
-              class={['btn', found === value && 'btn-primary']}
+              class={['btn', found === value && 'btn-active']}
               aria-pressed={found === value}
               onclick={() => (found = found === value && !looking ? '' : (value as Schemas['Found']))}
               >{looking ? (task.asked?.words[value as Schemas['Found']] ?? text) : text}</button

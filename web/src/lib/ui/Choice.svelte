@@ -23,7 +23,7 @@
     {#each options as [key, text] (key)}
       <button
         type="button"
-        class={['btn', small && 'btn-sm', value === key && 'btn-primary']}
+        class={['btn', small && 'btn-sm', value === key && 'btn-active']}
         aria-pressed={value === key}
         {disabled}
         onclick={() => onchoose(key)}>{text}</button

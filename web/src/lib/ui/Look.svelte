@@ -29,7 +29,7 @@
       {#each abouts as one (one.action)}
         <button
           type="button"
-          class={['btn btn-sm', about === one && 'btn-primary']}
+          class={['btn btn-sm', about === one && 'btn-active']}
           aria-pressed={about === one}
           onclick={() => (chosen = one.action)}>{doWord(one.action)}?</button
         >

@@ -66,7 +66,7 @@
           {#each marks as mark (mark)}
             <button
               type="button"
-              class={['btn btn-sm join-item', markOf(trait) === mark && 'btn-primary']}
+              class={['btn btn-sm join-item', markOf(trait) === mark && 'btn-active']}
               aria-pressed={markOf(trait) === mark}
               onclick={() => (seen = { ...seen, [trait]: mark })}>{MARK[mark]}</button
             >

@@ -34,7 +34,7 @@
   <span class="join">
     {#each [1, 2, 3, 4, 5] as felt (felt)}
       <button
-        class={['btn join-item', told === felt && 'btn-primary']}
+        class={['btn join-item', told === felt && 'btn-active']}
         aria-pressed={told === felt}
         disabled={house.busy || !session.mayWrite}
         onclick={() => void tell(felt)}>{felt}</button

@@ -31,7 +31,7 @@
   {#if every === null}
     <div class="flex flex-wrap gap-2 pb-1">
       {#each WEEK as key (key)}
-        <label class={['btn btn-sm', days.includes(key) && 'btn-primary']}
+        <label class={['btn btn-sm', days.includes(key) && 'btn-active']}
           ><input type="checkbox" class="sr-only" value={key} bind:group={days} {onchange} />{DAYS[
             key
           ]}</label

@@ -24,7 +24,7 @@
     {#each near as one (one.text)}
       <button
         type="button"
-        class={['btn', day === one.day && 'btn-primary']}
+        class={['btn', day === one.day && 'btn-active']}
         aria-pressed={day === one.day}
         onclick={() => (day = one.day)}>{one.text}</button
       >

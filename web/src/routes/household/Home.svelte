@@ -109,7 +109,7 @@
       {#each DUST as [key, text] (key)}
         <button
           type="button"
-          class={['btn btn-sm', draft.dust.includes(key) && 'btn-primary']}
+          class={['btn btn-sm', draft.dust.includes(key) && 'btn-active']}
           aria-pressed={draft.dust.includes(key)}
           disabled={!mayWrite}
           onclick={() => void answers.change({ dust: toggle(draft.dust, key) })}>{text}</button

@@ -90,7 +90,8 @@
     font-size: 0.9rem;
   }
   .school.chosen {
-    background: var(--color-primary);
-    color: var(--color-primary-content);
+    background: color-mix(in oklab, var(--color-base-content) 16%, var(--color-base-100));
+    border-color: var(--color-base-content);
+    box-shadow: inset 0 0 0 1px var(--color-base-content);
   }
 </style>

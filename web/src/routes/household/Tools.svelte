@@ -30,7 +30,7 @@
 {#snippet choice(key: string, name: string, on: boolean)}
   <button
     type="button"
-    class={['btn btn-sm h-auto py-1 max-w-full text-left whitespace-normal', on && 'btn-primary']}
+    class={['btn btn-sm h-auto py-1 max-w-full text-left whitespace-normal', on && 'btn-active']}
     aria-pressed={on}
     disabled={!mayWrite}
     onclick={() => toggle(key)}>{name}</button

@@ -167,7 +167,7 @@
           <span class="join ml-2">
             {#each lab.powers as one (one)}
               <button
-                class={['btn btn-sm join-item', power === one && 'btn-primary']}
+                class={['btn btn-sm join-item', power === one && 'btn-active']}
                 aria-pressed={power === one}
                 onclick={() => {
                   power = one;

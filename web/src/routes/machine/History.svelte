@@ -1,5 +1,7 @@
 <!-- What happened, newest first: this part's records, and the machine's runs. -->
 <script lang="ts">
+  import { tick } from 'svelte';
+
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
@@ -32,11 +34,12 @@
   const FIRST = 8;
   let all = $state(false);
   let most = $state(FIRST);
+  let list = $state<HTMLElement | null>(null);
   // A look stands there with what was found; that it was looked at needs no line of its own.
   const told = $derived(lines.filter((line) => line.kind !== 'service' || line.action !== 'inspect'));
   const wanted = $derived(all ? told : told.filter((line) => 'slot' in line && line.slot === slot));
   /** What one person did to one part on one day is one line, in the order in which it was done. */
-  const sittings = $derived(grouped(wanted, (line) => line.sitting).map((of) => [...of].reverse()));
+  const deeds = $derived(grouped(wanted, (line) => line.deed).map((of) => [...of].reverse()));
   const name = (key: string) => parts.find((part) => part.slot === key)?.name ?? key;
 
   const READ: Record<Exclude<Reading['quantity'], 'felt'>, string> = {
@@ -56,7 +59,7 @@
   }
 
   /** What was done, without of what. */
-  function deed(line: Line): string {
+  function did(line: Line): string {
     switch (line.kind) {
       case 'run':
         return `ran ${figure(line.minutes)} min (${line.provenance})`;
@@ -83,12 +86,16 @@
   function words([first, ...rest]: Line[]): string {
     if (!first) return '';
     const who = 'slot' in first ? `${first.item || name(first.slot)}: ` : '';
-    return capital(`${who}${[first, ...rest].map(deed).join(', ')}`);
+    return capital(`${who}${[first, ...rest].map(did).join(', ')}`);
   }
   /** Takes a whole line back at once, the latest deed first. */
-  function takeBack(sitting: Line[]) {
-    const [first, ...rest] = sitting.map((line) => line.entry_id);
-    if (first) void house.undo(first, rest);
+  async function takeBack(deed: Line[], at: number) {
+    const [first, ...rest] = deed.map((line) => line.entry_id);
+    if (!first) return;
+    await house.undo(first, rest);
+    await tick();
+    // The line is gone: the keys go on at the one that took its place.
+    if (document.activeElement === document.body) list?.querySelectorAll('button')[at]?.focus();
   }
 </script>
 
@@ -105,15 +112,15 @@
     </div>
     <a class="link text-sm" href={filters}>Filter log: all of it, on paper or as CSV</a>
   {/snippet}
-  {#if sittings.length === 0}
+  {#if deeds.length === 0}
     <p class="soft">Nothing yet. What you do and find will stand here.</p>
   {:else}
-    <ol>
-      {#each sittings.slice(0, most) as sitting (sitting[0]?.entry_id)}
-        {@const line = sitting[0]!}
+    <ol bind:this={list}>
+      {#each deeds.slice(0, most) as deed, i (deed[0]?.entry_id)}
+        {@const line = deed[0]!}
         <li>
           <span class="min-w-0 grow"
-            >{words(sitting)}
+            >{words(deed)}
             <span class="soft text-sm whitespace-nowrap"
               >{day(line.day)}, {ago(line.day, today)}{line.by ? `, ${line.by}` : ''}</span
             ></span
@@ -121,17 +128,17 @@
           {#if mayWrite}
             <button
               class="btn btn-ghost btn-xs"
-              aria-label={`Undo: ${words(sitting)}, ${day(line.day)}`}
+              aria-label={`Undo: ${words(deed)}, ${day(line.day)}`}
               disabled={house.busy}
-              onclick={() => takeBack(sitting)}>Undo</button
+              onclick={() => void takeBack(deed, i)}>Undo</button
             >
           {/if}
         </li>
       {/each}
     </ol>
-    {#if sittings.length > most}
+    {#if deeds.length > most}
       <button class="btn btn-ghost btn-sm mt-2" onclick={() => (most += FIRST)}
-        >{Math.min(FIRST, sittings.length - most)} more</button
+        >{Math.min(FIRST, deeds.length - most)} more</button
       >
     {/if}
   {/if}

@@ -35,7 +35,7 @@
         {#each [{ n: 3, text: 'In 3 days' }, { n: 7, text: 'In a week' }, { n: 14, text: 'In two weeks' }] as { n, text } (n)}
           <button
             type="button"
-            class={['btn', until === daysAfter(today, n) && 'btn-primary']}
+            class={['btn', until === daysAfter(today, n) && 'btn-active']}
             aria-pressed={until === daysAfter(today, n)}
             onclick={() => (until = daysAfter(today, n))}>{text}</button
           >
@@ -57,7 +57,7 @@
         {#each REASONS as text (text)}
           <button
             type="button"
-            class={['btn btn-sm', reason === text && 'btn-primary']}
+            class={['btn btn-sm', reason === text && 'btn-active']}
             aria-pressed={reason === text}
             onclick={() => (reason = text)}>{text}</button
           >

@@ -28,7 +28,7 @@
     <div class="join" role="group" aria-label="For how long">
       {#each HORIZONS as days (days)}
         <button
-          class={['btn btn-sm join-item', stock.horizon === days && 'btn-primary']}
+          class={['btn btn-sm join-item', stock.horizon === days && 'btn-active']}
           aria-pressed={stock.horizon === days}
           onclick={() => void stock.findWays(days)}>{SPAN[days]}</button
         >

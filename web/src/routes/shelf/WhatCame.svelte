@@ -68,7 +68,7 @@
           {#each [[true, 'Still coming'], [false, 'Not coming']] as [comes, text] (text)}
             <button
               type="button"
-              class={['btn', restComes === comes && 'btn-primary']}
+              class={['btn', restComes === comes && 'btn-active']}
               aria-pressed={restComes === comes}
               onclick={() => (restComes = Boolean(comes))}>{text}</button
             >

@@ -38,7 +38,7 @@
         {#each [{ says: 0, text: 'No, it is whole' }, { says: 1, text: 'Yes' }] as one (one.says)}
           <button
             type="button"
-            class={['btn btn-lg', value === one.says && 'btn-primary']}
+            class={['btn btn-lg', value === one.says && 'btn-active']}
             aria-pressed={value === one.says}
             onclick={() => (value = one.says)}>{one.text}</button
           >
@@ -62,7 +62,7 @@
             {#each gauge.units as one (one)}
               <button
                 type="button"
-                class={['btn', unit === one && 'btn-primary']}
+                class={['btn', unit === one && 'btn-active']}
                 aria-pressed={unit === one}
                 onclick={() => (unit = one)}>{one}</button
               >

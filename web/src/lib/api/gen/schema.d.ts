@@ -1915,7 +1915,7 @@ export interface paths {
         put?: never;
         /**
          * Undo Entry
-         * @description Undo an entry and all that was recorded with it; of a sitting all its entries at once.
+         * @description Undo an entry and all that was recorded with it; of a deed told in one line all its entries at once.
          */
         post: operations["entries_undo"];
         delete?: never;
@@ -2138,8 +2138,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             /** Symptoms */
             symptoms: string[];
             /** Causes */
@@ -2193,8 +2193,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -2229,8 +2229,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -2332,8 +2332,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             /** Words */
             words: string;
             /**
@@ -2465,8 +2465,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -2501,8 +2501,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -2934,8 +2934,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             quantity: components["schemas"]["Quantity"];
             /** Value */
             value: number;
@@ -3068,8 +3068,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             /** Minutes */
             minutes: number;
             provenance: components["schemas"]["Provenance"];
@@ -3140,8 +3140,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             /** Slot */
             slot: string;
             /** Item */
@@ -3580,8 +3580,8 @@ export interface components {
             day: string;
             /** By */
             by: string;
-            /** Sitting */
-            sitting: string;
+            /** Deed */
+            deed: string;
             /** Slot */
             slot: string;
             /** Item */
