@@ -93,6 +93,8 @@ class EverythingFits(BrowserTestCase):
                     expect(self.page.get_by_role(role, name=name).first).to_be_visible()
                     self.page.wait_for_load_state("networkidle")
                 clashing += self.clashes(self.page, f"{address} at {width}")
+        self.member.units = "metric"
+        self.member.save()
         large = self.sign_in(self.open_page(flags=LARGE))
         for address, (role, name) in self.screens.items():
             large.goto(f"/#{address}")

@@ -13,7 +13,7 @@
   import Loaded from '../lib/ui/Loaded.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { figure, percent } from '../lib/words/format';
+  import { minutesWords, percent } from '../lib/words/format';
   import { restingWords } from '../lib/words/faults';
   import AddNote from './machine/AddNote.svelte';
   import Leave from './faults/Leave.svelte';
@@ -125,7 +125,7 @@
               ? ` with ${found.dock}`
               : ''}, {found.symptoms.map((one) => one.name.toLowerCase()).join(', ')}
           </p>
-          <p class="soft">{figure(found.minutes)} min of looking so far</p>
+          <p class="soft">{minutesWords(found.minutes)} of looking so far</p>
           {#if open && session.mayWrite && long}
             <p class="rests">
               {long.name}

@@ -6,7 +6,7 @@ type Check = Schemas['NextOut'];
 
 /** One sentence of why a check comes next. */
 export function whyNext(check: Check): string {
-  const minutes = `${figure(check.minutes)} min`;
+  const minutes = minutesWords(check.minutes);
   switch (check.why) {
     case 'proof':
       return `It settles the likeliest at once: ${percent(check.proof)} that it proves a cause, in ${minutes}.`;

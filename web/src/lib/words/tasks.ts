@@ -106,11 +106,6 @@ export const didWord = (action: Action): string => DID[action];
 /** "wash", "emptying", after "the last". */
 export const doingWord = (action: Action): string => NOUN[action];
 
-/** "Filter: wash now." */
-export function headline(task: Pick<Task, 'slot_name' | 'action' | 'level'>): string {
-  return `${task.slot_name}: ${DO[task.action]} now${task.level === 'overdue' ? ', overdue' : ''}.`;
-}
-
 /** "5.6 h of running", "3 runs", "26 days", "2 washes". */
 export function amount(meter: Clock['meter'], value: number): string {
   switch (meter) {

@@ -1,7 +1,7 @@
 <!-- Before a machine is given up: what costs next to nothing to look at, and nobody looked at lately. -->
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
-  import { figure, plural } from '../../lib/words/format';
+  import { minutesWords, plural } from '../../lib/words/format';
 
   let { machine_id, cheap }: { machine_id: string; cheap: Schemas['CheapOut'][] } = $props();
 
@@ -16,7 +16,7 @@
       <b>Is something wrong with it?</b> Nobody looked at {shown.length === 1 ? 'this' : 'these'} lately; {plural(
         shown.length,
         'look',
-      )} of about {figure(minutes)} min in all:
+      )} of about {minutesWords(minutes)} in all:
     </p>
     <ul>
       {#each shown as one (one.name)}<li>{one.name}</li>{/each}

@@ -1,7 +1,7 @@
 <!-- Any other check, and fixed orders for those who prefer a list. -->
 <script lang="ts">
   import type { Case, SearchState } from '../../lib/state/faults.svelte';
-  import { figure, percent } from '../../lib/words/format';
+  import { minutesWords, percent } from '../../lib/words/format';
 
   let { search, found }: { search: SearchState; found: Case } = $props();
 
@@ -17,7 +17,7 @@
         <button class="row" onclick={() => (search.chosen = one.key)}>
           <span>{one.name}{one.again ? ' (again)' : ''}</span>
           <span class="soft"
-            >{figure(one.minutes)} min{one.proof >= 0.005
+            >{minutesWords(one.minutes)}{one.proof >= 0.005
               ? `, ${percent(one.proof)} that it proves it`
               : ''}</span
           >

@@ -8,7 +8,7 @@
   import { keys } from '../../lib/state/keys.svelte';
   import { session } from '../../lib/state/session.svelte';
   import type { Check, SearchState } from '../../lib/state/faults.svelte';
-  import { figure } from '../../lib/words/format';
+  import { minutesWords } from '../../lib/words/format';
   import { restingWords, whyNext } from '../../lib/words/faults';
   import Drawing from './Drawing.svelte';
 
@@ -72,8 +72,8 @@
           ? 'Look once more'
           : search.chosen === check.key
             ? 'You chose'
-            : 'Look at this next'}, about {figure(check.minutes)} min{check.wait_min
-      ? ` and up to ${figure(check.wait_min)} min of waiting`
+            : 'Look at this next'}, about {minutesWords(check.minutes)}{check.wait_min
+      ? ` and up to ${minutesWords(check.wait_min)} of waiting`
       : ''}
   </p>
   <h1 bind:this={heading} tabindex="-1">{check.name}</h1>

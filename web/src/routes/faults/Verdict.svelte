@@ -8,7 +8,7 @@
   import { session } from '../../lib/state/session.svelte';
   import type { Case, SearchState } from '../../lib/state/faults.svelte';
   import Pull from '../../lib/ui/Pull.svelte';
-  import { dayAndTime, figure, listed, percent, plural, together } from '../../lib/words/format';
+  import { dayAndTime, listed, minutesWords, percent, plural, together } from '../../lib/words/format';
   import { doWord } from '../../lib/words/tasks';
   import { lower, restingWords, TRY } from '../../lib/words/faults';
   import WithoutSheet from './WithoutSheet.svelte';
@@ -64,7 +64,7 @@
       {#each first.cure as line (line)}<li>{line}</li>{/each}
     </ol>
     <p class="soft">
-      About {figure(first.minutes)} min{first.wait_h
+      About {minutesWords(first.minutes)}{first.wait_h
         ? `, then ${plural(first.wait_h, 'hour')} hands off`
         : ''}.
     </p>
