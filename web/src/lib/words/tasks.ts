@@ -5,7 +5,6 @@ import { figure, plural } from './format';
 type Action = Schemas['Action'];
 type Level = Schemas['Level'];
 type State = Schemas['StateOut'];
-type Task = Schemas['TaskOut'];
 type Clock = Schemas['ClockOut'];
 
 const DO: Record<Action, string> = {
