@@ -150,14 +150,4 @@
   li :global(:is(.say, .how)) {
     font-size: 1.15rem;
   }
-  .caution {
-    margin-bottom: 1rem;
-    padding: 0.75rem 1rem;
-    border: 2px solid var(--due);
-    border-radius: var(--radius-box);
-    font-size: 1.1rem;
-  }
-  .caution b {
-    color: var(--due);
-  }
 </style>

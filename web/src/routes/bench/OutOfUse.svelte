@@ -44,13 +44,6 @@
 {/each}
 
 <style>
-  .caution {
-    margin-bottom: 1rem;
-    padding: 0.75rem 1rem;
-    border: 2px solid var(--due);
-    border-radius: var(--radius-box);
-    font-size: 1.1rem;
-  }
   .caution.gate {
     font-size: clamp(1.2rem, 2.4vw, 1.45rem);
   }

@@ -64,18 +64,8 @@
   .how {
     font-size: clamp(1.2rem, 2.4vw, 1.45rem);
   }
-  .caution {
-    margin-bottom: 1rem;
-    padding: 0.75rem 1rem;
-    border: 2px solid var(--due);
-    border-radius: var(--radius-box);
-    font-size: 1.1rem;
-  }
   .caution.gate {
     font-size: clamp(1.2rem, 2.4vw, 1.45rem);
-  }
-  .caution b {
-    color: var(--due);
   }
   .tools {
     font-size: 1.1rem;
