@@ -35,10 +35,12 @@
     const answer = await turns.latest(ask(client.GET('/api/floor', { params: { query } })));
     if (answer) floor = loaded(answer);
   }
+  /** By themselves, so that a household that is only told anew does not ask again. */
+  const id = $derived(machine?.id ?? null);
+  const known = $derived(house.round.status !== 'pending');
   $effect(() => {
-    const id = machine?.id ?? null;
-    const known = house.round.status !== 'pending';
-    untrack(() => known && void load(id));
+    const [wanted, ready] = [id, known];
+    untrack(() => ready && void load(wanted));
   });
 
   /** "Drive wheels wiped, filter washed" for a mishap. */
@@ -59,7 +61,7 @@
 
 <svelte:head><title>Before a run · Yperon</title></svelte:head>
 
-<Loaded load={floor} what="Opening the list" retry={() => void load(machine?.id ?? null)}>
+<Loaded load={floor} what="Opening the list" retry={() => void load(id)}>
   {#snippet children(told)}
     <div class="page">
       <PickUps pickups={told.pickups} {forward} />
