@@ -86,7 +86,7 @@ def _is_practised(member: Member, sheet: CoreSheet) -> bool:
     """Whether everything that is done on a sheet was done on finished ones often enough to be known."""
     places = {(step.machine_id, step.slot) for step in sheet.steps if step.slot is not None}
     ended = Sheet.objects.of(member.household_id).filter(status=Sheet.Status.FINISHED)
-    actions = list(ended.exclude(action_id=None).values_list("action_id", flat=True))
+    actions = ended.filter(machines__in=sheet.machines).exclude(action_id=None).values("action_id")
     done = times_worked_on(member.household_id, sheet.machines, actions)
     return all(done[place] >= PRACTISED for place in places)
 

@@ -243,7 +243,7 @@ def _head(row: Detail, state: MachineState) -> dict[str, Any]:
 
 def _part(row: Any, slot: str, state: MachineState) -> dict[str, Any]:
     head = _head(row, state)
-    return {**head, "deed": f"{slot}/{head['day']}/{head['by']}", "slot": slot, "item": row.item.name}
+    return {**head, "deed": f"{slot}/{head['day']}/{row.entry.by_id}", "slot": slot, "item": row.item.name}
 
 
 def washed_since(member: Member, machine_id: UUID, since: datetime) -> int:

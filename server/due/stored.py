@@ -218,7 +218,7 @@ def stand(state: MachineState) -> BoardRow:
     return BoardRow(
         machine_id=state.machine.id,
         minutes=work.minutes,
-        strip=strip_out(state).model_dump_json(),
+        strip=strip_out(state, work).model_dump_json(),
         tasks=json.dumps({kind: _told(tasks, state) for kind, tasks in listed.items()}),
         due=[[int(task.state.stake), -task.state.share] for task in work.due],
         coming=[[str(task.state.due_on), int(task.state.stake)] for task in coming],

@@ -7,6 +7,7 @@ from uuid import UUID
 
 from care import model as core
 from care.due import agenda
+from care.due.agenda import Agenda
 from care.due.chambers import Chamber, chambers
 from care.named import NamedFeature
 from care.vocabulary import Action, Column, Silence
@@ -114,12 +115,12 @@ def chambers_out(state: MachineState) -> list[ChamberOut]:
     return [chamber_out(c) for c in chambers(state.machine, state.due, dict(state.on_rack))]
 
 
-def strip_out(state: MachineState) -> StripOut:
-    """A machine's strip."""
+def strip_out(state: MachineState, work: Agenda | None = None) -> StripOut:
+    """A machine's strip; `work` is its agenda, where that is known already."""
     machine, context = state.machine, state.context
     last = max((r for r in state.runs if r.counts_at <= context.now), key=lambda r: r.counts_at, default=None)
     today = [run for run in state.runs if run.day == context.today]
-    work = agenda(state.tasks)
+    work = work or agenda(state.tasks)
     off = next((r for r in context.rests if r.last is None or r.last >= context.today), None)
     return StripOut(
         id=machine.id,

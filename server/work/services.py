@@ -3,9 +3,11 @@
 from collections import Counter
 from collections.abc import Collection
 from datetime import date, datetime, time, timedelta
+from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.db.models import QuerySet
 
 from care.due.learning import contradict
 from care.errors import require
@@ -255,7 +257,7 @@ def _life_hours(member: Member, item: Item) -> float:
 
 
 def times_worked_on(
-    household_id: UUID, machine_ids: Collection[UUID], actions: Collection[UUID]
+    household_id: UUID, machine_ids: Collection[UUID], actions: Collection[UUID] | QuerySet[Any, Any]
 ) -> Counter[tuple[UUID, str]]:
     """In how many of these actions something was done to each place (machine, slot), as the records stand."""
     rows = Service.objects.of(household_id).filter(machine_id__in=machine_ids, entry__action_id__in=actions)

@@ -10,7 +10,7 @@ from care.due import Past, agenda, assess
 from care.due.agenda import Task
 from care.errors import InvalidValue
 from care.model import Inspection, Load, NotKnown, PutOff, check_wait
-from care.vocabulary import Action, Consequence, Found, School
+from care.vocabulary import Action, Consequence, Found, Meter, School
 from tests.care.world import DAY, ROBOT, START, context, fitted, new_item, runs
 
 TODAY = START.date()
@@ -38,6 +38,10 @@ class Waiting(SimpleTestCase):
         self.assertEqual([task.small for task in work.due], [False, True])
         self.assertAlmostEqual(work.minutes - work.small_min, agenda([wash]).minutes)
         self.assertGreater(work.small_min, 0)
+        seen = replace(
+            small, state=replace(small.state, clocks=(replace(small.state.clocks[0], meter=Meter.CONDITION),))
+        )
+        self.assertFalse(seen.small, "what somebody just found is not small")
 
     def test_needs_a_reason_an_end_and_a_task_that_may_wait(self):
         def check(reason="no time", days=7, stake=Consequence.MOTOR):

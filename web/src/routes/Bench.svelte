@@ -9,7 +9,6 @@
   import { session } from '../lib/state/session.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
-  import Besides from './bench/Besides.svelte';
   import Card from './bench/Card.svelte';
   import End from './bench/End.svelte';
   import Ended from './bench/Ended.svelte';
@@ -119,7 +118,6 @@
             {maySkip}
             ongiven={(value) => value.startsWith('danger:') && house.forget()}
           />
-          <Besides {bench} disabled={!session.mayWrite} />
         {:else}
           <End {bench} />
         {/if}

@@ -65,7 +65,7 @@
   {#snippet children(told)}
     <div class="page">
       <PickUps pickups={told.pickups} {forward} />
-      <div class="row">
+      <div class="abreast">
         <BeforeARun
           {machine}
           {runners}
@@ -101,11 +101,6 @@
 </Loaded>
 
 <style>
-  .row {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(min(24rem, 100%), 1fr));
-    gap: 1rem;
-  }
   @media print {
     :global(.noprint) {
       display: none;

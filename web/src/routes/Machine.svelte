@@ -110,7 +110,7 @@
       {/key}
     </section>
     <TimeLine parts={page.parts} today={page.today} selected={part.slot} onselect={go} />
-    <div class="row">
+    <div class="abreast">
       <Weeks weeks={page.weeks} />
       <Dust machine={page} />
       <Readings machine_id={page.strip.id} parts={page.parts} />
@@ -135,12 +135,3 @@
     {/if}
   </div>
 {/if}
-
-<style>
-  /* What stands beside each other ends together. */
-  .row {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(min(20rem, 100%), 1fr));
-    gap: 1rem;
-  }
-</style>

@@ -110,8 +110,7 @@
       (machine) => machine.serves === null && !machine.dangers.length && !machine.empty_slots.length,
     );
     const machine = runners.find((one) => one.id === wanted) ?? runners[0];
-    if (machine && session.mayWrite && !house.busy)
-      await house.logRun(machine, { minutes: machine.usual.minutes });
+    if (machine && session.mayWrite && !house.busy) await house.ranAsUsual(machine);
   }
 </script>
 

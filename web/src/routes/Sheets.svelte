@@ -56,7 +56,7 @@
           <span class="btn btn-primary">Go on</span>
         </a>
       {/each}
-      <div class="row">
+      <div class="abreast">
         <Panel title="Due now">
           {#snippet beside()}
             {#if due.length > 1}
@@ -161,11 +161,6 @@
 </Loaded>
 
 <style>
-  .row {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(min(24rem, 100%), 1fr));
-    gap: 1rem;
-  }
   li {
     display: flex;
     align-items: center;

@@ -116,6 +116,22 @@
   const idOf = (chamber: Chamber) => `${uid}-${chamber.key}`;
 </script>
 
+{#snippet station(chamber: Chamber, label: string, tag: string)}
+  <Station
+    {chamber}
+    box={shape.chamber}
+    {size}
+    {upright}
+    {reach}
+    {label}
+    {tag}
+    level={level(chamber)}
+    fill={marks ? mark(chamber).fill : chamber.fill}
+    strong={isDuty(chamber)}
+    marked={marks !== null}
+  />
+{/snippet}
+
 <div
   class="strip"
   role="group"
@@ -163,19 +179,7 @@
         {@const state = level(chamber)}
         {#if state === null}
           <g transform={`translate(${x} ${y})`} role="img" aria-label={aloud(chamber)}
-            ><Station
-              {chamber}
-              box={shape.chamber}
-              {size}
-              {upright}
-              {reach}
-              {label}
-              tag={said.tags[i] ?? ''}
-              level={state}
-              fill={marks ? mark(chamber).fill : chamber.fill}
-              strong={isDuty(chamber)}
-              marked={marks !== null}
-            /></g
+            >{@render station(chamber, label, said.tags[i] ?? '')}</g
           >
         {:else}
           <g
@@ -188,19 +192,7 @@
             aria-pressed={selected === chamber.key}
             onclick={() => onselect(chamber)}
             onkeydown={(event) => step(event, chamber)}
-            ><Station
-              {chamber}
-              box={shape.chamber}
-              {size}
-              {upright}
-              {reach}
-              {label}
-              tag={said.tags[i] ?? ''}
-              level={state}
-              fill={marks ? mark(chamber).fill : chamber.fill}
-              strong={isDuty(chamber)}
-              marked={marks !== null}
-            /></g
+            >{@render station(chamber, label, said.tags[i] ?? '')}</g
           >
         {/if}
       {/each}

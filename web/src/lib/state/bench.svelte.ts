@@ -14,6 +14,14 @@ import { store } from './store';
 type Sheet = Schemas['SheetOut'];
 type Ending = Schemas['EndingOut'];
 
+/** One answer of a tap, with its reason where it was left out, and where it hangs. */
+export interface Said {
+  step: string;
+  value: string;
+  reason?: string;
+  hanging?: Hanging | null;
+}
+
 /** How many steps were answered before a tap, and after it. */
 interface Tap {
   from: number;
@@ -68,14 +76,15 @@ export class BenchState {
   }
 
   /** What one tap says of several steps, one after the other; of those that no longer apply nothing is said. */
-  async answerAll(said: { step: string; value: string }[]): Promise<void> {
+  async answerAll(said: Said[]): Promise<void> {
     if (this.tapping) return;
     this.tapping = this.sayAll(said).finally(() => (this.tapping = null));
     await this.tapping;
   }
-  private async sayAll(said: { step: string; value: string }[]): Promise<void> {
+  private async sayAll(said: Said[]): Promise<void> {
     const from = this.answered();
-    for (const { step, value } of said) if (this.step?.key === step) await this.answer(step, value);
+    for (const { step, value, reason, hanging } of said)
+      if (this.step?.key === step) await this.answer(step, value, reason, hanging);
     this.remember([...this.taps, { from, to: this.answered() }]);
   }
 

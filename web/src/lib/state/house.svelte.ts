@@ -93,6 +93,12 @@ class HouseState {
     );
   }
 
+  /** One tap: it ran its usual minutes, and mopped where it usually does. */
+  async ranAsUsual(machine: Schemas['StripOut']): Promise<boolean> {
+    const mopped = machine.mops ? { mopped: machine.usual.mops } : {};
+    return this.logRun(machine, { minutes: Math.round(machine.usual.minutes), ...mopped });
+  }
+
   async logRun(
     machine: { id: string; name: string },
     run: { minutes: number; day?: string; started?: string; mopped?: boolean; part_was_out?: boolean },

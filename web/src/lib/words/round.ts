@@ -36,7 +36,7 @@ function head(round: Schemas['RoundOut']): string {
   if (!round.due.length) return `Nothing needs hands ${until || 'today'}.`;
   if (sorted(round.due).small) {
     const matters = long(round.minutes - round.small_min);
-    return `About ${matters} of work that matters today; ${minutesWords(round.small_min)} more can wait.`;
+    return `About ${matters} of work that matters today; ${minutesWords(round.small_min)} more have less at stake.`;
   }
   return `About ${long(round.minutes)} of work today${until && `, then nothing ${until}`}.`;
 }

@@ -6,11 +6,20 @@
   import { figure } from '../../lib/words/format';
   import { doWord } from '../../lib/words/tasks';
 
-  let { bench, disabled }: { bench: BenchState; disabled: boolean } = $props();
+  let {
+    bench,
+    steps,
+    disabled,
+  }: {
+    bench: BenchState;
+    /** The steps at hand: with one of them it is closed, or tried. */
+    steps: Schemas['StepOut'][];
+    disabled: boolean;
+  } = $props();
 
   /** Offered where something is about to be closed or tried: there it would be missed. */
   const here = $derived(
-    ['close', 'power', 'fit'].includes(bench.step?.kind ?? '') && !bench.waiting.length
+    steps.some(({ kind }) => ['close', 'power', 'fit'].includes(kind)) && !bench.waiting.length
       ? (bench.sheet?.extras ?? []).filter((one) => one.machine_id === bench.step?.machine_id)
       : [],
   );

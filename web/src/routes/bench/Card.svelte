@@ -1,9 +1,11 @@
 <!-- What is at hand: one step, or with it all steps of its part, the cautions first and one answer for all of them. -->
 <script lang="ts">
-  import type { BenchState } from '../../lib/state/bench.svelte';
+  import type { BenchState, Said } from '../../lib/state/bench.svelte';
+  import { session } from '../../lib/state/session.svelte';
   import { answersOf, asks, cardFrom, confirms } from '../../lib/state/cards';
   import type { Hanging } from '../../lib/state/rack.svelte';
   import { type Choice, choices, short, title } from '../../lib/words/steps';
+  import Besides from './Besides.svelte';
   import StepAnswers from './StepAnswers.svelte';
   import StepTools from './StepTools.svelte';
   import StepWords from './StepWords.svelte';
@@ -69,14 +71,8 @@
   async function give(value: string, why = '', hanging: Hanging | null = null) {
     // A yes says that the whole card is done; a no, only what stands before it.
     const yes = !asks(asked) && value === asked.answers[0];
-    const said = answersOf(card, yes ? last : asked, yes ? (last.answers[0] ?? 'done') : value);
-    if (why || hanging) {
-      const before = said.slice(0, -1);
-      if (before.length) await bench.answerAll(before);
-      await bench.answer(asked.key, value, why, hanging);
-    } else {
-      await bench.answerAll(said);
-    }
+    const said: Said[] = answersOf(card, yes ? last : asked, yes ? (last.answers[0] ?? 'done') : value);
+    await bench.answerAll([...said.slice(0, -1), { ...said.at(-1)!, reason: why, hanging }]);
     ongiven(value);
     heading?.focus({ preventScroll: true });
     window.scrollTo({ top: 0 });
@@ -129,6 +125,7 @@
   ongive={(value, why) => void give(value, why)}
   onmore={() => (moreAt = asked.key)}
 />
+<Besides {bench} steps={card} disabled={!session.mayWrite} />
 
 <style>
   h1 {

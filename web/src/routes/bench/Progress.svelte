@@ -40,7 +40,7 @@
   {#if sheet.practised && !byPart && answered === 0}
     <p class="soft mt-1">
       You have done all of this twice or more.
-      <button class="link" onclick={() => onbypart(true)}>Go part by part, with half the taps</button>
+      <button class="link" onclick={() => onbypart(true)}>Go part by part, with fewer taps</button>
     </p>
   {/if}
   {#if !outbox.reached && unsent}

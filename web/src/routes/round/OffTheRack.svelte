@@ -18,7 +18,7 @@
   }
 </script>
 
-<Row {open} ontoggle={() => (open = !open)} end="1 min">
+<Row {open} ontoggle={() => (open = !open)}>
   {#snippet mark()}
     <svg width="22" height="22" viewBox="-13 -13 26 26" aria-hidden="true"><Glyph level="drying" r={8} /></svg
     >

@@ -15,9 +15,6 @@
   const out = $derived(machine.empty_slots.length > 0);
   const off = $derived(isResting(machine, today) && machine.resting.first <= today ? machine.resting : null);
 
-  async function ran() {
-    await house.logRun(machine, { minutes, ...(machine.mops ? { mopped: machine.usual.mops } : {}) });
-  }
   /** Ends a pause, or everybody's being away, today: what was planned from here on counts again. */
   async function back() {
     const away = off?.why === 'away';
@@ -36,7 +33,7 @@
       class="btn btn-sm"
       disabled={house.busy || !mayWrite}
       aria-label={`Ran ${figure(minutes)} min: ${machine.name}`}
-      onclick={() => void ran()}>Ran {figure(minutes)} min</button
+      onclick={() => void house.ranAsUsual(machine)}>Ran {figure(minutes)} min</button
     >
   {/if}
   <button

@@ -49,7 +49,7 @@
   const beyond = $derived(round.due_count - round.due.length);
   const waits = $derived(
     cut.small
-      ? `${cut.rest.length + beyond} small ones, ${minutesWords(round.small_min)}: they can wait`
+      ? `${cut.rest.length + beyond} small ones, ${minutesWords(round.small_min)}, less at stake`
       : `${cut.rest.length + beyond} more`,
   );
 
