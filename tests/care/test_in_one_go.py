@@ -1,14 +1,17 @@
 """Tasks in one go: rounds and kits at an interval of the household's own, habits, how far a machine is cleaned."""
 
+from dataclasses import replace
+
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.bench.bundles import LONGEST_H, renewal, rhythm, tasks
+from care.bench.bundles import LONGEST_H, full_service, renewal, rhythm, tasks
 from care.bench.depth import extras
+from care.due import Past, assess
 from care.overrides import GOOD_ENOUGH, habits, rounds, tailored
 from care.vocabulary import Action, Calendar, Consequence, Meter, School
-from tests.care.world import BOOK, WASHABLE
+from tests.care.world import BOOK, DAY, ROBOT, START, WASHABLE, context, fitted, new_item, runs
 
 ROUNDS = [bundle for bundle in BOOK.bundles if bundle.is_round]
 KIND = st.sampled_from(sorted(BOOK.archetypes))
@@ -45,6 +48,18 @@ class ARound(SimpleTestCase):
         self.assertEqual({one.slot for one in kept}, set(kind.kits[0].slots))
         self.assertEqual({(one.action, one.days) for one in kept}, {(Action.REPLACE, 200)})
         self.assertEqual(rounds({"round/kit-yearly": 200, "level/": "thorough"}), {"kit-yearly": 200.0})
+
+
+class AFullService(SimpleTestCase):
+    def test_is_all_that_has_a_date_of_parts_that_are_in_without_new_parts_and_swaps(self):
+        item, _ = new_item()
+        ran = context(runs(8), now=START + 9 * DAY, school=School.LABEL)
+        states = assess(ROBOT.slot("filter"), item, past=Past(fitted(item)), context=ran)
+        self.assertIn(Action.REPLACE, {state.action for state in states})
+        self.assertEqual(full_service(ROBOT, states), [("filter", Action.WASH)])
+        away = [replace(state, item_id=None) for state in states]
+        unused = [replace(state, due=None) for state in states]
+        self.assertEqual(full_service(ROBOT, [*away, *unused]), [])
 
 
 class AgainstASmell(SimpleTestCase):

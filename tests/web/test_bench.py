@@ -189,7 +189,7 @@ class PartByPart(BenchCase):
         due.get_by_role("button", name=re.compile("^Plan Ground robot, ")).click()
         self.press("Start")
         expect(self.step()).to_be_visible()
-        expect(self.page.get_by_text("You have done all of this twice")).to_have_count(0)
+        expect(self.page.get_by_text("All of this was done at this bench")).to_have_count(0)
         self.press("Give up…")
         self.press("Give it up")
         self.page.get_by_text("The sheet was given up").wait_for()

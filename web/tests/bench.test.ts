@@ -91,6 +91,15 @@ describe('a step back', () => {
     expect(again.sheet?.answered).toEqual([]);
   });
 
+  it('takes back a tap that also said where a part hangs', async () => {
+    const bench = fresh('v');
+    const hanging = { place: 'Cupboard', pressed: false, moving: false };
+    await bench.answerAll([...all.slice(0, 1), { step: 'two', value: 'done', hanging }]);
+    expect(add.mock.calls.at(-1)?.[0]).toMatchObject({ step: 'two', hanging });
+    await bench.back();
+    expect(bench.sheet?.answered).toEqual([]);
+  });
+
   it('takes back one answer where another device went on meanwhile', async () => {
     const bench = fresh('u');
     await bench.answerAll(all.slice(0, 2));

@@ -70,6 +70,22 @@ describe('a sheet part by part', () => {
     expect(cards(sheet(['wash', 'filter'], ['rack', 'filter'], ['close']))).toEqual(['wash rack', 'close']);
   });
 
+  it('never answers a gate along with anything else', () => {
+    const mixed = sheet(
+      ['clean', 'a'],
+      ['gate'],
+      ['open'],
+      ['take_out', 'b'],
+      ['gate'],
+      ['look', 'b'],
+      ['power'],
+    );
+    for (const { key } of mixed) {
+      const card = cardFrom(mixed, key);
+      if (card.some((step) => step.kind === 'gate')) expect(card).toHaveLength(1);
+    }
+  });
+
   it('says yes to every step before the one that was answered, and to no other', () => {
     const card = sheet(['clean', 'roller'], ['fit', 'roller'], ['test', 'roller'], ['close']);
     expect(answersOf(card, card[2]!, 'fail')).toEqual([

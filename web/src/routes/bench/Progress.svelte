@@ -39,7 +39,7 @@
   <progress class="progress" value={answered} max={bench.steps.length} aria-label="Steps done"></progress>
   {#if sheet.practised && !byPart && answered === 0}
     <p class="soft mt-1">
-      You have done all of this twice or more.
+      All of this was done at this bench twice or more.
       <button class="link" onclick={() => onbypart(true)}>Go part by part, with fewer taps</button>
     </p>
   {/if}
