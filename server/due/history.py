@@ -17,7 +17,7 @@ from care.vocabulary import Action, Found
 from server.due.state import MachineState
 from server.household.models import Member
 from server.logbook.memo import of_all, remembered
-from server.logbook.models import Detail
+from server.logbook.models import Detail, Entry
 from server.logbook.services import standing
 from server.machines.models import (
     CaseRecord,
@@ -39,7 +39,8 @@ from server.machines.services import machine_of
 class HistoryBase:
     """What every line of a machine's history tells: which entry it is, when it happened, who entered it.
 
-    Lines of one `deed` are told as one: what one person did to one part on one day.
+    Lines of one `deed` are told as one: what one person did to one part on one day. What a `sheet` recorded goes back
+    only with all of its sitting.
     """
 
     entry_id: UUID
@@ -47,6 +48,7 @@ class HistoryBase:
     day: date
     by: str
     deed: str
+    sheet: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -238,7 +240,15 @@ def _head(row: Detail, state: MachineState) -> dict[str, Any]:
     entry, by = row.entry, row.entry.by
     day = state.context.local_day(entry.happened_at)
     name = by.name if by else ""
-    return {"entry_id": entry.pk, "at": entry.happened_at, "day": day, "by": name, "deed": str(entry.pk)}
+    sheet = entry.source == Entry.Source.SHEET
+    return {
+        "entry_id": entry.pk,
+        "at": entry.happened_at,
+        "day": day,
+        "by": name,
+        "deed": str(entry.pk),
+        "sheet": sheet,
+    }
 
 
 def _part(row: Any, slot: str, state: MachineState) -> dict[str, Any]:

@@ -206,4 +206,7 @@ class WhatIsNotThere(BrowserTestCase):
         self.open_machine()
         self.page.get_by_role("group", name="Ground robot, air path").get_by_role("button", name=re.compile("^filter ")).click()
         self.page.get_by_role("button", name="Undo: Filter A: found dirty, washed, hung in the airing cupboard, Mon 5 Oct").click()
+        dialog = self.page.get_by_role("dialog", name="Take the whole sitting back?")
+        expect(dialog).to_contain_text("also of other parts and other machines")
+        dialog.get_by_role("button", name="Take it back").click()
         expect(self.page.get_by_role("alert")).to_contain_text("A later record builds on this one")

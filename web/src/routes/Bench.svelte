@@ -121,7 +121,7 @@
         {:else}
           <End {bench} />
         {/if}
-        <Under bind:this={under} {bench} {maySkip} onback={() => void back()} />
+        <Under bind:this={under} {bench} {byPart} {maySkip} onback={() => void back()} />
       </section>
       <StepList {sheet} steps={bench.steps} />
     </div>

@@ -3,6 +3,7 @@
   import { push } from 'svelte-spa-router';
 
   import type { BenchState } from '../../lib/state/bench.svelte';
+  import { cardFrom } from '../../lib/state/cards';
   import { notice } from '../../lib/state/notice.svelte';
   import { session } from '../../lib/state/session.svelte';
   import MayIWash from '../../lib/ui/MayIWash.svelte';
@@ -10,13 +11,22 @@
   import Found from './Found.svelte';
   import SkipStep from './SkipStep.svelte';
 
-  let { bench, maySkip, onback }: { bench: BenchState; maySkip: boolean; onback: () => void } = $props();
+  let {
+    bench,
+    byPart,
+    maySkip,
+    onback,
+  }: { bench: BenchState; byPart: boolean; maySkip: boolean; onback: () => void } = $props();
 
   type Dialog = 'skip' | 'drop' | 'note' | 'wash';
   let open = $state<Dialog | null>(null);
-  const step = $derived(bench.step);
   /** The steps at which somebody may wonder whether water will do. */
   const AT_THE_SINK = ['wash', 'clean', 'clean_in_place'];
+  const step = $derived(bench.step);
+  const card = $derived(step && byPart ? cardFrom(bench.steps, step.key) : step ? [step] : []);
+  /** What a note is about: the part at hand, where there is one. */
+  const about = $derived(card.find((one) => one.slot) ?? step);
+  const washing = $derived(card.find((one) => one.slot && AT_THE_SINK.includes(one.kind)));
 
   export function skip(): void {
     if (maySkip) open = 'skip';
@@ -46,7 +56,7 @@
   >
   {#if maySkip}<button class="btn btn-ghost" onclick={skip}>Skip…</button>{/if}
   {#if step && session.mayWrite}<button class="btn btn-ghost" onclick={note}>Note, photo, found…</button>{/if}
-  {#if step && AT_THE_SINK.includes(step.kind)}
+  {#if washing}
     <button class="btn btn-ghost" onclick={() => (open = 'wash')}>May I wash this?</button>
   {/if}
   <span class="grow"></span>
@@ -57,10 +67,15 @@
   {/if}
 </div>
 
-{#if open === 'wash' && step?.slot}
-  <MayIWash machine_id={step.machine_id} slot={step.slot} name={step.slot_name ?? ''} onclose={close} />
-{:else if open === 'note' && step}
-  <Found {step} onclose={close} onkept={() => void bench.refresh()} />
+{#if open === 'wash' && washing?.slot}
+  <MayIWash
+    machine_id={washing.machine_id}
+    slot={washing.slot}
+    name={washing.slot_name ?? ''}
+    onclose={close}
+  />
+{:else if open === 'note' && about}
+  <Found step={about} onclose={close} onkept={() => void bench.refresh()} />
 {:else if open === 'skip' && step}
   <SkipStep {step} onclose={close} onskip={(why) => void leaveOut(why)} />
 {:else if open === 'drop'}

@@ -6,6 +6,7 @@
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
   import { weightWords } from '../../lib/words/drying';
+  import Modal from '../../lib/ui/Modal.svelte';
   import Panel from '../../lib/ui/Panel.svelte';
   import { ago, capital, day, figure } from '../../lib/words/format';
   import { grouped } from '../../lib/words/groups';
@@ -34,6 +35,8 @@
   const FIRST = 8;
   let all = $state(false);
   let most = $state(FIRST);
+  /** A line that a sheet recorded: the whole sitting goes back with it, which is asked first. */
+  let asking = $state.raw<{ deed: Line[]; at: number } | null>(null);
   let list = $state<HTMLElement | null>(null);
   // A look stands there with what was found; that it was looked at needs no line of its own.
   const told = $derived(lines.filter((line) => line.kind !== 'service' || line.action !== 'inspect'));
@@ -90,6 +93,7 @@
   }
   /** Takes a whole line back at once, the latest deed first. */
   async function takeBack(deed: Line[], at: number) {
+    asking = null;
     const [first, ...rest] = deed.map((line) => line.entry_id);
     if (!first) return;
     await house.undo(first, rest);
@@ -130,7 +134,9 @@
               class="btn btn-ghost btn-xs"
               aria-label={`Undo: ${words(deed)}, ${day(line.day)}`}
               disabled={house.busy}
-              onclick={() => void takeBack(deed, i)}>Undo</button
+              onclick={() =>
+                deed.some((one) => one.sheet) ? (asking = { deed, at: i }) : void takeBack(deed, i)}
+              >Undo</button
             >
           {/if}
         </li>
@@ -143,6 +149,21 @@
     {/if}
   {/if}
 </Panel>
+{#if asking}
+  {@const { deed, at } = asking}
+  <Modal title="Take the whole sitting back?" onclose={() => (asking = null)}>
+    <p>
+      {words(deed)}: a sheet recorded this. All that it recorded goes back with it, also of other parts and
+      other machines.
+    </p>
+    <div class="mt-4 flex flex-wrap justify-end gap-2">
+      <button class="btn btn-ghost" onclick={() => (asking = null)}>Keep it</button>
+      <button class="btn btn-error" disabled={house.busy} onclick={() => void takeBack(deed, at)}
+        >Take it back</button
+      >
+    </div>
+  </Modal>
+{/if}
 
 <style>
   ol {

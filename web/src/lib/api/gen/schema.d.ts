@@ -2140,6 +2140,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             /** Symptoms */
             symptoms: string[];
             /** Causes */
@@ -2195,6 +2197,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             /** Slot */
             slot: string;
             /** Item */
@@ -2231,6 +2235,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             /** Slot */
             slot: string;
             /** Item */
@@ -2334,6 +2340,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             /** Words */
             words: string;
             /**
@@ -2467,6 +2475,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             /** Slot */
             slot: string;
             /** Item */
@@ -2503,6 +2513,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             /** Slot */
             slot: string;
             /** Item */
@@ -2936,6 +2948,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             quantity: components["schemas"]["Quantity"];
             /** Value */
             value: number;
@@ -3070,6 +3084,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             /** Minutes */
             minutes: number;
             provenance: components["schemas"]["Provenance"];
@@ -3142,6 +3158,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             /** Slot */
             slot: string;
             /** Item */
@@ -3582,6 +3600,8 @@ export interface components {
             by: string;
             /** Deed */
             deed: string;
+            /** Sheet */
+            sheet: boolean;
             /** Slot */
             slot: string;
             /** Item */
