@@ -16,7 +16,7 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import big_house, due, fault_finding, learning, pages, screens, shape, sheets, shelf
+    from benchmarks import big_house, due, fault_finding, learning, pages, screens, season, shape, sheets, shelf
 
     parts: tuple[tuple[str, Callable[[], Iterable[str]]], ...] = (
         ("Core, one robot with two rollers, all its rules", due.measure),
@@ -25,6 +25,7 @@ def main() -> int:
         ("Finding faults, simulated machines of another physics", fault_finding.measure),
         ("Learning, simulated parts of other forms than the core's", learning.measure),
         ("Spare parts, bags and buying, simulated years of another form than the core's", shelf.measure),
+        ("Seasons, houses out of the care book, planned and lived through", season.measure),
         ("A household larger than any", big_house.measure),
         ("Pages of the demo, the server's part", pages.measure),
         ("Screens, in Chromium", screens.measure),

@@ -5,8 +5,15 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 from statistics import median
+from typing import TYPE_CHECKING, Any
+from uuid import uuid4
+
+if TYPE_CHECKING:
+    from django.test import Client
 
 TIMES = 9
 """So often each page is asked, in turn with the others."""
@@ -44,6 +51,7 @@ def _asked(machine_id: str) -> dict[str, str]:
         "Before a run": "/api/floor",
         "Household": "/api/household",
         "Labels": "/api/labels",
+        "Season, as planned": "/api/season",
     }
 
 
@@ -78,6 +86,30 @@ def _main() -> None:
     first = median(took["Round"])
     for name, every in took.items():
         print(f"{median(every):7.0f} ms {median(every) / first:5.1f} times Round  {name}")
+    for name, took_s in _planned(client, pages["a machine's page"]):
+        print(f"{1000 * took_s:7.0f} ms {1000 * took_s / first:5.1f} times Round  {name}")
+
+
+def _planned(client: "Client", machine: str) -> Iterator[tuple[str, float]]:
+    """The season made anew after a run, and a year lived otherwise: seconds each [s]."""
+
+    def timed(ask: Callable[[], Any]) -> float:
+        began = time.perf_counter()
+        if ask().status_code >= 300:
+            raise SystemExit("the season does not answer")
+        return time.perf_counter() - began
+
+    def post(path: str, body: dict[str, Any]) -> Any:
+        return client.post(path, body, content_type="application/json")
+
+    for n in range(2):
+        post(f"{machine}/runs", {"id": str(uuid4()), "minutes": 10 + n})
+        once = timed(lambda: client.get("/api/season"))
+    yield "Season, planned anew after a run", once
+    yield "What if, the year as it is", timed(lambda: client.get("/api/what-if"))
+    for animals in (0, 3):
+        once = timed(partial(post, "/api/what-if", {"changes": [{"animals": animals}]}))
+    yield "What if, one year otherwise", once
 
 
 if __name__ == "__main__":

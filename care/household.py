@@ -172,6 +172,8 @@ class AtTheBench:
     little_ones: bool = False
     """Children or animals, who swallow what is small and reach for what is sharp."""
     tools: frozenset[str] | None = field(default=None)
+    pace: float = 1.0
+    """How many times the book's minutes they take, learned from their sittings [-]."""
 
     def opens(self, opening: Opening | None) -> bool:
         """Whether this household undoes an opening itself: asked by sheets, tasks, the fault finder and its cures."""

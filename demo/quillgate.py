@@ -12,16 +12,20 @@ from care.due.usage import Schedule
 from care.faults.airflow import At
 from care.household import DryingPlace, DustSource, Profile
 from care.model import Provenance, Why
+from care.season import Hands
 from care.units import Quantity
-from care.vocabulary import Action, Found, LoadKind, Meter, School, Silence
+from care.vocabulary import Action, Found, LoadKind, Meter, School, Silence, Skill
 from care.washability import Mark
 from demo import shelf
-from demo.story import Event, Habit, Story
+from demo.story import DAYS, Event, Habit, Story
 from server.base import clock
 from server.household.models import Member
 from server.household.services import answer_profile, create_household, more_load
 from server.notes.readings import Figure
 from server.notes.services import add_note
+from server.season.planning import season_of
+from server.season.records import Habits
+from server.season.services import keep_habits
 from server.setup.overrides import own_figure
 from server.setup.services import Spare, add_machine
 from server.use.services import rest
@@ -68,6 +72,7 @@ def load(*, now: datetime, user_name: str, password: str) -> Member:
         shelf.events(story),
         shelf.measured(story),
     )
+    season_of(member)  # so that Round need not plan first
     return member
 
 
@@ -89,6 +94,12 @@ def _move_in(story: Story) -> None:
     _add(story, GROUND_DOCK, "dock-wash", None, serves=GROUND)
     _add(story, ATTIC, "robot-belt", ATTIC_WEEK, features=["washable-filter"])
     _add(story, ATTIC_DOCK, "dock-charge", None, serves=ATTIC)
+
+
+def _likes_visits(story: Story) -> None:
+    """Two evenings a week on which somebody has time."""
+    days = tuple(DAYS[day] for day in story.weekdays((1, 5)))
+    keep_habits(member=story.member, habits=Habits((Hands("Wren", days, 50, Skill.SCREWS),)))
 
 
 def _add(
@@ -132,6 +143,7 @@ def _house(story: Story) -> Iterator[Event]:
 
     yield Event(story.when(320, 20), "away", away)
     yield Event(story.when(57, 20), "moulting", moulting)
+    yield Event(story.when(30, 20), "days for visits", lambda: _likes_visits(story))
 
 
 def _ground(story: Story) -> Iterator[Event]:

@@ -80,9 +80,12 @@ def _walk(address: str) -> None:
         laptop, phone, night = page(LAPTOP), page(PHONE), page(LAPTOP, dark=True)
         take(laptop, "round")
         take(phone, "round-phone")
-        take(night, "round-dark")
-        laptop.locator("li[data-task] button[aria-expanded]").first.click()
-        take(laptop, "round-opened")
+        laptop.goto("/#/season")
+        laptop.get_by_role("group", name="Visits of the coming half year").wait_for()
+        take(laptop, "season")
+        _what_if(laptop)
+        take(laptop, "what-if")
+        laptop.goto("/#/")
         _settings(laptop)
         take(laptop, "change-it")
         laptop.goto("/#/household")
@@ -153,6 +156,18 @@ def _air_lab(page: Page) -> None:
     page.get_by_label("Of its bore is left").fill("0.1")
     page.wait_for_selector("text=It pulses.")
     page.get_by_role("region", name="Air lab").evaluate("lab => lab.scrollIntoView({block: 'center'})")
+
+
+def _what_if(page: Page) -> None:
+    """Two other ways of living beside the one there is."""
+    page.goto("/#/season/what-if")
+    page.get_by_role("button", name="Ask what if").click()
+    page.get_by_role("combobox", name="Ground robot").select_option("3")
+    page.get_by_role("button", name="Live through a year").click()
+    page.get_by_role("button", name="Ask what if").click()
+    page.get_by_label("Animals").fill("3")
+    page.get_by_role("button", name="Live through a year").click()
+    page.get_by_text("more (").first.wait_for(timeout=60_000)
 
 
 def _settings(page: Page) -> None:

@@ -124,6 +124,11 @@ class Futures:
             self._cumulative[meter] = self._sum(meter)
         return self._cumulative[meter]
 
+    def mean_until(self, meter: Meter, days: int) -> Floats:
+        """What a meter counts on average of all futures from now to the start of each day from today on [its unit]."""
+        coming: Floats = self._coming(meter)[:, :days].mean(axis=0)
+        return np.concatenate([[0.0], coming])
+
     def _days_below(self, meter: Meter, count: Floats) -> Floats:
         """On how many days a meter stands below a count, in each future: all looked up at once in one rising line."""
         coming = self._coming(meter)

@@ -13,6 +13,7 @@ from care.bench.steps import SKIP
 from care.errors import CareError
 from care.items import Item, State
 from care.model import DueState
+from care.season.minutes import pace_of as pace_of_sittings
 from care.vocabulary import Action
 from server.base import clock
 from server.base.problems import Conflict
@@ -20,10 +21,11 @@ from server.bench import records
 from server.bench.models import Sheet
 from server.bench.sheets import SheetState, refuse_ended, sheet_state
 from server.bench.signals import finished
+from server.bench.took import sittings_took
 from server.drying.services import still_there
 from server.due.state import machine_states
 from server.household.models import Member
-from server.household.services import require_writer
+from server.household.services import keep_pace, require_writer
 from server.machines.services import item_of
 from server.work.sheet_records import SheetRecords, record_sheet
 
@@ -84,6 +86,8 @@ def finish(*, member: Member, sheet_id: UUID) -> Ending:
     Sheet.objects.of(member.household_id).filter(pk=sheet_id).update(
         status=Sheet.Status.FINISHED, ended_at=clock.now(), action_id=action_id
     )
+    pace = pace_of_sittings(sittings_took(member))
+    keep_pace(member.household_id, pace.factor, pace.sittings)
     after = _due(member, state)
     done = {(state.sheet.machine_of(d.item_id), d.slot, d.action) for d in state.progress.done}
     changes = [

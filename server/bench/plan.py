@@ -67,6 +67,13 @@ class Plan:
 
     sheet: Sheet
     machines: tuple[PlannedMachine, ...]
+    pace: float
+    """How many times the book's minutes the household takes [-]."""
+
+    @property
+    def minutes(self) -> float:
+        """How long it will take the household [min]."""
+        return self.sheet.minutes * self.pace
 
     @property
     def longest(self) -> Dries | None:
@@ -78,7 +85,8 @@ class Plan:
 def plan(member: Member, picks: Iterable[Pick]) -> Plan:
     """What a sheet for these tasks would take. Raises as `open_sheet` does, but for sheets that are open."""
     jobs, home, states = jobs_of(member, picks)
-    return Plan(build(jobs, load_book(), home), tuple(_machine(member, job, states[job.machine_id]) for job in jobs))
+    machines = tuple(_machine(member, job, states[job.machine_id]) for job in jobs)
+    return Plan(build(jobs, load_book(), home), machines, home.pace)
 
 
 def _machine(member: Member, job: Job, state: MachineState) -> PlannedMachine:
@@ -88,7 +96,7 @@ def _machine(member: Member, job: Job, state: MachineState) -> PlannedMachine:
     return PlannedMachine(
         job.machine_id,
         state.machine.name,
-        job.archetype.hands_on_min((t.slot, t.action) for t in job.chosen),
+        job.archetype.hands_on_min((t.slot, t.action) for t in job.chosen) * state.home.pace,
         tuple(_part(member, job.archetype.slot(key), tasks, state) for key, tasks in by_slot.items()),
     )
 
@@ -102,7 +110,7 @@ def _part(member: Member, slot: Slot, tasks: list[Chosen], state: MachineState) 
         actions,
         depth_of(actions),
         choices(slot, state.machine.features, school),
-        sum(slot.rule(action).card.effort_min for action in actions),
+        sum(slot.rule(action).card.effort_min for action in actions) * state.home.pace,
         all(stake in CAN_WAIT for stake in stakes),
         _dries(member, slot, tasks, state),
     )

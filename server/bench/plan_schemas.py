@@ -107,7 +107,7 @@ def _machine_out(machine: PlannedMachine) -> PlannedMachineOut:
 def plan_out(plan: Plan) -> PlanOut:
     """A planned sitting as the API gives it."""
     return PlanOut(
-        minutes=plan.sheet.minutes,
+        minutes=plan.minutes,
         steps=len(plan.sheet.steps),
         tools=tools_out(plan.sheet),
         machines=[_machine_out(machine) for machine in plan.machines],

@@ -21,6 +21,7 @@ from server.bench.sheets import OnSheet, SheetState
 from server.due.dangers import ActiveDanger, dangers_beside, dangers_of
 from server.due.schemas import ItemOut, StateOut, item_out, state_out
 from server.due.strip_schemas import DangerOut, danger_out
+from server.household.services import pace_of
 
 NO_DANGERS: Mapping[UUID, Sequence[ActiveDanger]] = MappingProxyType({})
 
@@ -312,6 +313,7 @@ def sheet_out(state: SheetState, besides: Iterable[tuple[UUID, Slot, Rule]] = ()
     """A sheet as the API gives it, with what may be done `besides` where it stands."""
     dangers = dangers_of(state.row.household_id, state.machines)
     beside = dangers_beside(state.row.household_id, state.machines)
+    pace, _ = pace_of(state.row.household_id)
     return SheetOut(
         id=state.row.pk,
         case_id=state.row.case_id,
@@ -319,7 +321,7 @@ def sheet_out(state: SheetState, besides: Iterable[tuple[UUID, Slot, Rule]] = ()
         sitting=state.sheet.sitting,
         machines=_machines_out(state, dangers),
         beside=[BesideOut(machine=name, danger=danger_out(one)) for name, one in beside],
-        minutes=state.sheet.minutes,
+        minutes=state.sheet.minutes * pace,
         tools=tools_out(state.sheet),
         steps=[_step_out(step, state) for step in state.sheet.steps],
         answered=list(state.progress.answers),
@@ -336,7 +338,7 @@ def sheet_out(state: SheetState, besides: Iterable[tuple[UUID, Slot, Rule]] = ()
                 slot_name=slot.name,
                 action=rule.action,
                 why=rule.reason,
-                minutes=rule.card.effort_min,
+                minutes=rule.card.effort_min * pace,
             )
             for machine_id, slot, rule in besides
         ],
@@ -354,20 +356,21 @@ def open_sheet_out(state: SheetState) -> OpenSheetOut:
     )
 
 
-def _change_out(change: Change, on: OnSheet) -> ChangeOut:
+def _change_out(change: Change, on: OnSheet, pace: float) -> ChangeOut:
     return ChangeOut(
         machine_id=change.machine_id,
         machine_name=on.name,
         slot_name=on.archetype.slot(change.slot).name,
         now_in=change.now_in,
-        before=state_out(change.before, on.archetype) if change.before else None,
-        after=state_out(change.after, on.archetype),
+        before=state_out(change.before, on.archetype, pace) if change.before else None,
+        after=state_out(change.after, on.archetype, pace),
     )
 
 
 def ending_out(ending: Ending, today: date) -> EndingOut:
     """A finished sitting as the API gives it."""
-    changes = [_change_out(change, ending.sheet.machines[change.machine_id]) for change in ending.changes]
+    pace, _ = pace_of(ending.sheet.row.household_id)
+    changes = [_change_out(change, ending.sheet.machines[change.machine_id], pace) for change in ending.changes]
     return EndingOut(
         today=today, sheet=sheet_out(ending.sheet), changes=changes, on_rack=[item_out(i) for i in ending.on_rack]
     )

@@ -14,6 +14,7 @@ from server.labels.api import router as labels
 from server.logbook.api import router as logbook
 from server.notes.api import router as notes
 from server.round.api import router as round_
+from server.season.api import router as season
 from server.setup.api import router as setup
 from server.shelf.api import router as shelf
 from server.use.api import router as use
@@ -32,7 +33,8 @@ tell_problems(api)
 api.add_decorator(one_write, mode="view")
 api.add_decorator(sent_as_made)
 ROOMS = (
-    household, round_, setup, use, due, work, drying, notes, bench, faults, shelf, dust, wear, costs, logbook, labels,
+    household, round_, setup, use, due, work, drying, notes, bench, faults, shelf, season, dust, wear, costs, logbook,
+    labels,
 )  # fmt: skip
 for router in ROOMS:
     api.add_router("", router)

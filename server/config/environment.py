@@ -1,8 +1,10 @@
 """The only file that reads the environment: typed readers that name the bad variable."""
 
 import os
+from contextlib import suppress
 from datetime import datetime
 from pathlib import Path
+from tempfile import mkstemp
 
 from django.core.exceptions import ImproperlyConfigured
 
@@ -61,15 +63,26 @@ def secret(name: str, file: Path) -> str:
     if value:
         return value
     if not file.exists():
-        from django.core.management.utils import get_random_secret_key
-
         try:
-            file.parent.mkdir(parents=True, exist_ok=True)
-            file.touch(mode=0o600)
-            file.write_text(get_random_secret_key())
+            _make_secret(file)
         except OSError as error:
             raise ImproperlyConfigured(
                 f"{file} cannot be written ({error.strerror}): free some space, give the right to write there,"
                 f" or set {PREFIX}VAR to another folder"
             ) from error
     return file.read_text()
+
+
+def _make_secret(file: Path) -> None:
+    """A key in `file`, there whole or not at all: of several programs that start at once the first one's counts."""
+    from django.core.management.utils import get_random_secret_key
+
+    file.parent.mkdir(parents=True, exist_ok=True)
+    handle, name = mkstemp(dir=file.parent)  # readable by its owner only
+    try:
+        with os.fdopen(handle, "w") as made:
+            made.write(get_random_secret_key())
+        with suppress(FileExistsError):
+            os.link(name, file)
+    finally:
+        os.unlink(name)

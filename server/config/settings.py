@@ -35,6 +35,7 @@ INSTALLED_APPS = [
     "server.bench",
     "server.shelf",
     "server.faults",
+    "server.season",
     "demo",
 ]
 MIDDLEWARE = [
@@ -67,6 +68,8 @@ DATABASES = {
         "TEST": {"NAME": VAR_DIR / f"test-{env.text('SHARD', '0')}.sqlite3"},
     }
 }
+BACKUPS = env.path("BACKUPS", VAR_DIR / "backups")
+"""Where copies of the database are kept: a folder on another disk is better."""
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 TEST_RUNNER = "server.config.testrunner.CountingRunner"
 

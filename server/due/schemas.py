@@ -133,7 +133,7 @@ class ItemOut(Schema):
     refitted_early: str | None
 
 
-def _state_values(state: core.DueState, archetype: Archetype) -> dict[str, object]:
+def _state_values(state: core.DueState, archetype: Archetype, pace: float) -> dict[str, object]:
     rule = archetype.slot(state.slot).rule(state.action)
     clocks = [
         ClockOut(meter=c.meter, used=c.used, limit=c.limit, left=c.left, share=c.share, share_left=c.share_left)
@@ -148,15 +148,15 @@ def _state_values(state: core.DueState, archetype: Archetype) -> dict[str, objec
         "share": state.share,
         "clocks": clocks,
         "due": {k: getattr(state.due, k) for k in DueOut.model_fields} if state.due else None,
-        "effort_min": rule.card.effort_min,
+        "effort_min": rule.card.effort_min * pace,
         "because": list(state.because),
         "unsure": state.unsure,
     }
 
 
-def state_out(state: core.DueState, archetype: Archetype) -> StateOut:
-    """A due state as the API gives it."""
-    return StateOut.model_validate(_state_values(state, archetype))
+def state_out(state: core.DueState, archetype: Archetype, pace: float) -> StateOut:
+    """A due state as the API gives it; the household takes `pace` times the book's minutes."""
+    return StateOut.model_validate(_state_values(state, archetype, pace))
 
 
 def task_out(task: Task, machine: MachineState, *, short: bool = True) -> TaskOut:
@@ -165,7 +165,7 @@ def task_out(task: Task, machine: MachineState, *, short: bool = True) -> TaskOu
     rule = slot.rule(task.state.action)
     opening = task.archetype.opening(task.opening) if task.opening else None
     values = {
-        **_state_values(task.state, task.archetype),
+        **_state_values(task.state, task.archetype, machine.home.pace),
         "machine_id": task.machine_id,
         "machine_name": machine.machine.name,
         "slot_name": slot.name,

@@ -22,7 +22,7 @@ from server.base import clock
 from server.due.dangers import ActiveDanger, dangers_of, days_out_of_use
 from server.due.duties import Duties, duties_of
 from server.household.models import Member
-from server.household.services import Answers, answers_at, zone_of
+from server.household.services import Answers, answers_at, pace_of, zone_of
 from server.logbook.memo import keep, marks, recalled
 from server.logbook.services import standing
 from server.machines import records
@@ -131,6 +131,7 @@ def machine_states(
 def _keys(member: Member, machines: Sequence[Machine]) -> dict[UUID, Hashable]:
     """What the state of each machine follows from: the minute, the latest records about it, its links and the house."""
     latest, minute = marks(member.household_id), clock.minute()
+    pace = pace_of(member.household_id)[0]
     links = Machine.objects.of(member.household_id).filter(serves__in=machines, status=Machine.Status.IN_USE)
     docks: dict[UUID, list[UUID]] = defaultdict(list)
     for dock, robot in links.order_by("pk").values_list("pk", "serves_id"):
@@ -140,6 +141,7 @@ def _keys(member: Member, machines: Sequence[Machine]) -> dict[UUID, Hashable]:
             "state",
             minute,
             member.household.time_zone,
+            pace,
             *((of, latest.get(of)) for of in (member.household_id, row.pk, row.serves_id, *docks[row.pk]) if of),
         )
         for row in machines

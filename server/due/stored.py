@@ -21,7 +21,7 @@ from server.due.schemas import TaskOut, task_out
 from server.due.state import MachineState, machine_states
 from server.due.strip_schemas import strip_out
 from server.household.models import Member
-from server.household.services import today_of
+from server.household.services import pace_of, today_of
 from server.logbook.services import revisions
 from server.machines.models import Machine, Standing
 from server.machines.services import machine_of
@@ -102,7 +102,7 @@ def _wanted(household_id: UUID, machines: Iterable[tuple[UUID, UUID | None]]) ->
 
     The build stands for the shape in which a row is told and for the rules it was made by.
     """
-    numbers, digest = revisions(household_id), f"{load_book().digest}.{build.code()}"
+    numbers, digest = revisions(household_id), f"{load_book().digest}.{build.code()}.{pace_of(household_id)[0]:g}"
     linked: dict[UUID, list[UUID]] = {}
     for dock, robot in machines:
         if robot is not None:
@@ -217,13 +217,13 @@ def stand(state: MachineState) -> BoardRow:
     json.dumps(renewals, allow_nan=False)  # what no figure stands for is a fault of this machine, not of the database
     return BoardRow(
         machine_id=state.machine.id,
-        minutes=work.minutes,
+        minutes=work.minutes * state.home.pace,
         strip=strip_out(state, work).model_dump_json(),
         tasks=json.dumps({kind: _told(tasks, state) for kind, tasks in listed.items()}),
         due=[[int(task.state.stake), -task.state.share] for task in work.due],
         coming=[[str(task.state.due_on), int(task.state.stake)] for task in coming],
         waiting=len(work.put_off),
-        small_min=work.small_min,
+        small_min=work.small_min * state.home.pace,
         renewals=renewals,
     )
 

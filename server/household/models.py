@@ -45,6 +45,14 @@ class Member(OfHousehold):
         return self.role != self.Role.VIEWER
 
 
+class Pace(OfHousehold):
+    """How many times the book's minutes a household takes at the bench, and from how many sittings that is known."""
+
+    household = models.OneToOneField(Household, primary_key=True, on_delete=models.CASCADE)
+    factor = models.FloatField()
+    sittings = models.PositiveIntegerField()
+
+
 class Sent(OfHousehold):
     """A write that was answered, under the id that the client made for it: asked again, it answers the same."""
 

@@ -1,6 +1,6 @@
 """Use cases of the household: making one, and its dated answers."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
@@ -19,7 +19,7 @@ from care.model import Load, LoadEvent
 from care.vocabulary import LoadKind, School
 from server.base import clock
 from server.base.problems import Conflict, NotAllowed
-from server.household.models import Household, Member, MoreLoad, Settings
+from server.household.models import Household, Member, MoreLoad, Pace, Settings
 from server.logbook.memo import latest, remembered
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
@@ -34,15 +34,16 @@ class Answers:
     loads: LoadLine
     school: School
     profile: Profile | None = None
+    pace: float = 1.0
 
     @property
     def at_the_bench(self) -> AtTheBench:
         """What a sheet must know of the household; where nobody answered, nothing is held back."""
         told = self.profile
         if told is None:
-            return AtTheBench()
+            return AtTheBench(pace=self.pace)
         tools = None if told.tools is None else frozenset(told.tools)
-        return AtTheBench(told.skill, told.allergy, told.children + told.animals > 0, tools)
+        return AtTheBench(told.skill, told.allergy, told.children + told.animals > 0, tools, self.pace)
 
 
 def member_of(user: AbstractBaseUser | AnonymousUser) -> Member | None:
@@ -161,9 +162,22 @@ def more_load(*, member: Member, kind: LoadKind, first: date, last: date, level:
 def answers_at(household_id: UUID, at: datetime) -> Answers:
     """The answers up to an instant, dated; before the first ones, the middle of every range, by the label."""
     mark = latest(household_id, household_id)
-    return remembered(
+    made = remembered(
         ("answers", household_id, mark, at.replace(second=0, microsecond=0)), lambda: _answers_at(household_id, at)
     )
+    return replace(made, pace=pace_of(household_id)[0])
+
+
+def pace_of(household_id: UUID) -> tuple[float, int]:
+    """How many times the book's minutes this household takes [-], and from how many sittings that is known."""
+    row = Pace.objects.of(household_id).values_list("factor", "sittings").first()
+    return row or (1.0, 0)
+
+
+def keep_pace(household_id: UUID, factor: float, sittings: int) -> None:
+    """Keep the pace that sittings tell of: to hundredths, so that it does not move everything each time."""
+    told = {"factor": round(factor, 2), "sittings": sittings}
+    Pace.everything.update_or_create(household_id=household_id, defaults=told)
 
 
 def _answers_at(household_id: UUID, at: datetime) -> Answers:

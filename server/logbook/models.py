@@ -45,6 +45,8 @@ class Entry(OfHousehold):
         PRICES = "prices", "price list"
         STOCK = "stock", "in or out of the shelf"
         ORDER = "order", "ordered"
+        SEASON = "season", "days for visits"
+        WISH = "wish", "asked of a season"
         VOID = "void", "correction"
 
     class Source(models.TextChoices):

@@ -86,6 +86,12 @@ class Journal:
         )
 
 
+def as_one_action(entries: Collection[Entry]) -> None:
+    """Let entries of one transaction be one action, so that they are undone together."""
+    first = next(iter(entries))
+    Entry.everything.filter(pk__in=[entry.pk for entry in entries]).update(action_id=first.action_id)
+
+
 def revisions(household_id: UUID) -> dict[UUID, int]:
     """The number of the latest entry about each machine, and about the household itself under its own id."""
     rows = Revision.objects.of(household_id).values_list("subject_id", "number")

@@ -10,6 +10,7 @@ from server.due.state import MachineState
 from server.due.stored import BoardRow, board_rows
 from server.household.models import Member
 from server.notes.services import Reminder, reminders
+from server.season.ahead import Ahead, ahead
 
 COMING_SHOWN = 6
 """How many tasks to come the answer carries; the rest is on the machines' pages."""
@@ -22,7 +23,7 @@ class Round:
     """All machines as they stand, due tasks most at stake first, tasks to come by date, the rack, the open sheets.
 
     Tasks are as the API gives them, no more than are shown; `due_count` counts all that are due. `faults` are machines
-    that cannot be worked out, `reminders` what somebody wanted to be reminded of by today.
+    that cannot be worked out, `reminders` what somebody wanted to be reminded of by today, `ahead` the visits planned.
     """
 
     rows: list[BoardRow]
@@ -34,6 +35,7 @@ class Round:
     sheets: list[SheetState]
     faults: list[dict[str, Any]]
     reminders: list[Reminder]
+    ahead: Ahead | None
 
     @property
     def minutes(self) -> float:
@@ -65,4 +67,5 @@ def round_of(member: Member, known: Sequence[MachineState] = (), *, strict: bool
         sheets=open_sheets(member),
         faults=[one.fault for one in every if one.fault is not None],
         reminders=reminders(member),
+        ahead=ahead(member),
     )

@@ -100,7 +100,7 @@ def part_out(slot: Slot, state: MachineState) -> PartOut:
         item=item_out(state.items[fitted]) if fitted else None,
         away=item_out(away) if away else None,
         spares=[item_out(item) for item in meant if item.state is State.READY],
-        states=[state_out(s, state.machine.archetype) for s in states],
+        states=[state_out(s, state.machine.archetype, state.home.pace) for s in states],
         asked={rule.action: asked_out(slot, rule.about or rule.action) for rule in slot.rules},
         counted_by_machine=slot.counted_by_machine,
         school=slot.over.school,

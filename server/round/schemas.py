@@ -2,8 +2,11 @@
 
 import json
 from datetime import date, datetime
+from typing import Any
 from uuid import UUID
 
+from care.season import ChoreKey
+from care.vocabulary import Action
 from server.base import clock
 from server.base.schema import Schema
 from server.bench.schemas import OpenSheetOut, open_sheet_out
@@ -55,6 +58,28 @@ class ReminderOut(Schema):
     on: date
 
 
+class LaterOut(Schema):
+    """A due task that waits for its visit, and when that is."""
+
+    machine_id: UUID
+    slot: str
+    action: Action
+    on: date
+
+
+class AheadOut(Schema):
+    """Visits: today's minutes by the plan (None: no visit today), the next day with one, what of the due waits for its
+    visit, and the minutes that are spared meanwhile [min]. `stale` tells that the plan is to be made anew.
+    """
+
+    today_min: float | None
+    next_on: date | None
+    next_min: float
+    later: list[LaterOut]
+    later_min: float
+    stale: bool
+
+
 class RoundOut(Schema):
     """The whole household at one moment."""
 
@@ -71,6 +96,7 @@ class RoundOut(Schema):
     sheets: list[OpenSheetOut]
     faults: list[MachineAtFaultOut]
     reminders: list[ReminderOut]
+    ahead: AheadOut | None
 
 
 def round_json(member: Member, round_: Round) -> str:
@@ -88,8 +114,41 @@ def round_json(member: Member, round_: Round) -> str:
         "sheets": [open_sheet_out(state).model_dump(mode="json") for state in round_.sheets],
         "faults": round_.faults,
         "reminders": [_reminder(one).model_dump(mode="json") for one in round_.reminders],
+        "ahead": told.model_dump(mode="json") if (told := _ahead(member, round_)) else None,
     }
     return f'{json.dumps(rest)[:-1]}, "machines": [{", ".join(stand.strip for stand in round_.rows)}]}}'
+
+
+def _ahead(member: Member, round_: Round) -> AheadOut | None:
+    """What waits for its visit of what is due: what is small, and neither just found nor brought by a mishap."""
+    plan, today = round_.ahead, today_of(member)
+    if plan is None:
+        return None
+    later = []
+    for task in round_.due:
+        on = plan.waits_until(ChoreKey(UUID(task["machine_id"]), task["slot"], Action(task["action"])), today)
+        if on is not None and task["small"] and task["taken"] is None:
+            later.append(
+                (task, LaterOut(machine_id=task["machine_id"], slot=task["slot"], action=task["action"], on=on))
+            )
+    return AheadOut(
+        today_min=plan.today_min,
+        next_on=plan.next_on,
+        next_min=plan.next_min,
+        later=[one for _, one in later],
+        later_min=_spared(round_, [task for task, _ in later]),
+        stale=plan.stale,
+    )
+
+
+def _spared(round_: Round, later: list[dict[str, Any]]) -> float:
+    """Minutes that are spared while these wait: of a machine whose small ones all wait their openings, too [min]."""
+    total = 0.0
+    for row in round_.rows:
+        small = [task for task in round_.due if task["machine_id"] == str(row.machine_id) and task["small"]]
+        waits = [task for task in later if task["machine_id"] == str(row.machine_id)]
+        total += row.small_min if len(waits) == len(small) else sum(task["effort_min"] for task in waits)
+    return total
 
 
 def _reminder(one: Reminder) -> ReminderOut:

@@ -7,6 +7,7 @@ from uuid import UUID
 from django.db import transaction
 
 from care import model as core
+from care.due.assumed import with_returns
 from care.due.usage import AtDock, Schedule
 from care.errors import InvalidValue, require
 from care.vocabulary import Mishap
@@ -217,6 +218,12 @@ def rest(*, member: Member, machine_id: UUID | None, why: core.Why, first: date,
         require(past, "last", last, "today or an earlier day; for days to come choose away or paused")
     journal = journal_by(member, machine.pk if machine else None)
     return journal.tell(Rest, machine=machine, why=days.why, first=days.first, last=days.last)
+
+
+def away_days(member: Member) -> list[core.Rest]:
+    """Days on which nobody is at home, past and to come, as they were told of the whole house."""
+    rests = [records.to_rest(row) for row in standing(Rest.objects.of(member.household_id)) if row.machine_id is None]
+    return [rest for rest in with_returns(rests) if rest.why is core.Why.AWAY]
 
 
 @transaction.atomic

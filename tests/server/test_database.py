@@ -1,12 +1,15 @@
 """SQLite as it is set up: it keeps references, and people who write at once wait for each other."""
 
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+from tempfile import TemporaryDirectory
 from uuid import uuid4
 
 from django.db import IntegrityError, connection, transaction
-from django.test import TestCase, TransactionTestCase
+from django.test import SimpleTestCase, TestCase, TransactionTestCase
 
 from care.due.usage import weekly
+from server.config.environment import secret
 from server.due.state import machine_states
 from server.household.models import Member
 from server.logbook.models import Entry
@@ -25,6 +28,17 @@ class Settings(TestCase):
         self.assertEqual(self.pragma("journal_mode"), "wal")
         self.assertEqual(self.pragma("foreign_keys"), 1)
         self.assertGreaterEqual(self.pragma("busy_timeout"), 5000)
+
+
+class Secret(SimpleTestCase):
+    def test_programs_that_start_at_once_have_one_key_and_never_half_of_it(self):
+        for _ in range(20):
+            with TemporaryDirectory() as folder, ThreadPoolExecutor(12) as pool:
+                file = Path(folder) / "var" / "secret_key"
+                keys = set(pool.map(lambda _, at=file: secret("NO_SUCH_KEY", at), range(12)))
+                self.assertEqual({file.read_text()}, keys)
+                self.assertGreaterEqual(len(file.read_text()), 50)
+                self.assertEqual(0o600, file.stat().st_mode & 0o777)
 
 
 class AtOnce(TransactionTestCase):

@@ -38,7 +38,7 @@ class Stored(HouseTestCase):
         after = dict(Standing.objects.of(self.member.household_id).values_list("pk", "revision"))
         self.assertEqual(before[other.pk], after[other.pk])
         self.assertNotEqual(before[self.machine.pk], after[self.machine.pk])
-        with self.assertNumQueries(3):
+        with self.assertNumQueries(4):
             board_rows(self.member)
 
     def test_a_new_day_makes_it_anew(self):

@@ -8,11 +8,13 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError
 from django.test import Client
 
+from care.due import LoadLine
 from care.due.usage import weekly
+from care.vocabulary import School
 from server.base import storage
 from server.due.stored import board_rows
 from server.household.models import Sent
-from server.household.services import answers_at
+from server.household.services import Answers, answers_at
 from server.household.writes import KEPT
 from server.logbook import memo
 from server.logbook.models import Entry
@@ -141,6 +143,9 @@ class OneBadRecord(WritesTestCase):
         run = self.post(f"/machines/{upright['id']}/runs", id=str(uuid4()), minutes=10)
         self.assertEqual(run.status_code, 201, "the rest of the house can be worked with")
         self.assertEqual(self.client.get("/api/shelf").status_code, 200)
+        season = self.client.get("/api/season").json()
+        self.assertEqual((["Robot"], ["Hall"]), (season["left_out"], [one["name"] for one in season["machines"]]))
+        self.assertEqual(self.client.get("/api/what-if").status_code, 200)
         after = self.post(f"/entries/{entry.pk}/undo").json()["round"]
         self.assertEqual((after["faults"], len(after["machines"])), ([], 2))
 
@@ -153,7 +158,9 @@ class OneBadRecord(WritesTestCase):
 
 class WhatIsKept(WritesTestCase):
     def test_holds_for_a_minute_and_nothing_of_a_transaction_is_kept(self):
-        asked = mock.patch("server.household.services._answers_at", side_effect=lambda *told: told)
+        asked = mock.patch(
+            "server.household.services._answers_at", side_effect=lambda *told: Answers(LoadLine(), School.LABEL)
+        )
         with asked as made, mock.patch.dict(memo._kept, clear=True):
             household_id = self.member.household_id
             answers_at(household_id, NOON)

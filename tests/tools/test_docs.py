@@ -36,3 +36,13 @@ class Architecture(SimpleTestCase):
         paths = [path for room in ("care", "server") for path in (ROOT / room).glob("*/*.py")]
         names = {path.stem for path in paths if not path.stem.endswith("_schemas")} - usual
         self.assertEqual([name for name in sorted(names) if f"`{name}`" not in page], [])
+
+
+class Contract(SimpleTestCase):
+    def test_no_two_shapes_share_a_name(self):
+        """Of two of one name the contract keeps one, and the screens of the other read what is not there."""
+        named = {}
+        for path in (ROOT / "server").rglob("*.py"):
+            for name in re.findall(r"(?m)^class (\w+)\((?:Schema|\w+(?:In|Out))\):", path.read_text()):
+                named.setdefault(name, []).append(path.name)
+        self.assertEqual({}, {name: paths for name, paths in named.items() if len(paths) > 1})

@@ -77,6 +77,8 @@ class EverythingFits(BrowserTestCase):
             "/floor": ("region", "May I pick this up?"),
             "/household": ("region", "Drying places"),
             "/more": ("heading", "More"),
+            "/season": ("heading", "Between visits"),
+            "/season/what-if": ("region", "As it is now"),
         }
 
     def clashes(self, page, where):

@@ -16,7 +16,7 @@ class TheBoard(BrowserTestCase):
 
     def test_says_what_to_do_first_with_minutes_and_reason(self):
         lead = self.page.get_by_role("region", name="Today")
-        expect(lead.get_by_role("heading")).to_have_text("About 23 minutes of work today.")
+        expect(lead.get_by_role("heading")).to_have_text("About 23 minutes of work today, then nothing until Saturday.")
         expect(lead).to_contain_text("Attic robot is out of use: its fine filter is out.")
         expect(lead).to_contain_text("Start with the filter of Ground robot: it stands at 110 % of its interval.")
         first = self.opened(self.rows())

@@ -1,5 +1,6 @@
 <!-- The frame: who is signed in, where one is, and what just happened. -->
 <script lang="ts">
+  import CalendarRange from '~icons/lucide/calendar-range';
   import Ellipsis from '~icons/lucide/ellipsis';
   import Fan from '~icons/lucide/fan';
   import House from '~icons/lucide/house';
@@ -41,6 +42,8 @@
     '/floor': floor,
     '/floor/:id': floor,
     '/household': wrap({ asyncComponent: () => import('./routes/Household.svelte') }),
+    '/season': wrap({ asyncComponent: () => import('./routes/Season.svelte') }),
+    '/season/what-if': wrap({ asyncComponent: () => import('./routes/WhatIf.svelte') }),
     '/shelf': wrap({ asyncComponent: () => import('./routes/Shelf.svelte') }),
     '/shelf/list/:horizon/:waste?': wrap({ asyncComponent: () => import('./routes/ShelfList.svelte') }),
     '/wear/:id': wrap({ asyncComponent: () => import('./routes/Wear.svelte') }),
@@ -63,6 +66,7 @@
   /** The places, each guessed from its word; Bench and Rack belong to Round, which leads there. */
   const tabs = [
     { to: '/', name: 'Round', icon: ListChecks, at: /^\/($|bench|rack|plan)/, phone: true },
+    { to: '/season', name: 'Season', icon: CalendarRange, at: /^\/season/, phone: false },
     { to: '/machines', name: 'Machines', icon: Fan, at: /^\/(machines|wear|filters|look|add)/, phone: true },
     { to: '/faults', name: 'Faults', icon: Search, at: /^\/faults/, phone: true },
     { to: '/shelf', name: 'Shelf', icon: Package, at: /^\/shelf/, phone: true },
@@ -76,6 +80,7 @@
   void session.refresh();
   keys.lend('Everywhere', [
     { key: 'h', does: 'Round', run: () => void push('/') },
+    { key: 'n', does: 'Season: visits of half a year', run: () => void push('/season') },
     { key: 'm', does: 'Machines', run: () => void push('/machines') },
     { key: 'b', does: 'Bench', run: () => void push('/bench') },
     { key: 'y', does: 'Rack: what dries', run: () => void push('/rack') },

@@ -5,6 +5,7 @@
   import { theme } from '../lib/state/theme.svelte';
 
   const PLACES = [
+    { to: '/season', name: 'Season', says: 'half a year in few visits' },
     { to: '/household', name: 'Household', says: 'who lives here, dust, drying places, units' },
     { to: '/bench', name: 'Bench', says: 'sheets that are open, and what could be done now' },
     { to: '/rack', name: 'Rack', says: 'what dries, until when and why' },

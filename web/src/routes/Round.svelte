@@ -10,10 +10,11 @@
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
   import { session } from '../lib/state/session.svelte';
+  import { choreOf, seasonNow } from '../lib/state/season.svelte';
   import { toOrder } from '../lib/state/shelf.svelte';
   import { openCases } from '../lib/state/faults.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
-  import { sorted, taskKey } from '../lib/words/groups';
+  import { byVisit, sorted, taskKey } from '../lib/words/groups';
   import { whenSeen } from '../lib/words/motion';
   import { sentence } from '../lib/words/round';
   import Board from './round/Board.svelte';
@@ -37,13 +38,19 @@
     whenSeen(() => (rest = true));
     void openCases().then((told) => (cases = told.status === 'ok' ? told.data : []));
     void toOrder().then((told) => (wanted = told));
+    if (round.ahead?.stale) void seasonNow().then((told) => told && house.loadRound());
   });
   let cases = $state.raw<Schemas['OpenCaseOut'][]>([]);
   let wanted = $state.raw<Schemas['ToOrderOut'][]>([]);
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
   const bench = $derived(round?.sheets[0] ?? null);
-  const waiting = $derived(new Set(all ? [] : sorted(round?.due ?? []).rest.map(taskKey)));
+  const visits = $derived(round ? byVisit(round) : { today: [], later: [] });
+  const waiting = $derived(
+    new Set((all ? [] : [...sorted(visits.today).rest, ...visits.later]).map(taskKey)),
+  );
+  /** Nothing is due, and there is a visit today: of what goes early. */
+  const early = $derived(!visits.today.length && Boolean(round?.ahead?.today_min));
   const isLeft = (task: Task) =>
     left.has(taskKey(task)) || (waiting.has(taskKey(task)) && !added.has(taskKey(task)));
   const forSheet = $derived((round?.due ?? []).filter((task) => !isLeft(task)));
@@ -63,8 +70,18 @@
 
   async function open() {
     if (bench) return push(`/bench/${bench.id}`);
+    if (early && !forSheet.length) return openVisit();
     if (!forSheet.length) return;
     keepPicks(forSheet.map(({ machine_id, slot, action }) => ({ machine_id, slot, action })));
+    await push('/plan');
+  }
+
+  /** Today's visit as it is planned. */
+  async function openVisit() {
+    const season = await seasonNow();
+    const today = season?.visits.find((one) => one.date === season.today);
+    if (!today) return push('/season');
+    keepPicks(today.jobs.map(choreOf));
     await push('/plan');
   }
 
@@ -130,10 +147,10 @@
             </div>
             {#if bench}
               <button class="btn btn-primary btn-lg" onclick={() => void open()}>Go on at the bench</button>
-            {:else if round.due.length}
+            {:else if visits.today.length || early || forSheet.length}
               <button
                 class="btn btn-primary btn-lg"
-                disabled={!forSheet.length || !session.mayWrite}
+                disabled={(!forSheet.length && !early) || !session.mayWrite}
                 onclick={() => void open()}
               >
                 Plan the sitting

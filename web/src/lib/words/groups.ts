@@ -36,6 +36,15 @@ export function byOpening(tasks: Task[]): Group[] {
   });
 }
 
+/** What is due and does not wait for a visit on a later day, and what does. */
+export function byVisit(round: Schemas['RoundOut']): { today: Task[]; later: Task[] } {
+  const waits = new Set(round.ahead?.later.map(taskKey));
+  return {
+    today: round.due.filter((task) => !waits.has(taskKey(task))),
+    later: round.due.filter((task) => waits.has(taskKey(task))),
+  };
+}
+
 /** More than anybody reads through: from here on what is small waits behind one line. */
 const WALL = 12;
 

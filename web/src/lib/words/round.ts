@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 import {
   ago,
   asDay,
+  day,
   daysBetween,
   figure,
   lazily,
@@ -12,7 +13,7 @@ import {
   restWords,
   when,
 } from './format';
-import { sorted } from './groups';
+import { byVisit, sorted } from './groups';
 import { doWord } from './tasks';
 import { fact } from './why';
 
@@ -32,13 +33,27 @@ export function sentence(round: Schemas['RoundOut']): { head: string; why: strin
 }
 
 function head(round: Schemas['RoundOut']): string {
-  const until = free(round);
-  if (!round.due.length) return `Nothing needs hands ${until || 'today'}.`;
-  if (sorted(round.due).small) {
+  const { ahead } = round;
+  const { today } = byVisit(round);
+  const until = ahead?.next_on ? `until ${near(round.today, ahead.next_on)}` : free(round);
+  if (!today.length) {
+    const rest = round.due.length ? '' : ' Nothing is past its date.';
+    if (ahead?.today_min) return `Today’s visit: about ${long(ahead.today_min)}.${rest}`;
+    if (ahead?.next_on) return `Nothing ${until}, then ${minutesWords(ahead.next_min)}.`;
+    return `Nothing needs hands ${until || 'today'}.`;
+  }
+  if (sorted(today).small) {
     const matters = long(round.minutes - round.small_min);
     return `About ${matters} of work that matters today; ${minutesWords(round.small_min)} more have less at stake.`;
   }
-  return `About ${long(round.minutes)} of work today${until && `, then nothing ${until}`}.`;
+  return `About ${long(round.minutes - (ahead?.later_min ?? 0))} of work today${until && `, then nothing ${until}`}.`;
+}
+
+/** "tomorrow", "Saturday", "Sat 12 Dec": a day with a visit. */
+export function near(today: string, on: string): string {
+  const days = daysBetween(today, on);
+  if (days === 1) return 'tomorrow';
+  return days < 7 ? weekday().format(asDay(on)) : day(on);
 }
 
 function long(min: number): string {
@@ -57,7 +72,7 @@ function free(round: Schemas['RoundOut']): string {
 }
 
 function start(round: Schemas['RoundOut']): string {
-  const [first] = round.due;
+  const [first] = byVisit(round).today;
   if (!first) {
     const next = round.coming[0];
     return next

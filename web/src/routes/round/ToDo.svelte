@@ -8,8 +8,9 @@
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
   import { day, minutesWords, plural, when } from '../../lib/words/format';
-  import { byOpening, sorted, taskKey } from '../../lib/words/groups';
+  import { byOpening, byVisit, sorted, taskKey } from '../../lib/words/groups';
   import { moving } from '../../lib/words/motion';
+  import { near } from '../../lib/words/round';
   import { doWord } from '../../lib/words/tasks';
   import TaskRow from './TaskRow.svelte';
 
@@ -35,7 +36,8 @@
   let opened = $state<string | null>(null);
   let at = $state(-1);
   let list = $state<HTMLElement | null>(null);
-  const cut = $derived(sorted(round.due));
+  const visits = $derived(byVisit(round));
+  const cut = $derived(sorted(visits.today));
   const groups = $derived(byOpening(all ? round.due : cut.first));
   /** The rows in the order in which they are listed. */
   const listed = $derived(groups.flatMap((group) => group.tasks));
@@ -47,10 +49,18 @@
     ),
   );
   const beyond = $derived(round.due_count - round.due.length);
+  const atVisit = $derived.by(() => {
+    const on = visits.later.length ? round.ahead?.later[0]?.on : undefined;
+    if (!on) return '';
+    const said = `${plural(visits.later.length, 'small one')} for the visit of ${near(round.today, on)}`;
+    return cut.rest.length ? `; ${said}` : said;
+  });
   const waits = $derived(
-    cut.small
-      ? `${cut.rest.length + beyond} small ones, ${minutesWords(round.small_min)}, less at stake`
-      : `${cut.rest.length + beyond} more`,
+    !cut.rest.length
+      ? ''
+      : cut.small
+        ? `${cut.rest.length + beyond} small ones, ${minutesWords(round.small_min)}, less at stake`
+        : `${cut.rest.length + beyond} more`,
   );
 
   /** What comes soon behind the same opening: it may as well be done while that is off. */
@@ -150,10 +160,14 @@
         </li>
       {/each}
     </ol>
-    {#if cut.rest.length}
+    {#if cut.rest.length || visits.later.length}
       <p class="line">
         <button class="link grow text-left" aria-expanded={all} onclick={() => onall(!all)}
-          >{all ? 'Only what matters most' : waits}</button
+          >{all
+            ? cut.rest.length
+              ? 'Only what matters most'
+              : 'Only what is for today'
+            : waits + atVisit}</button
         >
       </p>
     {/if}
@@ -162,6 +176,13 @@
     {/if}
   {:else if !rested.length}
     <p class="line">Nothing is due. Dates move when machines run and when you say what you found.</p>
+  {/if}
+  {#if round.ahead?.today_min && round.ahead.today_min > round.minutes - round.ahead.later_min + 2}
+    <p class="line">
+      <a class="link" href="#/season"
+        >Today’s visit, {minutesWords(round.ahead.today_min)}, has what goes early, too</a
+      >
+    </p>
   {/if}
   {#if round.put_off.length}
     <details>

@@ -53,6 +53,33 @@ export const BOUNDS = {
       "min": 0
     }
   },
+  "ChangeIn": {
+    "animals": {
+      "max": 50,
+      "min": 0
+    },
+    "long_haired": {
+      "max": 20,
+      "min": 0
+    },
+    "children": {
+      "max": 20,
+      "min": 0
+    },
+    "carpet": {
+      "max": 1,
+      "min": 0
+    },
+    "hour_value": {
+      "max": 50000,
+      "min": 0
+    }
+  },
+  "ChoreIn": {
+    "slot": {
+      "maxlength": 120
+    }
+  },
   "ClaimIn": {
     "slot": {
       "maxlength": 120
@@ -87,6 +114,19 @@ export const BOUNDS = {
       "maxlength": 120
     }
   },
+  "DaysIn": {
+    "first": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    },
+    "last": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    },
+    "note": {
+      "maxlength": 80
+    }
+  },
   "DockIn": {
     "name": {
       "maxlength": 60
@@ -108,6 +148,12 @@ export const BOUNDS = {
   "FeatureIn": {
     "feature": {
       "maxlength": 120
+    }
+  },
+  "FeedIn": {
+    "alarm_min": {
+      "max": 10080,
+      "min": 0
     }
   },
   "FigureIn": {
@@ -135,6 +181,29 @@ export const BOUNDS = {
   "HabitIn": {
     "slot": {
       "maxlength": 120
+    }
+  },
+  "HabitsIn": {
+    "visit_min": {
+      "max": 240,
+      "min": 0
+    },
+    "wait_min": {
+      "max": 240,
+      "min": 0
+    },
+    "hour_value": {
+      "max": 50000,
+      "min": 0
+    }
+  },
+  "HandsIn": {
+    "who": {
+      "maxlength": 60
+    },
+    "minutes": {
+      "max": 480,
+      "min": 5
     }
   },
   "HangingIn": {
@@ -199,6 +268,12 @@ export const BOUNDS = {
     },
     "archetype": {
       "maxlength": 120
+    }
+  },
+  "MachineWeekIn": {
+    "minutes": {
+      "max": 1440,
+      "min": 0.1
     }
   },
   "MeasureIn": {
@@ -415,7 +490,18 @@ export const BOUNDS = {
       "yearsAhead": 5
     }
   },
+  "RunsIn": {
+    "days": {
+      "max": 7,
+      "min": 1
+    }
+  },
   "SchoolIn": {
+    "slot": {
+      "maxlength": 120
+    }
+  },
+  "SecondSetIn": {
     "slot": {
       "maxlength": 120
     }
@@ -577,6 +663,19 @@ export const BOUNDS = {
     "value": {
       "max": 1000000,
       "min": 0
+    }
+  },
+  "WishIn": {
+    "first": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    },
+    "last": {
+      "first": "2000-01-01",
+      "yearsAhead": 5
+    },
+    "note": {
+      "maxlength": 80
     }
   },
   "WorthToldIn": {

@@ -1756,6 +1756,218 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Season
+         * @description Half a year in visits, as it stands now.
+         */
+        get: operations["season_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/season/habits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Habits
+         * @description On which days visits are liked, from now on.
+         */
+        post: operations["season_habits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/season/wishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Wish
+         * @description Ask something of the season; the plan goes around it.
+         */
+        post: operations["season_wish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/season/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Feed
+         * @description Whether calendars take the visits from an address of this member's, and how they are shown there.
+         */
+        get: operations["season_feed"];
+        put?: never;
+        /**
+         * Make Feed
+         * @description A new private address, told this once; one that was made before is revoked by it.
+         */
+        post: operations["season_feed_make"];
+        /**
+         * Revoke Feed
+         * @description Nobody reaches the address any more.
+         */
+        delete: operations["season_feed_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/season.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description The visits as an iCalendar file to take away.
+         */
+        get: operations["season_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{secret}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description The visits for a calendar that knows the address.
+         */
+        get: operations["calendar_feed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/season/import/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description What an iCalendar file tells of the coming half year; nothing is recorded. The file is the body.
+         */
+        post: operations["season_import_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/season/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Take days away, days without a visit and a machine's week from a calendar, all of it or nothing.
+         */
+        post: operations["season_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What If Start
+         * @description How the household lives now, and a year of it.
+         */
+        get: operations["what_if_start"];
+        put?: never;
+        /**
+         * What If
+         * @description A year of each way of living; nothing is recorded.
+         */
+        post: operations["what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/what-if/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adopt
+         * @description Live so from now on, in one action.
+         */
+        post: operations["what_if_adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{machine_id}/dust": {
         parameters: {
             query?: never;
@@ -2065,6 +2277,25 @@ export interface components {
          * @enum {string}
          */
         Action: "empty" | "inspect" | "clean" | "de_hair" | "wipe" | "rinse" | "wash" | "air" | "swap" | "replace";
+        /**
+         * AheadOut
+         * @description Visits: today's minutes by the plan (None: no visit today), the next day with one, what of the due waits for its
+         *     visit, and the minutes that are spared meanwhile [min]. `stale` tells that the plan is to be made anew.
+         */
+        AheadOut: {
+            /** Today Min */
+            today_min: number | null;
+            /** Next On */
+            next_on: string | null;
+            /** Next Min */
+            next_min: number;
+            /** Later */
+            later: components["schemas"]["LaterOut"][];
+            /** Later Min */
+            later_min: number;
+            /** Stale */
+            stale: boolean;
+        };
         /**
          * AskedOut
          * @description What one may see at a look about a task: the four answers, the danger the worst one tells of, what else.
@@ -2570,6 +2801,25 @@ export interface components {
             code: "last_look";
         };
         /**
+         * LaterOut
+         * @description A due task that waits for its visit, and when that is.
+         */
+        LaterOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
          * LearnedFact
          * @description How fast it loads by what was found: as many times as the book says [-], in the middle and from 10 to 90 %.
          */
@@ -3059,6 +3309,7 @@ export interface components {
             faults: components["schemas"]["MachineAtFaultOut"][];
             /** Reminders */
             reminders: components["schemas"]["ReminderOut"][];
+            ahead: components["schemas"]["AheadOut"] | null;
         };
         /**
          * RunLine
@@ -7042,6 +7293,678 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * BesideVisitsOut
+         * @description What comes too often for visits: about so many times a week, and the minutes of a week [min].
+         */
+        BesideVisitsOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            action: components["schemas"]["Action"];
+            /** Stake */
+            stake: number;
+            /** Minutes */
+            minutes: number;
+            /** A Week */
+            a_week: number;
+            /** Week Min */
+            week_min: number;
+        };
+        /**
+         * ChoreIn
+         * @description A chore: a task of a part that comes again and again.
+         */
+        ChoreIn: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Slot */
+            slot: string;
+            action: components["schemas"]["Action"];
+        };
+        /**
+         * ChoreOut
+         * @description A chore with the names of its machine and part.
+         */
+        ChoreOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            action: components["schemas"]["Action"];
+            /** Stake */
+            stake: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * DroppedOut
+         * @description Chores that were to be on a day and cannot, and what stands against it.
+         */
+        DroppedOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Chores */
+            chores: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * HabitsIn
+         * @description On which days a household likes visits, from what time of day on, what its season is weighed by.
+         */
+        HabitsIn: {
+            /** Hands */
+            hands: components["schemas"]["HandsIn"][];
+            /**
+             * At
+             * Format: time
+             */
+            at: string;
+            /** Visit Min */
+            visit_min: number;
+            /** Wait Min */
+            wait_min: number;
+            /** Hour Value */
+            hour_value: number;
+        };
+        /**
+         * HandsIn
+         * @description Somebody who has time: on which weekdays, how many minutes, how far they go.
+         */
+        HandsIn: {
+            /** Who */
+            who: string;
+            /** Weekdays */
+            weekdays: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+            /** Minutes */
+            minutes: number;
+            skill: components["schemas"]["Skill"];
+        };
+        /**
+         * Helps
+         * @description What would help where a task cannot be done in time.
+         * @enum {string}
+         */
+        Helps: "another_day" | "more_minutes" | "more_skill" | "wait";
+        /**
+         * JobOut
+         * @description A chore of a visit: by how many days it is early (late where less than 0), and why; when it is dry.
+         *
+         *     `with_opening` tells that others of its machine are done behind the same opening; `skips` counts the runs that its
+         *     machine misses meanwhile; `turns` that a dry one goes in at once; `pinned` that somebody put it on this day.
+         */
+        JobOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            action: components["schemas"]["Action"];
+            /** Stake */
+            stake: number;
+            /** Minutes */
+            minutes: number;
+            /** Share */
+            share: number;
+            /** Early Days */
+            early_days: number;
+            /** With Opening */
+            with_opening: string | null;
+            /** Dry At */
+            dry_at: string | null;
+            /** Skips */
+            skips: number;
+            /** Turns */
+            turns: boolean;
+            /** Pinned */
+            pinned: boolean;
+        };
+        /**
+         * MachineNameOut
+         * @description A machine of the plan.
+         */
+        MachineNameOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * OrderByOut
+         * @description Parts that visits need beyond what is there: how many, for which day, by when to order.
+         */
+        OrderByOut: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /**
+             * For Day
+             * Format: date
+             */
+            for_day: string;
+            /**
+             * By
+             * Format: date
+             */
+            by: string;
+        };
+        /**
+         * ScoreOut
+         * @description What a way of doing things takes over the season.
+         */
+        ScoreOut: {
+            /** Visits */
+            visits: number;
+            /** Minutes */
+            minutes: number;
+            /** Ready Min */
+            ready_min: number;
+            /** Missed Runs */
+            missed_runs: number;
+            /** Late Days */
+            late_days: number;
+            /** Early Min */
+            early_min: number;
+            /** Early Cents */
+            early_cents: number;
+        };
+        /**
+         * SeasonOut
+         * @description Half a year in visits. `proposal` tells that the household told nothing of its days yet; machines that cannot be
+         *     worked out are `left_out`.
+         */
+        SeasonOut: {
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Days */
+            days: number;
+            /** Proposal */
+            proposal: boolean;
+            habits: components["schemas"]["HabitsIn"];
+            /** Currency */
+            currency: string;
+            /** Machines */
+            machines: components["schemas"]["MachineNameOut"][];
+            /** Visits */
+            visits: components["schemas"]["VisitOut"][];
+            /** Between */
+            between: components["schemas"]["BesideVisitsOut"][];
+            /** Handed Over */
+            handed_over: components["schemas"]["ChoreOut"][];
+            /** Unmet */
+            unmet: components["schemas"]["UnmetOut"][];
+            /** Orders */
+            orders: components["schemas"]["OrderByOut"][];
+            /** Asked */
+            asked: components["schemas"]["WishOut"][];
+            score: components["schemas"]["ScoreOut"];
+            own_dates: components["schemas"]["ScoreOut"];
+            /** Gap */
+            gap: number;
+            /** Moved */
+            moved: string[];
+            /** Dropped */
+            dropped: components["schemas"]["DroppedOut"][];
+            /** Pace */
+            pace: number;
+            /** Sittings */
+            sittings: number;
+            /** Left Out */
+            left_out: string[];
+        };
+        /**
+         * UnmetOut
+         * @description A chore that waits longer than it may, since when, when it is done, and the least bad way out.
+         */
+        UnmetOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            action: components["schemas"]["Action"];
+            /** Stake */
+            stake: number;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Done On */
+            done_on: string | null;
+            way: components["schemas"]["Helps"];
+            /** On */
+            on: string | null;
+            /** Needs Min */
+            needs_min: number;
+            waits: components["schemas"]["Waits"] | null;
+        };
+        /**
+         * VisitOut
+         * @description What is done on one day in one go, its hands-on minutes, and how many more than the day has [min].
+         */
+        VisitOut: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Minutes */
+            minutes: number;
+            /** Over Min */
+            over_min: number;
+            /** Jobs */
+            jobs: components["schemas"]["JobOut"][];
+        };
+        /**
+         * Waits
+         * @description Why a chore cannot be done before a day.
+         * @enum {string}
+         */
+        Waits: "put_off" | "order" | "rack";
+        /**
+         * WishOut
+         * @description A wish that stands, and the entry that takes it back.
+         */
+        WishOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** What */
+            what: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Chores */
+            chores: components["schemas"]["ChoreIn"][];
+            /** Note */
+            note: string;
+            /** By */
+            by: string;
+        };
+        /**
+         * WishIn
+         * @description Something asked of the season, from `first` to `last`, both included.
+         */
+        WishIn: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "on" | "no_visit" | "leave_out";
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Chores
+             * @default []
+             */
+            chores: components["schemas"]["ChoreIn"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * FeedOut
+         * @description Whether there is an address for calendars, how visits are shown there, when it was made and last used.
+         */
+        FeedOut: {
+            /** Made At */
+            made_at: string | null;
+            /** Used At */
+            used_at: string | null;
+            /** All Day */
+            all_day: boolean;
+            /** Alarm Min */
+            alarm_min: number | null;
+        };
+        /**
+         * FeedMade
+         * @description A new address, which is told only now, and how it stands.
+         */
+        FeedMade: {
+            /** Address */
+            address: string;
+            feed: components["schemas"]["FeedOut"];
+        };
+        /**
+         * FeedIn
+         * @description How calendars are to show visits: all day or at their time, with an alarm or without.
+         */
+        FeedIn: {
+            /**
+             * All Day
+             * @default false
+             */
+            all_day: boolean;
+            /** Alarm Min */
+            alarm_min?: number | null;
+        };
+        /**
+         * FoundOut
+         * @description What a calendar file tells of the season, and how many of its events were not read.
+         */
+        FoundOut: {
+            /** Times */
+            times: components["schemas"]["TimesOut"][];
+            /** Left Out */
+            left_out: number;
+        };
+        /**
+         * SpanOut
+         * @description Days from the first to the last, both included.
+         */
+        SpanOut: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
+         * TimesOut
+         * @description Something in a calendar: its days in the season; of what has a time, when, how long, on which weekdays.
+         */
+        TimesOut: {
+            /** Summary */
+            summary: string;
+            /** Days */
+            days: components["schemas"]["SpanOut"][];
+            /** All Day */
+            all_day: boolean;
+            /** Starts */
+            starts: string | null;
+            /** Minutes */
+            minutes: number | null;
+            /** Weekdays */
+            weekdays: string[];
+        };
+        /**
+         * DaysIn
+         * @description Days from the first to the last, both included, with a word on them.
+         */
+        DaysIn: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * MachineWeekIn
+         * @description A machine's usual week, as a calendar tells it.
+         */
+        MachineWeekIn: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Days */
+            days: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+            /** Minutes */
+            minutes: number;
+            /** Starts */
+            starts?: string | null;
+        };
+        /**
+         * TakeIn
+         * @description What is taken from a calendar: days away, days without a visit, a machine's usual week.
+         */
+        TakeIn: {
+            /**
+             * Away
+             * @default []
+             */
+            away: components["schemas"]["DaysIn"][];
+            /**
+             * No Visit
+             * @default []
+             */
+            no_visit: components["schemas"]["DaysIn"][];
+            week?: components["schemas"]["MachineWeekIn"] | null;
+        };
+        /**
+         * BandOut
+         * @description A figure with the values that 10 and 90 % of the futures stay below.
+         */
+        BandOut: {
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
+        };
+        /**
+         * FiguresOut
+         * @description Figures of a year: hours with getting ready [h], visits, runs missed, new parts, money [hundredths].
+         */
+        FiguresOut: {
+            hours: components["schemas"]["BandOut"];
+            visits: components["schemas"]["BandOut"];
+            missed: components["schemas"]["BandOut"];
+            parts: components["schemas"]["BandOut"];
+            parts_cost: components["schemas"]["BandOut"];
+            unused_cost: components["schemas"]["BandOut"];
+            cost: components["schemas"]["BandOut"];
+        };
+        /**
+         * RunnerOut
+         * @description A machine that runs: on how many days a week now.
+         */
+        RunnerOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Name */
+            name: string;
+            /** Days */
+            days: number;
+        };
+        /**
+         * SetOut
+         * @description A part that dries while its machine waits, and has no second set.
+         */
+        SetOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+        };
+        /**
+         * WhatIfStart
+         * @description How the household lives now, and its year: what may be changed.
+         */
+        WhatIfStart: {
+            year: components["schemas"]["FiguresOut"];
+            /** Currency */
+            currency: string;
+            /** Runs */
+            runs: components["schemas"]["RunnerOut"][];
+            /** Sets */
+            sets: components["schemas"]["SetOut"][];
+            /** Animals */
+            animals: number;
+            /** Long Haired */
+            long_haired: number;
+            /** Children */
+            children: number;
+            /** Carpet */
+            carpet: number;
+            school: components["schemas"]["School"];
+            /** Weekdays */
+            weekdays: string[];
+            /** Hour Value */
+            hour_value: number;
+        };
+        /**
+         * ComparedOut
+         * @description A year lived otherwise, and how it differs from today's.
+         */
+        ComparedOut: {
+            year: components["schemas"]["FiguresOut"];
+            differs: components["schemas"]["FiguresOut"];
+        };
+        /**
+         * WhatIfOut
+         * @description Each way of living that was asked about, in order.
+         */
+        WhatIfOut: {
+            /** Compared */
+            compared: components["schemas"]["ComparedOut"][];
+        };
+        /**
+         * ChangeIn
+         * @description Another way of living; what is left out stays as it is.
+         */
+        ChangeIn: {
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["RunsIn"][];
+            /** Animals */
+            animals?: number | null;
+            /** Long Haired */
+            long_haired?: number | null;
+            /** Children */
+            children?: number | null;
+            /** Carpet */
+            carpet?: number | null;
+            school?: components["schemas"]["School"] | null;
+            /**
+             * Sets
+             * @default []
+             */
+            sets: components["schemas"]["SecondSetIn"][];
+            /**
+             * Weekdays
+             * @default []
+             */
+            weekdays: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+            /** Hour Value */
+            hour_value?: number | null;
+        };
+        /**
+         * RunsIn
+         * @description A machine that runs on so many days a week.
+         */
+        RunsIn: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Days */
+            days: number;
+        };
+        /**
+         * SecondSetIn
+         * @description A place of a machine.
+         */
+        SecondSetIn: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Slot */
+            slot: string;
+        };
+        /**
+         * WhatIfIn
+         * @description Up to four ways of living.
+         */
+        WhatIfIn: {
+            /** Changes */
+            changes: components["schemas"]["ChangeIn"][];
         };
         /**
          * BagPriceOut
@@ -11044,6 +11967,427 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FitFoundOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    season_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    season_habits: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HabitsIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    season_wish: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    season_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    season_feed_make: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedMade"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    season_feed_revoke: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    season_file: {
+        parameters: {
+            query?: {
+                all_day?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    calendar_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    season_import_preview: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    season_import: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    what_if_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfStart"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    what_if: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    what_if_adopt: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
                 };
             };
             400: components["responses"]["Refusal"];

@@ -1,0 +1,22 @@
+"""How long sittings took, beside what the book says."""
+
+from datetime import timedelta
+
+from django.db.models import Min
+
+from care.season.minutes import Took
+from server.bench.models import Sheet
+from server.bench.records import thaw
+from server.household.models import Member
+
+LATEST = 40
+"""So many of the last sittings tell of a household's pace [-]. Ours."""
+
+
+def sittings_took(member: Member) -> list[Took]:
+    """The last sittings that were ended: minutes by the book, and from the first answer to the end [min]."""
+    ended = Sheet.objects.of(member.household_id).filter(status=Sheet.Status.FINISHED, follows=None)
+    rows = ended.annotate(began=Min("events__at")).exclude(began=None).order_by("-ended_at")[:LATEST]
+    return [
+        Took(thaw(row).sheet.minutes, (row.ended_at - row.began) / timedelta(minutes=1)) for row in rows if row.ended_at
+    ]
