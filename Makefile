@@ -4,7 +4,7 @@ PREPARE = $(PYTHON) tools/prepare.py
 RUN = .venv/bin/python
 PORT ?= 8000
 
-.PHONY: demo serve test test-deep fmt build bench torture mutants screenshots contract lock
+.PHONY: demo serve backup test test-deep fmt build bench torture mutants screenshots contract lock
 
 demo: ## start the app with the demo household
 	@$(PREPARE) app
@@ -21,6 +21,10 @@ test: ## all checks: lint, types, import rules, contract, tests of core, server 
 test-deep: ## all tests with many more random examples, and on the screens every first answer to a write lost
 	@$(PREPARE) test
 	@YPERON_EFFORT=deep DJANGO_ALLOW_ASYNC_UNSAFE=true $(RUN) manage.py test tests --noinput
+
+backup: ## copy everything, also while the app runs; the copies are kept in var/backups
+	@$(PREPARE) app
+	@$(RUN) manage.py backup
 
 fmt: ## format everything
 	@$(PREPARE) dev

@@ -71,6 +71,16 @@ def is_up_to_date() -> bool:
         return False
 
 
+def applied_migrations() -> list[tuple[str, str]]:
+    """The steps that brought the database to its shape; none where there is no database yet."""
+    return list(MigrationExecutor(connection).loader.applied_migrations)
+
+
+def is_behind() -> bool:
+    """Whether there is a database, made by an older Yperon."""
+    return bool(applied_migrations()) and not is_up_to_date()
+
+
 def checkpoint() -> None:
     """Write what waits in the log into the database itself, so that one file holds everything once nobody serves it."""
     try:

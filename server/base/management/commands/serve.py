@@ -1,8 +1,11 @@
 """Brings the database up to date and serves the app, on this machine or to the phones of the house."""
 
+import sqlite3
 from argparse import ArgumentParser
 from collections.abc import Callable
 from importlib import import_module
+from threading import Thread
+from time import sleep
 
 from django.conf import settings
 from django.core.management import call_command
@@ -11,8 +14,12 @@ from django.core.servers.basehttp import get_internal_wsgi_application
 from django.db import DatabaseError
 
 from care.book import load_book
-from server.base import lan
-from server.base.storage import checkpoint, folder, is_up_to_date, trouble_of
+from care.errors import CareError
+from server.base import backup, clock, lan
+from server.base.storage import applied_migrations, checkpoint, folder, is_behind, is_up_to_date, trouble_of
+
+LOOK_AGAIN_S = 600.0
+"""How often the running server looks whether the night's copy is due [s]."""
 
 
 class Command(BaseCommand):
@@ -32,6 +39,8 @@ class Command(BaseCommand):
         """Serve until interrupted. Raises `CommandError` when the port is taken."""
         self._bring_up_to_date()
         self._get_ready()
+        if not settings.DEMO_SIGN_IN:
+            Thread(target=self._nightly, daemon=True, name="backups").start()
         if settings.DEMO_SIGN_IN:
             settings.SHOP = settings.SHOP or self._shop()
         try:
@@ -46,6 +55,17 @@ class Command(BaseCommand):
         finally:
             checkpoint()
 
+    def _nightly(self) -> None:
+        """A copy each night, while it serves. What goes wrong is told in the terminal, and tried again."""
+        while True:
+            try:
+                if backup.is_due(clock.now()):
+                    made = backup.back_up()
+                    self.stdout.write(f"Backed up: {made.file}")
+            except (OSError, sqlite3.Error, CareError) as error:
+                self.stderr.write(f"The night's backup could not be made: {error}. It is tried again.")
+            sleep(LOOK_AGAIN_S)
+
     def _get_ready(self) -> None:
         """Read what the first page would wait for: the operations, and the care book."""
         import_module(settings.ROOT_URLCONF)
@@ -53,7 +73,10 @@ class Command(BaseCommand):
 
     def _bring_up_to_date(self) -> None:
         """Migrate and load the demo. A disk that takes nothing is told in words; what is there can still be read."""
+        self._refuse_newer()
         try:
+            if is_behind():
+                self.stdout.write(f"Before the upgrade, everything was copied: {backup.back_up().file}")
             call_command("migrate", interactive=False, verbosity=0)
             call_command("catch_up")
             if settings.DEMO_SIGN_IN:
@@ -65,6 +88,18 @@ class Command(BaseCommand):
             self.stderr.write(f"{trouble.detail} {trouble.fix}\nThe records are kept in {folder()}.")
             if not is_up_to_date():
                 raise CommandError("It cannot start before that, for the records are not there yet.") from error
+
+    def _refuse_newer(self) -> None:
+        """Leave alone what a newer Yperon wrote: this one would not understand it, and might spoil it."""
+        try:
+            newer = backup.unknown_migrations(applied_migrations())
+        except DatabaseError:
+            return  # what is wrong with it is told next
+        if newer:
+            raise CommandError(
+                f"The records were written by a newer Yperon (they have {newer[0]}); nothing was touched."
+                " Bring this one up to date, or restore a copy from before: manage.py backup --list"
+            )
 
     def _shop(self) -> str:
         """The address of a made-up parts shop that opens beside the demo."""
