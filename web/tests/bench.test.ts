@@ -2,7 +2,7 @@
 import { describe, expect, it, vi } from 'vitest';
 
 let kept: () => void = () => {};
-const add = vi.fn((what: object) => new Promise<void>((done) => ((kept = done), void what)));
+const add = vi.fn((all: object[]) => new Promise<void>((done) => ((kept = done), void all)));
 vi.mock('../src/lib/state/outbox.svelte', () => ({
   outbox: { waiting: [], listen: () => () => {}, add },
 }));
@@ -19,6 +19,7 @@ const step = {
   answer: 'done',
   answers: ['done'],
   needs: [],
+  halted_by: [],
   only_if: null,
   whole: [],
   missing: [],
@@ -31,7 +32,7 @@ function opened() {
   bench.load = { status: 'ok', data: sheet as never };
   return bench;
 }
-const sent = () => add.mock.calls.map(([what]) => what as { kind: string; value?: string });
+const sent = () => add.mock.calls.flatMap(([all]) => all as { kind: string; value?: string }[]);
 
 describe('right after an answer', () => {
   it('a second tap is the same one', async () => {
@@ -59,15 +60,16 @@ describe('right after an answer', () => {
 });
 
 describe('a step back', () => {
-  const steps = ['one', 'two', 'three'].map((key) => ({ ...step, key, answer: null, answers: ['done'] }));
+  const steps = ['one', 'two', 'three'].map((key) => ({ ...step, key, answer: null }));
   /** Each answer is shown at once, as the outbox does. */
   function follows(bench: InstanceType<typeof BenchState>) {
-    add.mockImplementation((what: object) => {
-      const { step: key, value } = what as { step: string; value: string };
-      const now = bench.sheet!;
-      const answered = value === 'back' ? now.answered.slice(0, -1) : [...now.answered, key];
-      const current = steps.map((one) => one.key).find((one) => !answered.includes(one)) ?? null;
-      bench.load = { status: 'ok', data: { ...now, answered, current } as never };
+    add.mockImplementation((all: object[]) => {
+      for (const { step: key, value } of all as { step: string; value: string }[]) {
+        const now = bench.sheet!;
+        const answered = value === 'back' ? now.answered.slice(0, -1) : [...now.answered, key];
+        const current = steps.map((one) => one.key).find((one) => !answered.includes(one)) ?? null;
+        bench.load = { status: 'ok', data: { ...now, answered, current } as never };
+      }
       return Promise.resolve();
     });
   }
@@ -91,11 +93,19 @@ describe('a step back', () => {
     expect(again.sheet?.answered).toEqual([]);
   });
 
+  it('and a tap keep all that they say in one go: nothing of it is shown or kept by itself', async () => {
+    const bench = fresh('w');
+    add.mockClear();
+    await bench.answerAll(all);
+    await bench.back();
+    expect(add.mock.calls.map(([all]) => all.length)).toEqual([3, 3]);
+  });
+
   it('takes back a tap that also said where a part hangs', async () => {
     const bench = fresh('v');
     const hanging = { place: 'Cupboard', pressed: false, moving: false };
     await bench.answerAll([...all.slice(0, 1), { step: 'two', value: 'done', hanging }]);
-    expect(add.mock.calls.at(-1)?.[0]).toMatchObject({ step: 'two', hanging });
+    expect(sent().at(-1)).toMatchObject({ step: 'two', hanging });
     await bench.back();
     expect(bench.sheet?.answered).toEqual([]);
   });

@@ -7,9 +7,9 @@ const kept: Waiting[] = [];
 vi.mock('../src/lib/state/store', () => ({
   stamp: () => '2026-11-24T09:00:00.000Z',
   store: {
-    add: async (entry: Waiting) => {
-      const numbered = { ...entry, number: kept.length + 1 };
-      kept.push(numbered);
+    add: async (all: Waiting[]) => {
+      const numbered = all.map((entry, at) => ({ ...entry, number: kept.length + 1 + at }));
+      kept.push(...numbered);
       return numbered;
     },
     all: async () => [...kept],
@@ -42,8 +42,8 @@ describe('the outbox', () => {
     post.mockResolvedValue(taken);
     const outbox = new Outbox();
     await outbox.become('ash');
-    await outbox.add(answer('one'));
-    await outbox.add(answer('two'));
+    await outbox.add([answer('one')]);
+    await outbox.add([answer('two')]);
     await vi.advanceTimersByTimeAsync(0);
     expect(post.mock.calls.map(([, body]) => body.step)).toEqual(['one', 'two']);
     expect([outbox.waiting.length, kept.length]).toEqual([0, 0]);
@@ -53,7 +53,7 @@ describe('the outbox', () => {
     post.mockResolvedValueOnce(refused(0)).mockResolvedValue(taken);
     const outbox = new Outbox();
     await outbox.become('ash');
-    await outbox.add(answer('one'));
+    await outbox.add([answer('one')]);
     await vi.advanceTimersByTimeAsync(0);
     expect([outbox.reached, outbox.waiting.length]).toEqual([false, 1]);
     await vi.advanceTimersByTimeAsync(5000);
@@ -65,7 +65,7 @@ describe('the outbox', () => {
     post.mockResolvedValue(refused(0));
     const first = new Outbox();
     await first.become('ash');
-    await first.add(answer('one'));
+    await first.add([answer('one')]);
     await vi.advanceTimersByTimeAsync(0);
     post.mockReset();
     const other = new Outbox();
@@ -79,7 +79,7 @@ describe('the outbox', () => {
     const told = { onsheet: vi.fn(), onend: vi.fn(), onrefused: vi.fn() };
     await outbox.become('ash');
     outbox.listen('s', told);
-    await outbox.add(answer('one'));
+    await outbox.add([answer('one')]);
     await vi.advanceTimersByTimeAsync(0);
     expect(told.onrefused).toHaveBeenCalledOnce();
     expect(post.mock.calls.map(([, body]) => body.late)).toEqual([false, true]);

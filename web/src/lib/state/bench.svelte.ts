@@ -5,7 +5,7 @@ import { after, ahead, type Given } from './follow';
 import { house } from './house.svelte';
 import { type Load, loaded, PENDING } from './load';
 import { notice } from './notice.svelte';
-import { outbox } from './outbox.svelte';
+import { outbox, type Said as Told } from './outbox.svelte';
 import type { Pick } from './picks';
 import type { Hanging } from './rack.svelte';
 import { session } from './session.svelte';
@@ -21,6 +21,8 @@ export interface Said {
   reason?: string;
   hanging?: Hanging | null;
 }
+
+type What = Omit<Told, 'sheet'>;
 
 /** How many steps were answered before a tap, and after it. */
 interface Tap {
@@ -71,55 +73,77 @@ export class BenchState {
   }
 
   /** Every answer is kept on this device first, shown at once, and sent as soon as the server answers. */
-  async answer(step: string, value: string, reason = '', hanging: Hanging | null = null): Promise<void> {
-    await this.keep({ kind: 'answer', step, value, reason, hanging });
+  async answer(step: string, value: string, reason = ''): Promise<void> {
+    await this.keep([{ kind: 'answer', step, value, reason }]);
   }
 
-  /** What one tap says of several steps, one after the other; of those that no longer apply nothing is said. */
+  /** What one tap says of several steps, kept and shown in one go; of those that no longer apply nothing is said. */
   async answerAll(said: Said[]): Promise<void> {
-    if (this.tapping) return;
-    this.tapping = this.sayAll(said).finally(() => (this.tapping = null));
-    await this.tapping;
+    await this.tap(async () => {
+      const from = this.answered();
+      const all = this.sayable(said);
+      await this.keep(all);
+      this.remember([...this.taps, { from, to: from + all.length }]);
+    });
   }
-  private async sayAll(said: Said[]): Promise<void> {
-    const from = this.answered();
-    for (const { step, value, reason, hanging } of said)
-      if (this.step?.key === step) await this.answer(step, value, reason, hanging);
-    this.remember([...this.taps, { from, to: this.answered() }]);
+  private sayable(said: Said[]): What[] {
+    const all: What[] = [];
+    let sheet = this.sheet;
+    for (const one of said) {
+      if (sheet?.current !== one.step) continue;
+      all.push({ kind: 'answer', ...one });
+      sheet = then(sheet, one.step, one.value);
+    }
+    return all;
   }
 
   /** Take the last tap back with all that it said, also what this device is just about to keep. */
   async back(): Promise<void> {
     await this.tapping;
     await this.keeping;
-    if (this.tapping || !this.answered()) return;
-    this.tapping = this.takeBack(this.answered()).finally(() => (this.tapping = null));
-    await this.tapping;
+    const answered = this.answered();
+    if (!answered) return;
+    await this.tap(async () => {
+      const from = this.taps.find(({ to }) => to === answered)?.from ?? answered - 1;
+      await this.keep(this.backTo(from));
+      this.remember(this.taps.filter(({ to }) => to < answered));
+    });
   }
-  private async takeBack(answered: number): Promise<void> {
-    const tap = this.taps.find(({ to }) => to === answered);
-    for (let left = answered - (tap?.from ?? answered - 1); left > 0; left--)
-      await this.answer(this.step?.key ?? this.sheet?.steps.at(-1)?.key ?? '', 'back');
-    this.remember(this.taps.filter(({ to }) => to < answered));
+  private backTo(answered: number): What[] {
+    const all: What[] = [];
+    for (let sheet = this.sheet; sheet && sheet.answered.length > answered;) {
+      const step = sheet.current ?? sheet.steps.at(-1)?.key ?? '';
+      all.push({ kind: 'answer', step, value: 'back' });
+      sheet = then(sheet, step, 'back');
+    }
+    return all;
   }
   private answered = (): number => this.sheet?.answered.length ?? 0;
   private remember(taps: Tap[]): void {
     this.taps = taps;
     sessionStorage.setItem(this.tapsKept, JSON.stringify(taps));
   }
+  /** While one tap is at work a second one says nothing. */
+  private async tap(work: () => Promise<void>): Promise<void> {
+    if (this.tapping) return;
+    this.tapping = work().finally(() => (this.tapping = null));
+    await this.tapping;
+  }
 
   /** End the sitting, after the answer that this device is just about to keep. */
   async finish(): Promise<void> {
     await this.tapping;
     await this.keeping;
-    if (!this.ending_waits) await this.keep({ kind: 'finish' });
+    if (!this.ending_waits) await this.keep([{ kind: 'finish' }]);
   }
 
   /** While one answer is being kept on this device, a second tap means the same one. */
-  private async keep(what: Omit<Parameters<typeof outbox.add>[0], 'sheet'>): Promise<void> {
-    if (this.keeping) return;
+  private async keep(all: What[]): Promise<void> {
+    if (this.keeping || !all.length) return;
     this.problem = null;
-    this.keeping = outbox.add({ sheet: this.id, ...what }).finally(() => (this.keeping = null));
+    this.keeping = outbox
+      .add(all.map((what) => ({ sheet: this.id, ...what })))
+      .finally(() => (this.keeping = null));
     await this.keeping;
   }
 
@@ -165,6 +189,10 @@ export class BenchState {
     void store.dropSheet(this.id).catch(() => {});
   }
 }
+
+/** The sheet after one more answer. */
+const then = (sheet: Sheet, step: string, value: string): Sheet =>
+  after(sheet, [{ id: '', step, value, reason: '' }]);
 
 /** Open a sheet for tasks of one machine or several, for a case if it puts one right; gives its id, or tells the
  *  refusal and gives null. */

@@ -10,6 +10,9 @@ type Ending = Schemas['EndingOut'];
 /** How long to wait before trying again where nothing answered [ms]. */
 const AGAIN = 4000;
 
+/** What a sheet is told: an answer to one of its steps, or its end. */
+export type Said = Pick<Waiting, 'sheet' | 'kind'> & Partial<Waiting>;
+
 export interface Listener {
   /** The sheet as the server has it after one more answer. */
   onsheet(sheet: Sheet): void;
@@ -59,17 +62,19 @@ export class Outbox {
     return () => this.listeners.delete(sheet);
   }
 
-  async add(what: Pick<Waiting, 'sheet' | 'kind'> & Partial<Waiting>): Promise<void> {
-    if (this.member === null) return;
-    const rest = { id: uuid(), step: '', value: '', reason: '', hanging: null, at: stamp(), late: false };
-    await this.keep({ ...rest, ...what, member: this.member });
+  /** What one tap said, all of it or nothing: no screen shows a part of it. */
+  async add(all: Said[]): Promise<void> {
+    const member = this.member;
+    if (member === null) return;
+    const rest = { step: '', value: '', reason: '', hanging: null, at: stamp(), late: false };
+    await this.keep(all.map((what) => ({ id: uuid(), ...rest, ...what, member })));
     void this.send();
   }
 
   /** On this device first, then among what waits; a browser that keeps nothing has it in this page alone. */
-  private async keep(entry: Waiting): Promise<void> {
-    const kept = await store.add(entry).catch(() => entry);
-    this.waiting = [...this.waiting, kept];
+  private async keep(all: Waiting[]): Promise<void> {
+    const kept = await store.add(all).catch(() => all);
+    this.waiting = [...this.waiting, ...kept];
   }
 
   /** Send what waits, one after the other, until nothing is left or nothing answers. */
@@ -108,7 +113,7 @@ export class Outbox {
   /** The sheet went on without us: what was answered here is sent again, to be kept on it as notes. */
   private async tooLate(sheet: string): Promise<void> {
     for (const left of this.of(sheet)) {
-      if (left.kind === 'answer' && left.value !== 'back') await this.keep({ ...left, late: true });
+      if (left.kind === 'answer' && left.value !== 'back') await this.keep([{ ...left, late: true }]);
       await this.forget(left);
     }
   }

@@ -54,11 +54,17 @@ let opened: ReturnType<typeof open> | null = null;
 const database = () => (opened ??= open());
 
 export const store = {
-  async add(entry: Waiting): Promise<Waiting> {
-    const fresh = { ...entry };
-    delete fresh.number; // the store counts
-    const number = await (await database()).add('outbox', fresh);
-    return { ...entry, number };
+  /** All of them or none, in their order. */
+  async add(all: Waiting[]): Promise<Waiting[]> {
+    const change = (await database()).transaction('outbox', 'readwrite');
+    const numbers = all.map((entry) => {
+      const fresh = { ...entry };
+      delete fresh.number; // the store counts
+      return change.store.add(fresh);
+    });
+    const counted = await Promise.all(numbers);
+    await change.done;
+    return all.map((entry, at) => ({ ...entry, number: counted[at]! }));
   },
   async all(): Promise<Waiting[]> {
     return (await database()).getAll('outbox');
