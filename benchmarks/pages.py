@@ -72,6 +72,7 @@ def _main() -> None:
     member = load(now=clock.now(), user_name=USER, password=PASSWORD)
     settings.ALLOWED_HOSTS = ["*"]
     client = Client()
+    assert member.user is not None
     client.force_login(member.user)
     pages = _asked(str(Machine.objects.of(member.household_id).get(given_name="Ground robot").pk))
     took: dict[str, list[float]] = {name: [] for name in pages}

@@ -88,7 +88,7 @@ class Person:
         return answer.status, answer.read()
 
     def sign_in(self) -> "Person":
-        """As the demo's keeper."""
+        """As the demo's owner."""
         self.ask("GET", "/api/session")
         status, _ = self.ask("POST", "/api/session", {"user_name": "keeper", "password": "quillgate"})
         assert status == 200, status

@@ -15,7 +15,7 @@ from demo.story import ANCHOR
 from server.base import build, clock
 from server.due.stored import board_rows
 from server.household.models import Household, Member
-from server.household.services import keeper_of
+from server.household.services import owner_of
 
 NOW = datetime.combine(ANCHOR, time(9), UTC)
 """A Tuesday at nine, before the robot's usual run."""
@@ -56,7 +56,7 @@ def _live(path: Path, now: datetime) -> None:
 
 
 def restore(now: datetime = NOW) -> Member:
-    """Put the demo household at an instant into the test database, in the place of all there is; gives its keeper."""
+    """Put the demo household at an instant into the test database, in the place of all there is; gives its owner."""
     path = template(now)
     connection.ensure_connection()
     kept = sqlite3.connect(path)
@@ -64,7 +64,7 @@ def restore(now: datetime = NOW) -> Member:
         kept.backup(connection.connection)
     finally:
         kept.close()
-    return keeper_of(Household.objects.get())
+    return owner_of(Household.objects.get())
 
 
 __all__ = ["NOW", "restore", "template"]

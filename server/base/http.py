@@ -161,13 +161,7 @@ def tell_problems(api: NinjaAPI) -> None:
 
     @api.exception_handler(CareError)
     def refused(request: HttpRequest, error: CareError) -> HttpResponse:
-        status = STATUS.get(type(error), HTTPStatus.UNPROCESSABLE_ENTITY)
-        told = dict(error.values)
-        lines = told.pop("lines", ())
-        values = {k: v if isinstance(v, (str, int, float, bool)) else str(v) for k, v in told.items()}
-        return problem(
-            status, error.detail, code=error.code, field=error.field, fix=error.fix, values=values, lines=lines
-        )
+        return refusal(error)
 
     @api.exception_handler(ValidationError)
     def malformed(request: HttpRequest, error: ValidationError) -> HttpResponse:
@@ -197,6 +191,15 @@ def tell_problems(api: NinjaAPI) -> None:
     @api.exception_handler(Exception)
     def failed(request: HttpRequest, error: Exception) -> HttpResponse:
         return failure(request, error)
+
+
+def refusal(error: CareError) -> HttpResponse:
+    """What is told of a refusal of the core or a service."""
+    status = STATUS.get(type(error), HTTPStatus.UNPROCESSABLE_ENTITY)
+    told = dict(error.values)
+    lines = told.pop("lines", ())
+    values = {k: v if isinstance(v, (str, int, float, bool)) else str(v) for k, v in told.items()}
+    return problem(status, error.detail, code=error.code, field=error.field, fix=error.fix, values=values, lines=lines)
 
 
 def unreadable() -> HttpResponse:

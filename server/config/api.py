@@ -13,6 +13,7 @@ from server.household.writes import one_write
 from server.labels.api import router as labels
 from server.logbook.api import router as logbook
 from server.notes.api import router as notes
+from server.people.api import router as people
 from server.round.api import router as round_
 from server.season.api import router as season
 from server.setup.api import router as setup
@@ -33,8 +34,8 @@ tell_problems(api)
 api.add_decorator(one_write, mode="view")
 api.add_decorator(sent_as_made)
 ROOMS = (
-    household, round_, setup, use, due, work, drying, notes, bench, faults, shelf, season, dust, wear, costs, logbook,
-    labels,
+    people, household, round_, setup, use, due, work, drying, notes, bench, faults, shelf, season, dust, wear, costs,
+    logbook, labels,
 )  # fmt: skip
 for router in ROOMS:
     api.add_router("", router)

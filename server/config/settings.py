@@ -22,13 +22,14 @@ SHOP = env.http_address("SHOP")
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
-    "django.contrib.sessions",
+    "qsessions",
     "axes",
     "csp",
     "ninja",
     "server.base",
     "server.logbook",
     "server.household",
+    "server.people",
     "server.machines",
     "server.due",
     "server.setup",
@@ -43,7 +44,7 @@ MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
-    "django.contrib.sessions.middleware.SessionMiddleware",
+    "qsessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -92,6 +93,8 @@ AXES_LOCKOUT_CALLABLE = "server.household.auth.throttled"
 HTTPS_ONLY = env.flag("HTTPS", default=False)
 """Whether it is served over https alone: cookies are then sent over nothing else. `serve --lan` sets it."""
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS_ONLY
+SESSION_ENGINE = "qsessions.backends.db"
+"""Sessions that know whose they are, so that somebody can look where they are signed in, and end it."""
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 90

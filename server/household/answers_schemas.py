@@ -149,12 +149,6 @@ class HouseholdOut(Schema):
     versions: list[VersionOut]
 
 
-class UnitsIn(Schema):
-    """How lengths, weights and temperatures are shown."""
-
-    units: Literal["metric", "us"]
-
-
 SHOWN = 3
 """How many changed intervals are named; the rest is a count."""
 

@@ -1,14 +1,9 @@
-"""Signing in and out, the answers of a household and what they change, units, and times of more load."""
+"""The answers of a household and what they change, and times of more load."""
 
-from http import HTTPStatus
 from uuid import UUID
 
-from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest, HttpResponse
-from django.middleware.csrf import get_token
 from ninja import Router
-from ninja.utils import check_csrf
 from pydantic import TypeAdapter
 
 from care.due.effects import effects
@@ -16,13 +11,12 @@ from care.household import Profile, held_against, load_of
 from care.model import Load
 from care.vocabulary import School
 from server.base import clock
-from server.base.http import Problem, problem
+from server.base.http import Problem
 from server.drying.services import answer_household
 from server.household.answers_schemas import (
     AnswersIn,
     HouseholdOut,
     PreviewOut,
-    UnitsIn,
     VersionOut,
     answer_effect_out,
     climates_out,
@@ -31,12 +25,10 @@ from server.household.answers_schemas import (
 )
 from server.household.auth import asking
 from server.household.models import Member
-from server.household.schemas import DemoSignIn, MemberOut, MoreLoadIn, SentOut, SessionOut, SignIn
+from server.household.schemas import MoreLoadIn, SentOut
 from server.household.services import (
     Answers,
     answers_at,
-    choose_units,
-    member_of,
     more_load,
     require_writer,
     versions,
@@ -46,58 +38,7 @@ from server.household.writes import changes_nothing, entry_of
 from server.machines.services import core_machines
 from server.round.answer import WRITTEN, written
 
-router = Router(tags=["session"])
-
-
-def _session(request: HttpRequest) -> SessionOut:
-    member = member_of(request.user)
-    demo = DemoSignIn(**settings.DEMO_SIGN_IN) if settings.DEMO_SIGN_IN else None
-    if member is None:
-        return SessionOut(member=None, demo=demo)
-    return SessionOut(
-        member=MemberOut(
-            id=member.pk,
-            name=member.name,
-            role=member.role,
-            may_write=member.may_write,
-            household=member.household.name,
-            time_zone=member.household.time_zone,
-            units=member.units,
-        ),
-        demo=demo,
-    )
-
-
-@router.get("/session", response=SessionOut, auth=None, operation_id="session_get")
-def get_session(request: HttpRequest) -> SessionOut:
-    """Who is signed in; sets the CSRF cookie."""
-    get_token(request)
-    return _session(request)
-
-
-@router.post(
-    "/session",
-    response={200: SessionOut, 401: Problem, 403: Problem, 429: Problem},
-    auth=None,
-    operation_id="session_create",
-)
-def sign_in(request: HttpRequest, data: SignIn) -> SessionOut | HttpResponse:
-    """Sign in with a user name and a password."""
-    if check_csrf(request) is not None:
-        return problem(HTTPStatus.FORBIDDEN, "The form is stale.", code="csrf", fix="Load the page again.")
-    user = authenticate(request, username=data.user_name, password=data.password)
-    if user is None:
-        return problem(
-            HTTPStatus.UNAUTHORIZED,
-            "User name and password do not go together.",
-            code="wrong_sign_in",
-            field="password",
-            fix="Check both and try again.",
-        )
-    request.session.clear_expired()
-    login(request, user)
-    get_token(request)
-    return _session(request)
+router = Router(tags=["household"])
 
 
 @router.get("/sent/{sent_id}", response=SentOut, operation_id="sent_get")
@@ -105,13 +46,6 @@ def sent(request: HttpRequest, sent_id: UUID) -> SentOut:
     """Whether a write that had no answer was recorded."""
     recorded, entry_id = entry_of(asking(request), sent_id)
     return SentOut(recorded=recorded, entry_id=entry_id)
-
-
-@router.delete("/session", response=SessionOut, operation_id="session_delete")
-def sign_out(request: HttpRequest) -> SessionOut:
-    """Sign out."""
-    logout(request)
-    return _session(request)
 
 
 @router.post("/loads", response=WRITTEN, operation_id="loads_create")
@@ -180,10 +114,3 @@ def put_household(request: HttpRequest, data: AnswersIn) -> HttpResponse:
     require_writer(member)
     entry = answer_household(member=member, profile=data.profile(), school=data.school)
     return written(member, entry.pk)
-
-
-@router.put("/units", response={204: None, 422: Problem}, operation_id="units_set")
-def units(request: HttpRequest, data: UnitsIn) -> tuple[int, None]:
-    """How lengths, weights and temperatures are shown to this member."""
-    choose_units(member=asking(request), units=data.units)
-    return 204, None

@@ -31,7 +31,7 @@ class MemberAuth(APIKeyCookie):
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Member | None:
         """The member who asks, or None."""
-        return member_of(request.user)
+        return member_of(request)
 
 
 def asking(request: HttpRequest) -> Member:

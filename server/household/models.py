@@ -18,31 +18,41 @@ class Household(models.Model):
 
 
 class Member(OfHousehold):
-    """A person of a household, with what they may do."""
+    """Somebody of a household, with what they may do there. One account may belong to several households.
+
+    Who has no account is known by name only; who left keeps their records, and does not get in any more.
+    """
 
     class Role(models.TextChoices):
         """What a member may do."""
 
-        KEEPER = "keeper", "looks after everything"
+        OWNER = "owner", "does everything, and says who may do what"
         HELPER = "helper", "logs and does tasks"
         VIEWER = "viewer", "looks only"
 
-    class Units(models.TextChoices):
-        """How lengths, weights and temperatures are shown to a member."""
-
-        METRIC = "metric", "metric"
-        US = "us", "US"
-
     id = models.UUIDField(primary_key=True)
-    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="member")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="memberships")
     name = models.CharField(max_length=80)
     role = models.CharField(max_length=10, choices=Role.choices)
-    units = models.CharField(max_length=6, choices=Units.choices, default=Units.METRIC)
+    joined_at = models.DateTimeField()
+    left_at = models.DateTimeField(null=True)
+
+    class Meta(OfHousehold.Meta):
+        constraints = [
+            models.UniqueConstraint(
+                fields=["household", "user"], condition=models.Q(user__isnull=False), name="once_in_a_household"
+            )
+        ]
 
     @property
     def may_write(self) -> bool:
         """Whether this member may record anything."""
         return self.role != self.Role.VIEWER
+
+    @property
+    def is_owner(self) -> bool:
+        """Whether this member says who may do what."""
+        return self.role == self.Role.OWNER
 
 
 class Pace(OfHousehold):

@@ -5,11 +5,12 @@ from datetime import date, datetime
 from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from django.contrib.auth import get_user_model
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.contrib.auth.models import User
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
+from django.db.models import QuerySet
+from django.http import HttpRequest
 from pydantic import TypeAdapter
 
 from care.due import LoadLine
@@ -46,16 +47,29 @@ class Answers:
         return AtTheBench(told.skill, told.allergy, told.children + told.animals > 0, tools, self.pace)
 
 
-def member_of(user: AbstractBaseUser | AnonymousUser) -> Member | None:
-    """The member a signed-in user is, or None."""
-    if not user.is_authenticated:
+CHOSEN = "household"
+"""The key of a session under which it stands in which household somebody is."""
+
+
+def member_of(request: HttpRequest) -> Member | None:
+    """The member that whoever signed in is, in the household that they chose, else their first; None for nobody."""
+    if not request.user.is_authenticated:
         return None
-    return Member.everything.select_related("household").filter(user_id=user.pk).first()
+    mine = list(memberships(request.user.pk))
+    chosen = request.session.get(CHOSEN)
+    return next((member for member in mine if str(member.household_id) == chosen), mine[0] if mine else None)
 
 
-def keeper_of(household: Household) -> Member:
-    """A keeper of a household, for commands that act for it."""
-    row: Member = Member.objects.of(household.pk).select_related("household").filter(role=Member.Role.KEEPER)[0]
+def memberships(user_id: int) -> QuerySet[Member]:
+    """Where an account is a member now, the first household first."""
+    rows: QuerySet[Member] = Member.everything.select_related("household")
+    return rows.filter(user_id=user_id, left_at=None).order_by("joined_at", "pk")
+
+
+def owner_of(household: Household) -> Member:
+    """An owner of a household, for commands that act for it."""
+    rows = Member.objects.of(household.pk).select_related("household").filter(role=Member.Role.OWNER)
+    row: Member = rows.order_by("left_at", "joined_at")[0]
     return row
 
 
@@ -70,8 +84,14 @@ def require_writer(member: Member) -> None:
     """Raise `NotAllowed` unless `member` may record something."""
     if not member.may_write:
         raise NotAllowed(
-            f"{member.name} may look, not change.", field="member", fix="Ask a keeper of this household for the right."
+            f"{member.name} may look, not change.", field="member", fix="Ask an owner of this household for the right."
         )
+
+
+def require_owner(member: Member) -> None:
+    """Raise `NotAllowed` unless `member` says who may do what."""
+    if not member.is_owner:
+        raise NotAllowed("Only an owner of this household may do that.", field="member", fix="Ask one of them.")
 
 
 def zone_of(member: Member) -> ZoneInfo:
@@ -86,28 +106,50 @@ def today_of(member: Member) -> date:
 
 @transaction.atomic
 def create_household(*, name: str, time_zone: str, user_name: str, password: str, person: str) -> Member:
-    """A household with its first keeper. Raises `InvalidValue` or `Conflict` naming the field."""
+    """A household with its first owner. Raises `InvalidValue` or `Conflict` naming the field."""
+    household = new_household(name, time_zone)
+    return join(household, make_account(user_name, password), person, Member.Role.OWNER)
+
+
+def new_household(name: str, time_zone: str) -> Household:
+    """A household without anybody in it. Raises `InvalidValue`."""
     require(bool(name.strip()), "name", repr(name), "a name")
     try:
         ZoneInfo(time_zone)
-    except (ZoneInfoNotFoundError, ValueError):
+    except (ZoneInfoNotFoundError, ValueError, OSError):
         require(False, "time_zone", time_zone, "an IANA name such as Europe/Dublin")
-    _refuse_weak(user_name, password)
-    household = Household.objects.create(id=uuid4(), name=name.strip(), time_zone=time_zone, created_at=clock.now())
+    return Household.objects.create(id=uuid4(), name=name.strip(), time_zone=time_zone, created_at=clock.now())
+
+
+def make_account(user_name: str, password: str) -> User:
+    """A user name with its password; the first one of an installation looks after the installation, too.
+
+    Raises `InvalidValue` for a password that is guessed soon or no name, `Conflict` for a name that is taken.
+    """
+    users = User.objects
+    require(bool(user_name.strip()), "user_name", repr(user_name), "a name")
+    refuse_weak(user_name, password)
     try:
-        user = get_user_model().objects.create_user(username=user_name, password=password)
+        with transaction.atomic():
+            return users.create_user(username=user_name.strip(), password=password, is_staff=not users.exists())
     except IntegrityError as error:
         raise Conflict(f"user_name: {user_name!r} is taken", field="user_name", fix="Choose another.") from error
+
+
+def join(household: Household, user: User, person: str, role: str) -> Member:
+    """An account becomes a member. Raises `InvalidValue` without a name."""
+    require(bool(person.strip()), "person", repr(person), "a name")
+    now = clock.now()
     row: Member = Member.everything.create(
-        id=uuid4(), household=household, user=user, name=person, role=Member.Role.KEEPER
+        id=uuid4(), household=household, user=user, name=person.strip(), role=role, joined_at=now
     )
     return row
 
 
-def _refuse_weak(user_name: str, password: str) -> None:
+def refuse_weak(user_name: str, password: str) -> None:
     """Refuse a password that is guessed soon. Raises `InvalidValue` saying why."""
     try:
-        validate_password(password, get_user_model()(username=user_name))
+        validate_password(password, User(username=user_name))
     except ValidationError as error:
         raise InvalidValue(f"password: {' '.join(error.messages)}", field="password", fix="Choose another.") from error
 
@@ -133,14 +175,6 @@ def answer(
 def answer_profile(*, member: Member, profile: Profile, school: School) -> Entry:
     """A new dated version of the household's answers, from who lives there and what the floors are like."""
     return answer(member=member, load=load_of(profile), school=school, profile=profile)
-
-
-@transaction.atomic
-def choose_units(*, member: Member, units: str) -> None:
-    """How lengths, weights and temperatures are shown to this member. Raises `InvalidValue`."""
-    require(units in Member.Units.values, "units", units, "one of " + ", ".join(Member.Units.values))
-    Member.objects.of(member.household_id).filter(pk=member.pk).update(units=units)
-    member.units = units
 
 
 def versions(member: Member) -> list[Settings]:

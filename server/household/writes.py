@@ -20,9 +20,10 @@ from django.http import HttpRequest, HttpResponse
 from django.http.multipartparser import MultiPartParserError
 
 from server.base import clock
-from server.base.http import failure, problem, unreadable
+from server.base.http import failure, problem, refusal, unreadable
+from server.base.problems import NotAllowed
 from server.household.models import Member, Sent
-from server.household.services import member_of
+from server.household.services import member_of, require_writer
 
 HEADER = "Idempotency-Key"
 """Carries the client's id of a write: a UUID that stays the same over every try."""
@@ -42,6 +43,12 @@ V = TypeVar("V", bound=Callable[..., Any])
 def changes_nothing(view: V) -> V:
     """Mark an operation that takes a body but records nothing, so that nobody waits for it to write."""
     view.__dict__["opens_no_write"] = True
+    return for_everybody(view)
+
+
+def for_everybody(view: V) -> V:
+    """Mark an operation that also somebody may send who only looks: it is about their own account, say."""
+    view.__dict__["for_everybody"] = True
     return view
 
 
@@ -51,18 +58,29 @@ def in_its_own_time(view: V) -> V:
     return view
 
 
+def tells_a_secret(view: V) -> V:
+    """Mark an operation whose answer shows a secret once: the answer is not kept for somebody who asks again."""
+    view.__dict__["tells_a_secret"] = True
+    return view
+
+
 def one_write(run: View) -> View:
     """Run an operation so that nothing of it stays when it is refused or its answer cannot be made."""
     operation = run.__self__  # type: ignore[attr-defined]
-    if not operation.auth_callbacks or hasattr(operation.view_func, "opens_no_write"):
+    marks = operation.view_func.__dict__
+    if not operation.auth_callbacks:
         return run
 
     @wraps(run)
     def written(request: HttpRequest, **path: Any) -> HttpResponse:
         if request.method in READING:
             return run(request, **path)
+        if "for_everybody" not in marks and (refused := _only_looks(request)) is not None:
+            return refused
+        if "opens_no_write" in marks:
+            return run(request, **path)
         try:
-            return once(request, lambda: run(request, **path))
+            return once(request, lambda: run(request, **path), "tells_a_secret" in marks)
         except DatabaseError as error:  # it was refused when it was to be kept, after the answer was made
             return failure(request, error)
         except MultiPartParserError:
@@ -71,18 +89,32 @@ def one_write(run: View) -> View:
     return written
 
 
-def once(request: HttpRequest, make: Callable[[], HttpResponse]) -> HttpResponse:
-    """What `make` writes and answers, in one transaction; of a write that was answered before, that answer."""
+def _only_looks(request: HttpRequest) -> HttpResponse | None:
+    """The refusal for whoever may only look."""
+    member = member_of(request)
+    try:
+        if member is not None:
+            require_writer(member)
+    except NotAllowed as error:
+        return refusal(error)
+    return None
+
+
+def once(request: HttpRequest, make: Callable[[], HttpResponse], secret: bool = False) -> HttpResponse:
+    """What `make` writes and answers, in one transaction; of a write that was answered before, that answer.
+
+    Of one that told a `secret` it is only known that it happened.
+    """
     with _turn, transaction.atomic():
-        answer = _first_or_again(request, make)
+        answer = _first_or_again(request, make, secret)
         if answer.status_code >= HTTPStatus.BAD_REQUEST:
             transaction.set_rollback(True)
     return answer
 
 
-def _first_or_again(request: HttpRequest, make: Callable[[], HttpResponse]) -> HttpResponse:
+def _first_or_again(request: HttpRequest, make: Callable[[], HttpResponse], secret: bool) -> HttpResponse:
     told = request.headers.get(HEADER)
-    member = member_of(request.user) if told is not None else None
+    member = member_of(request) if told is not None else None
     if member is None or told is None:
         return make()
     try:
@@ -95,8 +127,17 @@ def _first_or_again(request: HttpRequest, make: Callable[[], HttpResponse]) -> H
         return _again(known, content)
     answer = make()
     if answer.status_code < HTTPStatus.BAD_REQUEST:
-        _keep(member, sent_id, content, answer)
+        _keep(member, sent_id, content, _shown_once() if secret else answer)
     return answer
+
+
+def _shown_once() -> HttpResponse:
+    return _refused(
+        HTTPStatus.CONFLICT,
+        "It was made, and what it showed is shown only once.",
+        "shown_once",
+        "Make another one; the one before is then not needed.",
+    )
 
 
 def _again(known: Sent, content: str) -> HttpResponse:

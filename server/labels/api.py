@@ -1,11 +1,10 @@
 """Labels to print: a code for each machine and for each part that takes turns, that opens its page."""
 
-from functools import lru_cache
-
 from django.http import HttpRequest
 from ninja import Router
 
 from care.items import State
+from server.base import codes
 from server.base.schema import Schema
 from server.due.state import MachineState, machine_states
 from server.household.auth import asking
@@ -50,12 +49,4 @@ def _of_machine(request: HttpRequest, state: MachineState) -> list[LabelOut]:
 
 def _label(request: HttpRequest, machine: str, part: str | None, page: str) -> LabelOut:
     address = request.build_absolute_uri("/").rstrip("/") + page
-    return LabelOut(machine_name=machine, part_name=part, address=address, rows=_rows(address))
-
-
-@lru_cache(maxsize=500)
-def _rows(address: str) -> list[str]:
-    """The rows of the code of an address: the same each time, and most of the page's work."""
-    import segno
-
-    return ["".join(str(dark) for dark in row) for row in segno.make(address, error="m", micro=False).matrix]
+    return LabelOut(machine_name=machine, part_name=part, address=address, rows=codes.rows(address))

@@ -47,6 +47,7 @@ class Entry(OfHousehold):
         ORDER = "order", "ordered"
         SEASON = "season", "days for visits"
         WISH = "wish", "asked of a season"
+        PEOPLE = "people", "who may do what"
         VOID = "void", "correction"
 
     class Source(models.TextChoices):

@@ -7,7 +7,7 @@ from server.base.http import REFUSALS, Problem
 from server.base.problems import NotFound
 from server.household.auth import asking
 from server.household.services import today_of, zone_of
-from server.household.writes import changes_nothing
+from server.household.writes import changes_nothing, for_everybody, tells_a_secret
 from server.round.answer import WRITTEN, written
 from server.season import feeds, ics_in, services, whatif
 from server.season.calendar_schemas import FeedIn, FeedMade, FeedOut, FoundOut, TakeIn, feed_out, found_out
@@ -52,6 +52,8 @@ def feed(request: HttpRequest) -> FeedOut:
 
 
 @router.post("/season/feed", response={201: FeedMade, **REFUSALS}, operation_id="season_feed_make")
+@for_everybody
+@tells_a_secret
 def make_feed(request: HttpRequest, data: FeedIn) -> tuple[int, FeedMade]:
     """A new private address, told this once; one that was made before is revoked by it."""
     member = asking(request)
@@ -61,6 +63,7 @@ def make_feed(request: HttpRequest, data: FeedIn) -> tuple[int, FeedMade]:
 
 
 @router.delete("/season/feed", response={200: FeedOut, **REFUSALS}, operation_id="season_feed_revoke")
+@for_everybody
 def revoke_feed(request: HttpRequest) -> FeedOut:
     """Nobody reaches the address any more."""
     member = asking(request)

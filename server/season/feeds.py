@@ -2,17 +2,14 @@
 
 from dataclasses import dataclass
 from datetime import timedelta
-from hashlib import sha256
-from secrets import token_urlsafe
 
 from django.db import DatabaseError, transaction
 
 from care.errors import require
-from server.base import clock
+from server.base import clock, tokens
 from server.household.models import Member
 from server.season.models import Feed
 
-SECRET_BYTES = 32
 LONGEST_ALARM_MIN = 7 * 24 * 60
 """An alarm rings at most a week before a visit [min]."""
 TOLD_EVERY = timedelta(hours=1)
@@ -35,12 +32,12 @@ class Shown:
 @transaction.atomic
 def make_feed(*, member: Member, shown: Shown) -> str:
     """A new private address for this member; the one before is revoked by it. Returns its secret, which is not kept."""
-    secret = token_urlsafe(SECRET_BYTES)
+    secret, digest = tokens.fresh()
     Feed.everything.update_or_create(
         member=member,
         defaults={
             "household_id": member.household_id,
-            "digest": _digest(secret),
+            "digest": digest,
             "all_day": shown.all_day,
             "alarm_min": shown.alarm_min,
             "made_at": clock.now(),
@@ -64,9 +61,8 @@ def feed_of(member: Member) -> Feed | None:
 
 def by_secret(secret: str) -> tuple[Member, Shown] | None:
     """Whose address it is, and how visits are shown there; None for one that was never made, or was revoked."""
-    if not secret.isascii() or len(secret) > 200:
-        return None
-    row = Feed.everything.filter(digest=_digest(secret)).select_related("member__household").first()
+    digest = tokens.digest_of(secret)
+    row = Feed.everything.filter(digest=digest, member__left_at=None).select_related("member__household").first()
     if row is None:
         return None
     _used(row)
@@ -82,7 +78,3 @@ def _used(row: Feed) -> None:
         Feed.everything.filter(pk=row.pk).update(used_at=now)
     except DatabaseError:
         return
-
-
-def _digest(secret: str) -> str:
-    return sha256(secret.encode()).hexdigest()

@@ -29,7 +29,7 @@ def hours_of(state):
 
 
 def household(name="Testgate 1", user_name="tester", time_zone="Europe/Dublin"):
-    """A keeper of a new household."""
+    """An owner of a new household."""
     return create_household(name=name, time_zone=time_zone, user_name=user_name, password="a-long-one", person="Ash")
 
 

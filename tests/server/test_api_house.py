@@ -67,9 +67,9 @@ class TheAnswers(ApiTestCase):
                 self.assert_problem(self.post("/household", **{**ANSWERS, **values}), 422, field)
 
     def test_units_are_each_person_s_own(self):
-        put = lambda units: self.client.put("/api/units", {"units": units}, content_type="application/json")  # noqa: E731
-        self.assertEqual(put("us").status_code, 204)
-        self.assertEqual(self.client.get("/api/session").json()["member"]["units"], "us")
+        put = lambda units: self.client.put("/api/tastes", {"units": units}, content_type="application/json")  # noqa: E731
+        self.assertEqual(put("us").status_code, 200)
+        self.assertEqual(self.client.get("/api/session").json()["member"]["tastes"]["units"], "us")
         self.assert_problem(put("furlongs"), 422, "units")
 
     def test_a_viewer_may_look_at_them(self):

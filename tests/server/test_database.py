@@ -83,5 +83,5 @@ class Constraints(HouseTestCase):
     def test_a_member_is_one_person_of_one_household(self):
         with self.assertRaises(IntegrityError), transaction.atomic():
             Member.everything.create(
-                id=uuid4(), household=self.member.household, user=self.member.user, name="Twin", role="keeper"
+                id=uuid4(), household=self.member.household, user=self.member.user, name="Twin", role="owner"
             )

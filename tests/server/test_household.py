@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 from io import StringIO
+from types import SimpleNamespace
 from unittest.mock import patch
 
 from django.contrib.auth.models import AnonymousUser
@@ -46,7 +47,7 @@ class Making(TestCase):
         self.assertIn("IANA", str(refused.exception))
 
     def test_somebody_not_signed_in_is_no_member(self):
-        self.assertIsNone(member_of(AnonymousUser()))
+        self.assertIsNone(member_of(SimpleNamespace(user=AnonymousUser(), session={})))
 
     def test_today_is_the_household_s_own(self):
         east = household("East", "east", "Pacific/Auckland")

@@ -5,12 +5,12 @@ import zlib
 from unittest.mock import patch
 
 from django.conf import settings
-from django.contrib.sessions.models import Session
 from django.core.management import CommandError, call_command
 from django.db import OperationalError, connection
 from django.test import Client, SimpleTestCase
 from django.test.utils import CaptureQueriesContext
 from PIL import Image, PngImagePlugin
+from qsessions.models import Session
 
 from care.errors import InvalidValue
 from server.base import storage

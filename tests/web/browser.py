@@ -9,13 +9,14 @@ from pathlib import Path
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
-from django.contrib.sessions.backends.db import SessionStore
 from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, BrowserContext, Error, Page, Playwright, expect, sync_playwright
 
+from qsessions.backends.db import SessionStore
+
 from server.base import clock
 from server.household.models import Household
-from server.household.services import keeper_of
+from server.household.services import owner_of
 from server.machines.models import Machine
 from server.due.state import machine_states
 from server.round.board import round_of
@@ -81,7 +82,7 @@ class BrowserTestCase(LiveServerTestCase):
         self.lost: set[str] = set()
         self.at_the_bench = 0
         if self.looks_only and self.shared is not None:
-            self.member, self.page = keeper_of(Household.objects.get()), self.shared
+            self.member, self.page = owner_of(Household.objects.get()), self.shared
             self.listen(self.page)
             self.page.goto("about:blank")
             self.show(self.page)

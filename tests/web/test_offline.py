@@ -3,8 +3,9 @@
 import re
 from collections import Counter
 
-from django.contrib.sessions.models import Session
 from django.test import override_settings
+
+from qsessions.models import Session
 
 from server.bench.models import Sheet, SheetEvent
 from tests.web.browser import FLAGS, browser, expect

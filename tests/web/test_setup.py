@@ -13,7 +13,7 @@ from tests.web.browser import PHONE, BrowserTestCase, expect
 
 
 class NewHouseholdTestCase(BrowserTestCase):
-    """A keeper whose household has nothing yet."""
+    """An owner whose household has nothing yet."""
 
     opens = None
 

@@ -42,6 +42,8 @@
     '/floor': floor,
     '/floor/:id': floor,
     '/household': wrap({ asyncComponent: () => import('./routes/Household.svelte') }),
+    '/household/people': wrap({ asyncComponent: () => import('./routes/People.svelte') }),
+    '/household/you': wrap({ asyncComponent: () => import('./routes/You.svelte') }),
     '/season': wrap({ asyncComponent: () => import('./routes/Season.svelte') }),
     '/season/what-if': wrap({ asyncComponent: () => import('./routes/WhatIf.svelte') }),
     '/shelf': wrap({ asyncComponent: () => import('./routes/Shelf.svelte') }),
@@ -74,7 +76,7 @@
   ];
   const inMore = (path: string) =>
     path.startsWith('/more') || tabs.some((tab) => !tab.phone && tab.at.test(path));
-  const LOOKS = { auto: SunMoon, scullery: Sun, cellar: Moon };
+  const LOOKS = { auto: SunMoon, light: Sun, dark: Moon };
   const Look = $derived(LOOKS[theme.current]);
 
   void session.refresh();
@@ -90,7 +92,7 @@
     { key: 'a', does: 'Add a machine', run: () => void push('/add') },
     { key: 'f', does: 'Before a run, and may I pick this up?', run: () => void push('/floor') },
     { key: 'u', does: 'Undo what was just recorded', run: () => void notice.undo() },
-    { key: 't', does: 'Light, dark, or as the device has it', run: () => theme.next() },
+    { key: 't', does: 'Light, dark, or as the device has it', run: () => void session.nextTheme() },
     { key: '?', does: 'This list', run: () => keys.help() },
   ]);
 </script>
@@ -103,6 +105,14 @@
   <main class="mx-auto max-w-xl p-6">
     <Trouble problem={session.load.problem} retry={() => void session.refresh()} />
   </main>
+{:else if router.location.startsWith('/invited/')}
+  {#await import('./routes/Invited.svelte') then { default: Invited }}
+    <Invited secret={router.location.slice('/invited/'.length)} />
+  {/await}
+{:else if session.first}
+  {#await import('./routes/First.svelte') then { default: First }}<First
+      codeNeeded={session.first.code_needed}
+    />{/await}
 {:else if !session.member}
   <SignIn />
 {:else}
@@ -128,11 +138,23 @@
         ><Ellipsis width="20" height="20" aria-hidden="true" />More</a
       >
     </nav>
-    <p class="house">{session.member.household}</p>
+    {#if session.households.length > 1}
+      <select
+        class="house select select-sm"
+        aria-label="Household"
+        value={session.member.household_id}
+        onchange={(event) => void session.lookAt(event.currentTarget.value)}
+      >
+        {#each session.households as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+      </select>
+    {:else}<p class="house">{session.member.household}</p>{/if}
     <div class="tools">
       <button class="tool" aria-label="Keys" title="Keys (?)" onclick={() => keys.help()}>?</button>
-      <button class="tool" aria-label={theme.words} title={theme.words} onclick={() => theme.next()}
-        ><Look width="19" height="19" /></button
+      <button
+        class="tool"
+        aria-label={theme.words}
+        title={theme.words}
+        onclick={() => void session.nextTheme()}><Look width="19" height="19" /></button
       >
       <button class="tool wide" aria-label="Sign out" title="Sign out" onclick={() => void session.signOut()}
         ><LogOut width="19" height="19" /></button
@@ -140,7 +162,7 @@
     </div>
   </header>
   <main id="main" tabindex="-1">
-    <Router {routes} />
+    {#key session.member.tastes.numbers}<Router {routes} />{/key}
   </main>
   <Notice />
 {/if}
@@ -200,6 +222,16 @@
   nav a.here {
     border-bottom-color: var(--color-base-300);
     font-weight: 700;
+  }
+  .house.select {
+    width: auto;
+    max-width: 12rem;
+    background-color: transparent;
+    color: inherit;
+  }
+  .house.select option {
+    color: var(--color-base-content);
+    background: var(--color-base-100);
   }
   .tools {
     display: flex;

@@ -5,7 +5,6 @@
   import { house } from '../lib/state/house.svelte';
   import { HouseholdState } from '../lib/state/household.svelte';
   import { session } from '../lib/state/session.svelte';
-  import Choice from '../lib/ui/Choice.svelte';
   import Panel from '../lib/ui/Panel.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
@@ -13,6 +12,7 @@
   import Home from './household/Home.svelte';
   import HowYouDoIt from './household/HowYouDoIt.svelte';
   import Places from './household/Places.svelte';
+  import Tabs from './household/Tabs.svelte';
   import Versions from './household/Versions.svelte';
 
   const answers = new HouseholdState();
@@ -25,7 +25,6 @@
     home: 'Who lives here',
     how: 'How you do it',
     places: 'Where parts dry',
-    units: 'Units',
     before: 'As it was answered',
     labels: 'Labels',
   };
@@ -52,7 +51,7 @@
 {:else}
   <div class="page household">
     <header>
-      <h1>{session.member?.household}</h1>
+      <Tabs />
       <p class="soft mt-1 max-w-3xl">
         What your home asks of its machines. Each answer says what it changes; yesterday stays explained by
         yesterday's answers.
@@ -89,20 +88,6 @@
           >
         </div>
       </form>
-      <div id="units" tabindex="-1">
-        <Panel title="Units">
-          <Choice
-            legend="For you, on every device"
-            options={[
-              ['metric', 'metric: m², °C, mm'],
-              ['us', 'US: sq ft, °F, inches'],
-            ]}
-            value={session.us ? 'us' : 'metric'}
-            small
-            onchoose={(units) => void session.chooseUnits(units)}
-          />
-        </Panel>
-      </div>
       <div id="before" tabindex="-1"><Versions versions={answers.load.data.versions} /></div>
       <div id="labels" tabindex="-1">
         <Panel title="Labels">

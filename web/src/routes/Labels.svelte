@@ -1,6 +1,7 @@
 <!-- Labels to print and stick on: scanned, each opens its machine or part. -->
 <script lang="ts">
   import { ask, client, type Schemas } from '../lib/api/client';
+  import Code from '../lib/ui/Code.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
   import { type Load, loaded, PENDING } from '../lib/state/load';
 
@@ -9,10 +10,6 @@
     load = loaded(await ask(client.GET('/api/labels')));
   }
   void refresh();
-
-  /** The dark squares of a code as one path. */
-  const dark = (rows: string[]) =>
-    rows.flatMap((row, y) => [...row].map((bit, x) => (bit === '1' ? `M${x} ${y}h1v1h-1z` : ''))).join('');
 </script>
 
 <svelte:head><title>Labels · Yperon</title></svelte:head>
@@ -38,11 +35,7 @@
       <ul>
         {#each made.labels as label (label.address + label.part_name)}
           <li>
-            <svg
-              viewBox={`0 0 ${label.rows.length} ${label.rows.length}`}
-              role="img"
-              aria-label={label.address}><path d={dark(label.rows)} /></svg
-            >
+            <Code address={label.address} rows={label.rows} />
             <span
               ><b>{label.part_name ?? label.machine_name}</b>{label.part_name ? label.machine_name : ''}</span
             >
@@ -75,7 +68,7 @@
     color: #000;
     break-inside: avoid;
   }
-  svg {
+  li :global(svg) {
     flex: none;
     width: 6.5rem;
   }

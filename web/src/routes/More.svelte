@@ -6,7 +6,9 @@
 
   const PLACES = [
     { to: '/season', name: 'Season', says: 'half a year in few visits' },
-    { to: '/household', name: 'Household', says: 'who lives here, dust, drying places, units' },
+    { to: '/household', name: 'Household', says: 'who lives here, dust, drying places' },
+    { to: '/household/people', name: 'People', says: 'who may do what, invitations' },
+    { to: '/household/you', name: 'You', says: 'units, letters, password, where you are signed in' },
     { to: '/bench', name: 'Bench', says: 'sheets that are open, and what could be done now' },
     { to: '/rack', name: 'Rack', says: 'what dries, until when and why' },
     { to: '/floor', name: 'Before a run', says: 'may I pick this up, is the machine ready' },
@@ -26,7 +28,9 @@
       </li>
     {/each}
     <li>
-      <button onclick={() => theme.next()}><b>{theme.words}</b> <span class="soft">change</span></button>
+      <button onclick={() => void session.nextTheme()}
+        ><b>{theme.words}</b> <span class="soft">change</span></button
+      >
     </li>
     <li><button onclick={() => keys.help()}><b>Keys</b> <span class="soft">for a keyboard</span></button></li>
     <li>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { session } from '../lib/state/session.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
+  import Outside from './Outside.svelte';
 
   let name = $state('');
   let password = $state('');
@@ -15,22 +16,7 @@
   }
 </script>
 
-<main class="mx-auto grid min-h-dvh max-w-sm content-center gap-4 p-6">
-  <svg width="120" height="44" viewBox="0 0 120 44" aria-hidden="true">
-    <path d="M2 40 14 14h92" fill="none" stroke="var(--duct)" stroke-width="12" stroke-linejoin="round" />
-    <path d="M102 0l18 14-18 14z" fill="var(--duct)" />
-    <rect
-      x="46"
-      y="1"
-      width="24"
-      height="27"
-      rx="5"
-      fill="var(--chamber)"
-      stroke="var(--due)"
-      stroke-width="3.5"
-    />
-  </svg>
-  <h1 class="text-3xl font-extrabold">Yperon</h1>
+<Outside>
   <p class="soft">What your vacuum cleaners need next, when, and why.</p>
   {#if session.problem}<Trouble problem={session.problem} />{/if}
   <form class="grid gap-3" onsubmit={submit}>
@@ -56,4 +42,4 @@
       >
     </div>
   {/if}
-</main>
+</Outside>

@@ -15,7 +15,7 @@ from django.db import DatabaseError
 
 from care.book import load_book
 from care.errors import CareError
-from server.base import backup, clock, lan
+from server.base import backup, clock, first, lan
 from server.base.storage import applied_migrations, checkpoint, folder, is_behind, is_up_to_date, trouble_of
 
 LOOK_AGAIN_S = 600.0
@@ -139,4 +139,9 @@ class Command(BaseCommand):
     def _sign_in_hint(self) -> str:
         if settings.DEMO_SIGN_IN:
             return "Sign in as {user_name} with password {password}.".format(**settings.DEMO_SIGN_IN)
-        return "Make a household with: .venv/bin/python manage.py add_household --help"
+        if not first.nobody_yet():
+            return "Sign in there."
+        return (
+            "Nobody has an account yet: open it on this computer and make the first one,"
+            f" or on another device with the code {first.code()}"
+        )

@@ -12,7 +12,7 @@ from care.due.agenda import Task
 from server.due.schemas import task_out
 from server.due.state import MachineState, machine_states
 from server.household.models import Household, Member
-from server.household.services import keeper_of
+from server.household.services import owner_of
 
 
 class Command(BaseCommand):
@@ -29,7 +29,7 @@ class Command(BaseCommand):
     def handle(self, *, household: str | None, machine: str | None, **options: object) -> None:
         """Print one document. Raises `CommandError` when nothing has that name."""
         rows = Household.objects.order_by("name")
-        found = [_household(keeper_of(row), machine) for row in (rows.filter(name=household) if household else rows)]
+        found = [_household(owner_of(row), machine) for row in (rows.filter(name=household) if household else rows)]
         if household and not found:
             raise CommandError(f"There is no household {household!r}. Leave --household out to see all.")
         if machine and not any(one["machines"] for one in found):

@@ -18,7 +18,7 @@ from care.kinds import Archetype
 from server.faults.schemas import assessment_out
 from server.faults.subjects import KnownMachine, known, records_of
 from server.household.models import Household
-from server.household.services import keeper_of
+from server.household.services import owner_of
 from server.machines.services import core_machines
 
 Told = tuple[KnownMachine, Background]
@@ -75,7 +75,7 @@ def _showable(of: Subject) -> dict[str, str]:
 def _recorded(name: str, household: str | None, symptoms: list[str]) -> Told:
     rows = Household.objects.order_by("name")
     for row in rows.filter(name=household) if household else rows:
-        member = keeper_of(row)
+        member = owner_of(row)
         for machine in core_machines(member):
             if machine.name == name:
                 about = known(member, machine.id)

@@ -1,4 +1,4 @@
-"""Makes a household with its first keeper."""
+"""Makes a household with its first owner."""
 
 from argparse import ArgumentParser
 from getpass import getpass
@@ -12,10 +12,10 @@ from server.household.services import create_household
 class Command(BaseCommand):
     """`python manage.py add_household "Our house" --user-name ash`."""
 
-    help = "Make a household with its first keeper; asks for the password."
+    help = "Make a household with its first owner; asks for the password."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
-        """What the household and its keeper are called."""
+        """What the household and its owner are called."""
         parser.add_argument("name")
         parser.add_argument("--user-name", required=True)
         parser.add_argument("--person", help="the name shown in records; the user name if not given")

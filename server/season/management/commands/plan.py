@@ -6,7 +6,7 @@ from argparse import ArgumentParser
 from django.core.management.base import BaseCommand, CommandError
 
 from server.household.models import Household, Member
-from server.household.services import keeper_of
+from server.household.services import owner_of
 from server.season.planning import season_of
 from server.season.schemas import SeasonOut, season_out
 from server.shelf.buying import shelf
@@ -25,7 +25,7 @@ class Command(BaseCommand):
     def handle(self, *, household: str | None, json: bool, **options: object) -> None:
         """Print the plan. Raises `CommandError` when no household has that name."""
         rows = Household.objects.order_by("name")
-        members = [keeper_of(row) for row in (rows.filter(name=household) if household else rows)]
+        members = [owner_of(row) for row in (rows.filter(name=household) if household else rows)]
         if household and not members:
             raise CommandError(f"There is no household {household!r}. Leave --household out to see all.")
         plans = [(member, season_out(season_of(member), shelf(member).currency)) for member in members]

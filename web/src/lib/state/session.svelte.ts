@@ -3,8 +3,10 @@ import { forget } from '../api/once';
 import { type Load, loaded, PENDING } from './load';
 import { outbox } from './outbox.svelte';
 import { store } from './store';
+import { theme } from './theme.svelte';
+import { writeNumbers } from '../words/format';
 
-const KEPT = 'yperon.session';
+const KEPT = 'yperon.signed-in';
 /** Somebody signed out without a connection: the server is told as soon as it answers, before anything else is asked. */
 const LEAVING = 'yperon.leaving';
 
@@ -23,7 +25,9 @@ export class SessionState {
   load = $state.raw<Load<Schemas['SessionOut']>>(PENDING);
   problem = $state.raw<Problem | null>(null);
   member = $derived(this.load.status === 'ok' ? this.load.data.member : null);
-  us = $derived(this.member?.units === 'us');
+  us = $derived(this.member?.tastes.units === 'us');
+  households = $derived(this.load.status === 'ok' ? this.load.data.households : []);
+  first = $derived(this.load.status === 'ok' ? this.load.data.first : null);
   mayWrite = $derived(this.member?.may_write ?? false);
 
   constructor() {
@@ -50,27 +54,71 @@ export class SessionState {
   private take(answer: Answer<Schemas['SessionOut']>): void {
     this.load = loaded(answer);
     if (!answer.ok) return;
-    if (answer.data.member) localStorage.setItem(KEPT, JSON.stringify(answer.data));
-    else localStorage.removeItem(KEPT);
+    if (answer.data.member) {
+      localStorage.setItem(KEPT, JSON.stringify(answer.data));
+      this.show(answer.data.member.tastes);
+    } else localStorage.removeItem(KEPT);
     void outbox.become(answer.data.member?.id ?? null);
   }
 
+  /** Show things as this person likes them. */
+  private show(tastes: Schemas['TastesOut']): void {
+    theme.choose(tastes.theme);
+    writeNumbers(tastes.numbers);
+    document.documentElement.classList.toggle('large', tastes.text === 'large');
+  }
+
   async signIn(user_name: string, password: string): Promise<void> {
-    const answer = await ask(client.POST('/api/session', { body: { user_name, password } }));
-    this.problem = answer.ok ? null : answer.problem;
-    if (answer.ok) this.take(answer);
+    await this.enter(client.POST('/api/session', { body: { user_name, password } }));
   }
 
-  /** Metric or US units, for this person on every device. */
-  async chooseUnits(units: 'metric' | 'us'): Promise<void> {
-    const answer = await ask(client.PUT('/api/units', { body: { units } }));
-    this.problem = answer.ok ? null : answer.problem;
-    if (answer.ok) await this.refreshQuietly();
+  /** The first household with its owner. */
+  async makeFirst(body: Schemas['FirstIn']): Promise<void> {
+    await this.enter(client.POST('/api/first', { body }));
   }
 
-  private async refreshQuietly(): Promise<void> {
-    const answer = await ask(client.GET('/api/session'));
+  /** Take an invitation; true when whoever took it is signed in then. */
+  async accept(body: Schemas['AcceptIn']): Promise<boolean> {
+    return this.enter(client.POST('/api/invited/accept', { body }));
+  }
+
+  private async enter(request: Parameters<typeof ask<Schemas['SessionOut']>>[0]): Promise<boolean> {
+    const answer = await ask<Schemas['SessionOut']>(request);
+    this.problem = answer.ok ? null : answer.problem;
     if (answer.ok) this.take(answer);
+    return answer.ok;
+  }
+
+  /** How things are shown to this person, on every device. */
+  async choose(tastes: Partial<Schemas['TastesOut']>): Promise<void> {
+    await this.enter(client.PUT('/api/tastes', { body: tastes }));
+  }
+
+  /** The next way of colours; kept on this device alone where nobody is signed in or nothing answers. */
+  async nextTheme(): Promise<void> {
+    theme.next();
+    if (this.member) await ask(client.PUT('/api/tastes', { body: { theme: theme.current } }));
+  }
+
+  /** Look at another household of one's own: nothing of the one before stays in the memory of the page. */
+  async lookAt(household_id: string): Promise<void> {
+    if (await this.enter(client.PUT('/api/session/household', { body: { household_id } })))
+      await this.startOver();
+  }
+
+  /** Another household, of which this person is the owner. */
+  async found(name: string, time_zone: string): Promise<void> {
+    const body = { name, time_zone };
+    if (await this.enter(client.POST('/api/households', { body }))) await this.startOver();
+  }
+
+  async rename(name: string): Promise<boolean> {
+    return this.enter(client.PUT('/api/household/name', { body: { name } }));
+  }
+
+  private async startOver(): Promise<void> {
+    await store.forget().catch(() => {});
+    startAnew();
   }
 
   /** Sign out, also without a connection. What this device kept to look at goes, in every tab; what was answered and

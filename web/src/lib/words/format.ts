@@ -5,8 +5,16 @@ export function lazily<T>(make: () => T): () => T {
   let made: T | undefined;
   return () => (made ??= make());
 }
-const round0 = lazily(() => new Intl.NumberFormat(undefined, { maximumFractionDigits: 0 }));
-const round1 = lazily(() => new Intl.NumberFormat(undefined, { maximumFractionDigits: 1 }));
+/** Languages that write figures as somebody may like them. */
+const LIKE = { device: undefined, point: 'en-GB', comma: 'de', space: 'fr' };
+const numbers = (like: string | undefined, maximumFractionDigits: number) =>
+  lazily(() => new Intl.NumberFormat(like, { maximumFractionDigits }));
+let round0 = numbers(undefined, 0);
+let round1 = numbers(undefined, 1);
+/** Write figures from now on as this person likes them; what stands on the screen is drawn anew by its page. */
+export function writeNumbers(like: keyof typeof LIKE): void {
+  [round0, round1] = [numbers(LIKE[like], 0), numbers(LIKE[like], 1)];
+}
 const nearDay = lazily(
   () => new Intl.DateTimeFormat(undefined, { weekday: 'short', day: 'numeric', month: 'short' }),
 );
@@ -25,7 +33,7 @@ export function figure(value: number): string {
   const tenths = Math.abs(value) < 10;
   const shown = tenths ? Math.round(value * 10) / 10 : Math.round(value);
   if (Number.isInteger(shown) && shown >= 0 && shown < 1000 && !OTHER_DIGITS) return String(shown);
-  return (tenths ? round1() : round0()).format(value);
+  return (tenths ? round1 : round0)().format(value);
 }
 
 export function percent(share: number): string {
@@ -227,3 +235,6 @@ export function restWords(rest: { why: keyof typeof WHY_OFF; first: string; last
 export function together(named: { name: string }[]): string {
   return listed(named.map((one) => one.name));
 }
+
+/** The time zone that this device is in. */
+export const here = (): string => new Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC';

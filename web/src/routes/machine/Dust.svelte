@@ -41,7 +41,7 @@
     const text = (value: number | null | undefined) => (value ? String(value) : '');
     size = {
       volume: text(old?.volume),
-      unit: old?.unit ?? (session.member?.units === 'us' ? 'qt' : 'L'),
+      unit: old?.unit ?? (session.us ? 'qt' : 'L'),
       borrowed: Boolean(old?.known_weeks),
       known_volume: text(old?.known_volume),
       known_unit: old?.known_unit ?? 'L',

@@ -1,5 +1,19 @@
 /* Made from docs/openapi.json by `make contract`. */
 export const BOUNDS = {
+  "AcceptIn": {
+    "secret": {
+      "maxlength": 200
+    },
+    "user_name": {
+      "maxlength": 80
+    },
+    "password": {
+      "maxlength": 1024
+    },
+    "person": {
+      "maxlength": 80
+    }
+  },
   "AnswerIn": {
     "step": {
       "maxlength": 200
@@ -165,6 +179,26 @@ export const BOUNDS = {
       "maxlength": 200
     }
   },
+  "FirstIn": {
+    "name": {
+      "maxlength": 80
+    },
+    "time_zone": {
+      "maxlength": 120
+    },
+    "code": {
+      "maxlength": 80
+    },
+    "user_name": {
+      "maxlength": 80
+    },
+    "password": {
+      "maxlength": 1024
+    },
+    "person": {
+      "maxlength": 80
+    }
+  },
   "FitFoundIn": {
     "number": {
       "maxlength": 60
@@ -176,6 +210,14 @@ export const BOUNDS = {
   "FitIn": {
     "early_reason": {
       "maxlength": 200
+    }
+  },
+  "FoundIn": {
+    "name": {
+      "maxlength": 80
+    },
+    "time_zone": {
+      "maxlength": 120
     }
   },
   "HabitIn": {
@@ -214,6 +256,11 @@ export const BOUNDS = {
   "HomeChangedIn": {
     "slot": {
       "maxlength": 120
+    }
+  },
+  "InvitationIn": {
+    "name": {
+      "maxlength": 80
     }
   },
   "KitIn": {
@@ -368,6 +415,19 @@ export const BOUNDS = {
       "maxlength": 120
     }
   },
+  "PasswordIn": {
+    "old": {
+      "maxlength": 1024
+    },
+    "new": {
+      "maxlength": 1024
+    }
+  },
+  "PersonIn": {
+    "name": {
+      "maxlength": 80
+    }
+  },
   "PickIn": {
     "slot": {
       "maxlength": 120
@@ -504,6 +564,11 @@ export const BOUNDS = {
   "SecondSetIn": {
     "slot": {
       "maxlength": 120
+    }
+  },
+  "SecretIn": {
+    "secret": {
+      "maxlength": 200
     }
   },
   "ServiceIn": {
