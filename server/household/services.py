@@ -151,7 +151,7 @@ def refuse_weak(user_name: str, password: str) -> None:
     try:
         validate_password(password, User(username=user_name))
     except ValidationError as error:
-        raise InvalidValue(f"password: {' '.join(error.messages)}", field="password", fix="Choose another.") from error
+        raise InvalidValue(" ".join(error.messages), field="password", fix="Choose another.") from error
 
 
 @transaction.atomic

@@ -60,7 +60,9 @@ class TheHousehold(BrowserTestCase):
         self.assertEqual(self.told().area_m2, 60)
 
     def test_us_units_hold_for_area_and_air_on_every_visit(self):
+        self.page.get_by_role("link", name="You", exact=True).click()
         self.page.get_by_role("button", name=re.compile("^US: sq ft")).click()
+        self.page.get_by_role("link", name="The home", exact=True).click()
         expect(self.page.get_by_label("Floor that is vacuumed")).to_have_value("2368")
         expect(self.page.get_by_label("Temperature of Utility room")).to_have_value("59")
         self.page.reload()

@@ -11,7 +11,7 @@
   import Trouble from '../lib/ui/Trouble.svelte';
   import { fullDay } from '../lib/words/format';
   import { ROLES, roleWords } from '../lib/words/people';
-  import Leaving from './household/Leaving.svelte';
+  import Goodbye from './household/Goodbye.svelte';
   import Tabs from './household/Tabs.svelte';
 
   const people = new PeopleState();
@@ -42,7 +42,7 @@
   {#if people.problem}<Trouble problem={people.problem} />{/if}
   {#if people.link}
     {@const link = people.link}
-    <section class="panel link p-4" aria-label="The link">
+    <section class="panel shown p-4" aria-label="The link">
       <div>
         <h2>A link for {link.name}</h2>
         <p class="mt-1">
@@ -80,6 +80,7 @@
                 >{person.user_name ? `signs in as ${person.user_name}` : 'known by name only'}</span
               >{/snippet}
             <div class="grid gap-3 py-2">
+              <p class="soft">Here since {fullDay(person.joined_at)}, as {ROLES[person.role]}.</p>
               {#if mayBeNamed(person)}
                 <form
                   class="flex flex-wrap items-end gap-2"
@@ -104,7 +105,7 @@
               {#if owner}
                 <Choice
                   legend="May"
-                  options={ROLES}
+                  options={Object.entries(ROLES) as [Role, string][]}
                   value={person.role}
                   disabled={people.busy}
                   onchoose={(role) => void people.change(person, person.name, role)}
@@ -139,8 +140,15 @@
             <div class="max-w-80">
               <Field label="What they are called" of="InvitationIn" name="name" bind:value={name} />
             </div>
-            <Choice legend="May" options={ROLES} value={role} onchoose={(one) => (role = one)} />
-            <button class="btn btn-primary justify-self-start" disabled={people.busy}>Make a link</button>
+            <Choice
+              legend="May"
+              options={Object.entries(ROLES) as [Role, string][]}
+              value={role}
+              onchoose={(one) => (role = one)}
+            />
+            <button class={['btn justify-self-start', !people.link && 'btn-primary']} disabled={people.busy}
+              >Make a link</button
+            >
           </form>
           {#if told.invitations.length}
             <h3 class="mt-4 font-bold">Links that are still good</h3>
@@ -166,11 +174,11 @@
   </Loaded>
 </div>
 {#if leaving}
-  <Leaving {people} person={leaving} onclose={() => (leaving = null)} />
+  <Goodbye {people} person={leaving} onclose={() => (leaving = null)} />
 {/if}
 
 <style>
-  .link {
+  .shown {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 11rem;
     gap: 1rem 1.5rem;
@@ -185,7 +193,7 @@
     border-radius: 0.5rem;
   }
   @media (max-width: 39.99rem) {
-    .link {
+    .shown {
       grid-template-columns: minmax(0, 1fr);
     }
   }
