@@ -39,6 +39,7 @@ contract: ## write docs/openapi.json and the types made from it anew
 	@$(RUN) manage.py export_openapi_schema --api server.config.api.api --indent 2 --output docs/openapi.json
 	@$(RUN) tools/npm.py run --silent types
 	@$(RUN) tools/web_bounds.py
+	@$(RUN) tools/formats.py
 
 bench: ## measure
 	@$(PREPARE) test

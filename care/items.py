@@ -7,7 +7,7 @@ A washed part may be fitted before it is ready only with an `Override` by a pers
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from enum import StrEnum
 from itertools import pairwise
 from uuid import UUID
@@ -83,6 +83,10 @@ class Move:
     reason: str = ""
     until: datetime | None = None
     drying: str = ""
+
+    def __post_init__(self) -> None:
+        """Keep instants in UTC: a rest counts hours that pass, and hours added to a local time are the wall clock's."""
+        object.__setattr__(self, "at", self.at.astimezone(UTC))
 
 
 @dataclass(frozen=True, slots=True)

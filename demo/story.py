@@ -141,7 +141,7 @@ class Story:
                 wet = habit.action is Action.WASH
                 yield self.done(machine, ago, 18 + number % 4, habit.slot, habit.action, told, days_later=2 * wet)
                 if (habit.slot, habit.action) == ("bin", Action.WIPE):
-                    yield Event(self.when(ago - 1, 9, 30), "bin back", partial(self._put_back, machine))
+                    yield Event(self.when(ago - 1, 10, 30), "bin back", partial(self._put_back, machine))
 
     def done(
         self,

@@ -2,17 +2,15 @@
 
 from care.shelf.buying import Need, PurchasePlan, Weighed, best, weigh
 from care.shelf.demand import Demand, Renewal, Spread, early_share
-from care.shelf.offers import BadLines, LineProblem, read_csv, read_json
+from care.shelf.offers import read_csv, read_json
 from care.shelf.stock import FitCheck, Offer, PartNumber, PartPlace, PriceList, SparePart
 from care.shelf.supply import Cover, Holding, Supply, cover
 
 __all__ = [
-    "BadLines",
     "Cover",
     "Demand",
     "FitCheck",
     "Holding",
-    "LineProblem",
     "Need",
     "Offer",
     "PartNumber",

@@ -4,70 +4,30 @@ CSV columns: code, name, contents, price, lead_days, in_stock. `contents` are pa
 "BR-20 x 1 + SB-7 x 3". Prices have a point before the cents.
 """
 
-import csv
-import io
 import json
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from typing import Any
 
-from care.errors import CareError, InvalidValue, require
+from care.errors import InvalidValue, require
 from care.shelf.stock import Offer, PriceList
+from care.tables import all_good, rows_of, text_of
 
 COLUMNS = ("code", "name", "contents", "price", "lead_days", "in_stock")
 NEEDED = COLUMNS[:4]
 MOST_BYTES = 1_000_000
 MOST_LINES = 2_000
-MOST_TOLD = 50
-"""How many bad lines are told of at once."""
 TRUE, FALSE = ("yes", "true", "1", ""), ("no", "false", "0")
-
-
-@dataclass(frozen=True, slots=True)
-class LineProblem:
-    """What is wrong with a line of a list: its number (from 1, the header counted), and how to mend it."""
-
-    line: int
-    problem: str
-    fix: str
-
-
-class BadLines(InvalidValue):
-    """A list of which some lines cannot be read; nothing of it is taken."""
-
-    code = "bad_lines"
-
-    def __init__(self, problems: list[LineProblem]) -> None:
-        first = problems[0]
-        more = f", and {len(problems) - 1} more" if len(problems) > 1 else ""
-        super().__init__(
-            f"line {first.line}: {first.problem}{more}",
-            field="file",
-            fix=first.fix,
-            lines=[{"line": p.line, "problem": p.problem, "fix": p.fix} for p in problems[:MOST_TOLD]],
-        )
 
 
 def read_csv(data: bytes, *, supplier: str, currency: str, delivery: int = 0) -> PriceList:
     """A price list from CSV. Raises `InvalidValue` for a file that is none, `BadLines` for lines that are wrong."""
-    rows = csv.reader(io.StringIO(_text(data), newline=""), delimiter=_delimiter(data))
-    try:
-        header = [name.strip().lower() for name in next(rows, [])]
-        _check_columns(header)
-        lines = [(rows.line_num, row) for row in rows if any(cell.strip() for cell in row)]
-    except csv.Error as error:
-        raise InvalidValue(
-            f"file: no CSV: {error} in line {rows.line_num}",
-            field="file",
-            fix="Save it as CSV with the encoding UTF-8.",
-        ) from error
-    return _listed([(n, dict(zip(header, row, strict=False))) for n, row in lines], supplier, currency, delivery)
+    return _listed(rows_of(text_of(data, MOST_BYTES), COLUMNS, NEEDED), supplier, currency, delivery)
 
 
 def read_json(data: bytes) -> PriceList:
     """A price list from JSON: {supplier, currency, delivery, offers: [{code, name, contents, price, ...}]}."""
     try:
-        told = json.loads(_text(data))
+        told = json.loads(text_of(data, MOST_BYTES))
     except json.JSONDecodeError as error:
         raise InvalidValue(
             f"file: no JSON: {error.msg} in line {error.lineno}", field="file", fix="Ask the shop for its list again."
@@ -79,42 +39,17 @@ def read_json(data: bytes) -> PriceList:
     return _listed(rows, str(told.get("supplier", "")), str(told.get("currency", "")), delivery)
 
 
-def _text(data: bytes) -> str:
-    require(len(data) <= MOST_BYTES, "file", f"{len(data)} bytes", f"at most {MOST_BYTES} bytes")
-    try:
-        return data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise InvalidValue(
-            f"file: not UTF-8 at byte {error.start}", field="file", fix="Save it as CSV with the encoding UTF-8."
-        ) from error
-
-
-def _delimiter(data: bytes) -> str:
-    """A comma, or a semicolon where the header has more of these."""
-    header = data.split(b"\n", 1)[0]
-    return ";" if header.count(b";") > header.count(b",") else ","
-
-
-def _check_columns(header: list[str]) -> None:
-    missing = [name for name in NEEDED if name not in header]
-    unknown = [name for name in header if name not in COLUMNS]
-    told = ", ".join(header) or "none"
-    require(not missing, "columns", told, f"the columns {', '.join(COLUMNS)} (missing: {', '.join(missing)})")
-    require(not unknown, "columns", ", ".join(unknown) or "one without a name", f"only {', '.join(COLUMNS)}")
-
-
 def _listed(rows: Iterable[tuple[int, Mapping[str, Any]]], supplier: str, currency: str, delivery: int) -> PriceList:
     offers: list[Offer] = []
-    problems: list[LineProblem] = []
     seen: set[str] = set()
-    for line, row in rows:
-        require(line <= MOST_LINES, "file", f"more than {MOST_LINES} lines", f"at most {MOST_LINES} lines")
-        try:
-            offers.append(_offer(row, seen))
-        except CareError as error:
-            problems.append(LineProblem(line, error.detail, error.fix))
-    if problems:
-        raise BadLines(problems)
+
+    def take(line: int, row: Mapping[str, Any]) -> None:
+        offers.append(_offer(row, seen))
+
+    listed = list(rows)
+    last = max((line for line, _ in listed), default=0)
+    require(last <= MOST_LINES, "file", f"more than {MOST_LINES} lines", f"at most {MOST_LINES} lines")
+    all_good(listed, take)
     require(bool(offers), "file", "no offers", "at least one line")
     return PriceList(supplier.strip(), currency.strip(), tuple(offers), delivery)
 

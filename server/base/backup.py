@@ -19,7 +19,7 @@ from django.db.migrations.loader import MigrationLoader
 from server.base import clock
 from server.base.problems import Conflict
 
-NAME = re.compile(r"yperon-(\d{8}T\d{6})Z\.sqlite3")
+NAME = re.compile(r".+-(\d{8}T\d{6})Z\.sqlite3")
 STAMP = "%Y%m%dT%H%M%S"
 DAYS, WEEKS, MONTHS = 7, 4, 12
 """So long the last copy of each day, week and month is kept. Ours."""
@@ -51,9 +51,9 @@ def folder() -> Path:
 
 
 def backups() -> list[Backup]:
-    """All copies, newest first. What is not named as one is none."""
+    """All copies of this database, newest first. What is not named as one is none."""
     made = []
-    for file in folder().glob("yperon-*.sqlite3") if folder().exists() else ():
+    for file in folder().glob(f"{_stem()}-*.sqlite3") if folder().exists() else ():
         if told := NAME.fullmatch(file.name):
             at = datetime.fromisoformat(f"{told[1]}Z")
             made.append(Backup(file, at, file.stat().st_size))
@@ -67,7 +67,7 @@ def back_up(to: Path | None = None) -> Backup:
     nothing: then there is no half of one.
     """
     now = clock.now()
-    target = to or folder() / f"yperon-{now:{STAMP}}Z.sqlite3"
+    target = to or folder() / f"{_stem()}-{now:{STAMP}}Z.sqlite3"
     target.parent.mkdir(parents=True, exist_ok=True)
     part = target.with_name(target.name + ".part")
     try:
@@ -161,6 +161,11 @@ def is_due(now: datetime) -> bool:
     night = night if night <= now else night - timedelta(days=1)
     newest = next(iter(backups()), None)
     return newest is None or newest.at < night
+
+
+def _stem() -> str:
+    """What copies are called by: the demo's stand beside those of a household of one's own, and are no others'."""
+    return _database().stem
 
 
 def _database() -> Path:

@@ -4,6 +4,8 @@ from functools import cache
 from hashlib import sha256
 from pathlib import Path
 
+VERSION = "0.1.0"
+"""As in `pyproject.toml`."""
 ROOT = Path(__file__).resolve().parents[2]
 ROOMS = ("care", "server")
 

@@ -11,9 +11,12 @@ _held: ContextVar[datetime | None] = ContextVar("held", default=None)
 
 
 def now() -> datetime:
-    """The present instant in UTC, unless it is held by `at`, or set by tests and screenshots for all."""
+    """The present instant in UTC, unless it is held by `at`, or set by tests and screenshots for all.
+
+    Always in UTC: hours added to a local time are hours of the wall clock, one too few or too many when clocks change.
+    """
     fixed: datetime | None = settings.FIXED_NOW
-    return _held.get() or fixed or datetime.now(UTC)
+    return (_held.get() or fixed or datetime.now(UTC)).astimezone(UTC)
 
 
 def minute() -> datetime:

@@ -2,6 +2,8 @@
 
 import errno
 import logging
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
 from django.conf import settings
@@ -93,3 +95,17 @@ def checkpoint() -> None:
 def folder() -> str:
     """Where the records are kept, for words in the terminal."""
     return str(settings.DATABASES["default"]["NAME"])
+
+
+@contextmanager
+def snapshot() -> Iterator[None]:
+    """Let everything that is read inside be of one instant, while others go on recording."""
+    if connection.in_atomic_block:
+        yield
+        return
+    with connection.cursor() as cursor:
+        cursor.execute("BEGIN DEFERRED")
+        try:
+            yield
+        finally:
+            cursor.execute("ROLLBACK")

@@ -3,6 +3,7 @@
 from server.base.http import Api, sent_as_made, tell_problems
 from server.bench.api import router as bench
 from server.costs.api import router as costs
+from server.document.api import router as document
 from server.drying.api import router as drying
 from server.due.api import router as due
 from server.dust.api import router as dust
@@ -10,6 +11,7 @@ from server.faults.api import router as faults
 from server.household.api import router as household
 from server.household.auth import MemberAuth
 from server.household.writes import one_write
+from server.installation.api import router as installation
 from server.labels.api import router as labels
 from server.logbook.api import router as logbook
 from server.notes.api import router as notes
@@ -35,7 +37,7 @@ api.add_decorator(one_write, mode="view")
 api.add_decorator(sent_as_made)
 ROOMS = (
     people, household, round_, setup, use, due, work, drying, notes, bench, faults, shelf, season, dust, wear, costs,
-    logbook, labels,
+    logbook, labels, document, installation,
 )  # fmt: skip
 for router in ROOMS:
     api.add_router("", router)

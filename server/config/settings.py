@@ -37,6 +37,7 @@ INSTALLED_APPS = [
     "server.shelf",
     "server.faults",
     "server.season",
+    "server.document",
     "demo",
 ]
 MIDDLEWARE = [

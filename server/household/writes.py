@@ -7,6 +7,7 @@ import gzip
 import hashlib
 import json
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import timedelta
 from functools import wraps
 from http import HTTPStatus
@@ -23,7 +24,7 @@ from server.base import clock
 from server.base.http import failure, problem, refusal, unreadable
 from server.base.problems import NotAllowed
 from server.household.models import Member, Sent
-from server.household.services import member_of, require_writer
+from server.household.services import member_of, require_owner, require_writer
 
 HEADER = "Idempotency-Key"
 """Carries the client's id of a write: a UUID that stays the same over every try."""
@@ -52,6 +53,12 @@ def for_everybody(view: V) -> V:
     return view
 
 
+def for_owners(view: V) -> V:
+    """Mark an operation that only owners may send, so that others are refused before anything is read."""
+    view.__dict__["for_owners"] = True
+    return view
+
+
 def in_its_own_time(view: V) -> V:
     """Mark an operation that asks somebody else first, and writes `once` it knows."""
     view.__dict__["opens_no_write"] = True
@@ -75,7 +82,8 @@ def one_write(run: View) -> View:
     def written(request: HttpRequest, **path: Any) -> HttpResponse:
         if request.method in READING:
             return run(request, **path)
-        if "for_everybody" not in marks and (refused := _only_looks(request)) is not None:
+        needs = require_owner if "for_owners" in marks else None if "for_everybody" in marks else require_writer
+        if needs is not None and (refused := _may_not(request, needs)) is not None:
             return refused
         if "opens_no_write" in marks:
             return run(request, **path)
@@ -89,15 +97,22 @@ def one_write(run: View) -> View:
     return written
 
 
-def _only_looks(request: HttpRequest) -> HttpResponse | None:
-    """The refusal for whoever may only look."""
+def _may_not(request: HttpRequest, needs: Callable[[Member], None]) -> HttpResponse | None:
+    """The refusal for whoever may not do that."""
     member = member_of(request)
     try:
         if member is not None:
-            require_writer(member)
+            needs(member)
     except NotAllowed as error:
         return refusal(error)
     return None
+
+
+@contextmanager
+def writing() -> Iterator[None]:
+    """Take one's turn among those who write, without a transaction."""
+    with _turn:
+        yield
 
 
 def once(request: HttpRequest, make: Callable[[], HttpResponse], secret: bool = False) -> HttpResponse:

@@ -48,6 +48,7 @@ class Entry(OfHousehold):
         SEASON = "season", "days for visits"
         WISH = "wish", "asked of a season"
         PEOPLE = "people", "who may do what"
+        IMPORT = "import", "brought in from a file"
         VOID = "void", "correction"
 
     class Source(models.TextChoices):

@@ -1,7 +1,7 @@
 """Finding machines and parts of the household."""
 
 from collections.abc import Iterable
-from datetime import date, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from typing import cast
 from uuid import UUID
 
@@ -73,8 +73,8 @@ def fitted_item(machine: Machine, slot: Slot) -> Item:
 
 
 def local_time(member: Member, day: date | None, at: time) -> datetime:
-    """A time of day of the household on a day, or today."""
-    return datetime.combine(day or today_of(member), at, tzinfo=zone_of(member))
+    """The instant, in UTC, of a time of day of the household on a day, or today."""
+    return datetime.combine(day or today_of(member), at, tzinfo=zone_of(member)).astimezone(UTC)
 
 
 def last_time(member: Member, day: date | None, at: time) -> datetime:

@@ -34,11 +34,11 @@ from server.setup.services import refuse_name
 def put_setting(journal: Journal, machine: Machine, key: str, value: Any) -> Entry:
     """One setting, and the machine's row after it; inside the caller's transaction."""
     entry = journal.tell(OwnSetting, machine=machine, key=key, value=value)
-    _refresh(machine)
+    refresh_machine(machine)
     return entry
 
 
-def _refresh(machine: Machine) -> None:
+def refresh_machine(machine: Machine) -> None:
     """Store what follows from the settings and states that stand."""
     settings: dict[str, Any] = {}
     for row in standing(OwnSetting.objects.of(machine.household_id).filter(machine=machine)):
@@ -201,4 +201,4 @@ def _refresh_after_void(household_id: UUID, action: list[Entry], **_: object) ->
     own = OwnSetting.objects.of(household_id).filter(entry__in=action).values_list("machine_id", flat=True)
     states = StatusChange.objects.of(household_id).filter(entry__in=action).values_list("machine_id", flat=True)
     for machine in Machine.objects.of(household_id).filter(pk__in={*own, *states}):
-        _refresh(machine)
+        refresh_machine(machine)

@@ -18,7 +18,7 @@ from server.logbook.services import Journal
 from server.machines import items, records
 from server.machines.models import Item, Machine, Rest, StatusChange
 from server.machines.services import about_to_change, machine_of
-from server.setup.overrides import _refresh, rename_machine
+from server.setup.overrides import refresh_machine, rename_machine
 from server.setup.parts import assign_spare, retired
 from server.setup.services import New, set_up
 
@@ -63,7 +63,7 @@ def _change_status(journal: Journal, member: Member, machine: Machine, status: s
     _rest(journal, member, machine, core.Why.BACK if back else core.Why.PAUSED)
     if status in AWAY_FROM_HERE:
         _spares_go(journal, member, machine, keep)
-    _refresh(machine)
+    refresh_machine(machine)
     return entry
 
 

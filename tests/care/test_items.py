@@ -1,7 +1,8 @@
 """The life of a part: legal moves, the wet lock, and what follows from a history."""
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from uuid import UUID, uuid4
+from zoneinfo import ZoneInfo
 
 from django.test import SimpleTestCase
 from hypothesis import strategies as st
@@ -37,6 +38,13 @@ class AWashedFilter(SimpleTestCase):
             go(racked, MoveKind.RELEASE, START + 2 * DAY - timedelta(minutes=1))
         self.assertIn("0.0 h of drying to go", refused.exception.detail)
         self.assertEqual(go(racked, MoveKind.RELEASE, START + 2 * DAY).state, State.READY)
+
+    def test_rests_hours_that_pass_also_in_the_night_when_clocks_change(self):
+        evening = datetime(2026, 3, 28, 21, tzinfo=ZoneInfo("Europe/Dublin"))  # an hour is missing in the night after
+        item, _ = new_item(at=evening - DAY)
+        for kind in (MoveKind.TAKE_OUT, MoveKind.WASH):
+            item = go(item, kind, evening, floor_h=12 if kind is MoveKind.WASH else 0)
+        self.assertEqual(item.damp_until, datetime(2026, 3, 29, 9, tzinfo=UTC))
 
     def test_goes_back_only_by_a_recorded_override(self):
         with self.assertRaises(IllegalMove) as refused:

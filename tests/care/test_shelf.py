@@ -12,7 +12,6 @@ from hypothesis import strategies as st
 from care.errors import InvalidValue
 from care.model import DueDate
 from care.shelf import (
-    BadLines,
     Demand,
     FitCheck,
     Holding,
@@ -31,6 +30,7 @@ from care.shelf import (
 )
 from care.shelf.buying import PricedOffer, not_sold
 from care.shelf.supply import to_buy
+from care.tables import BadLines
 from tests.effort import examples
 
 TODAY = date(2026, 3, 4)
@@ -278,7 +278,6 @@ class PriceLists(SimpleTestCase):
         for data, says in (
             (b"name,cost\nx,1\n", "missing: code, contents, price"),
             (GOOD.replace(b"in_stock", b"colour"), "colour"),
-            (GOOD.decode().encode("utf-16"), "UTF-8"),
             ("code,name,contents,price\nB-1,Bürste,B-1,1.00\n".encode("latin-1"), "UTF-8"),
             (GOOD.split(b"\n")[0], "no offers"),
             (b"", "missing"),

@@ -22,7 +22,7 @@ DAY = NOON.date()
 OWN_SPENDING = {
     "sheets_refit", "prices_ask", "session_create", "session_delete", "session_household", "first_create",
     "password_set", "sign_ins_end", "sign_ins_end_others", "people_leave", "invited_look", "invited_accept",
-    "households_create",
+    "households_create", "copies_make", "copies_restore", "document_bring", "document_look", "runs_bring", "runs_look",
 }  # fmt: skip
 """Left out: they need a part at rest or a shop, or are about who is signed in; other tests send those."""
 
@@ -124,6 +124,7 @@ class OperationsTestCase(ApiTestCase):
             "household_preview": {**ANSWERS, "places": [{"name": "Loft", "temp_c": 20, "rh_pct": 50}]},
             "tastes_set": {"units": "us", "text": "large"},
             "household_rename": {"name": "Testgate 2"},
+            "households_create": {"name": "Hut", "time_zone": "UTC"},
             "people_change": {"name": "Ash", "role": "owner"},
             "invitations_create": {"name": "Bo", "role": "viewer"},
             "items_hang": {"place": "Cellar"},
@@ -187,6 +188,7 @@ class OperationsTestCase(ApiTestCase):
             "invitation_id": str(uuid4()),
             "sign_in_id": "none",
             "secret": "none",
+            "name": "none",
             "slot": "bin" if "dust" in path else slot,
         }
         if "/wear/" in path:

@@ -4,6 +4,7 @@ import os
 import sqlite3
 import subprocess
 import sys
+import tomllib
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from io import StringIO
@@ -12,13 +13,14 @@ from tempfile import TemporaryDirectory
 from unittest.mock import patch
 
 from django.conf import settings
+from django.contrib.auth.models import User
 from django.core.management import CommandError, call_command
 from django.db import connection
 from django.test import SimpleTestCase, TransactionTestCase, override_settings
 from hypothesis import given
 from hypothesis import strategies as st
 
-from server.base import backup
+from server.base import backup, build
 from server.base.backup import Backup, superfluous
 from server.base.management.commands.serve import Command as Serve
 from server.base.problems import Conflict
@@ -169,3 +171,45 @@ class Copies(TransactionTestCase):
             self.assertRaisesRegex(CommandError, "newer Yperon"),
         ):
             Serve()._bring_up_to_date()
+
+
+class OnTheScreen(TransactionTestCase):
+    def setUp(self):
+        folder = TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        held = override_settings(BACKUPS=Path(folder.name), FIXED_NOW=NOON)
+        held.enable()
+        self.addCleanup(held.disable)
+        self.client.force_login(household().user)
+
+    def asked(self, method, path, status):
+        answer = getattr(self.client, method)(f"/api{path}")
+        self.assertEqual(answer.status_code, status, answer.content)
+        return answer.json()
+
+    def test_copies_are_made_looked_into_restored_and_that_undone(self):
+        made = self.asked("post", "/copies", 201)
+        self.assertEqual(self.asked("get", "/copies", 200)["copies"], [made])
+        inside = self.asked("get", f"/copies/{made['name']}", 200)
+        self.assertEqual(inside["households"], [{"name": "Testgate 1", "machines": 0}])
+        household("Testgate 2", "other")
+        with override_settings(FIXED_NOW=NOON + DAY):
+            before = self.asked("post", f"/copies/{made['name']}/restore", 200)["before"]
+            self.assertEqual([one.name for one in Household.objects.all()], ["Testgate 1"])
+        with override_settings(FIXED_NOW=NOON + 2 * DAY):
+            self.client.force_login(Household.objects.get() and User.objects.get())
+            self.asked("post", f"/copies/{before['name']}/restore", 200)
+        self.assertEqual(Household.objects.count(), 2)
+
+    def test_what_is_no_copy_is_not_found_and_nobody_else_sees_them(self):
+        for name in ("..", "nothing.sqlite3"):
+            self.asked("get", f"/copies/{name}", 404)
+            self.asked("post", f"/copies/{name}/restore", 404)
+        self.client.force_login(household("Testgate 2", "other").user)
+        self.asked("get", "/copies", 403)
+
+    def test_health_says_that_it_runs_and_nothing_else(self):
+        self.client.logout()
+        self.assertEqual(self.asked("get", "/health", 200), {"well": True, "version": build.VERSION})
+        version = tomllib.loads((settings.BASE_DIR / "pyproject.toml").read_text())["project"]["version"]
+        self.assertEqual(build.VERSION, version)

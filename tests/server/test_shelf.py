@@ -12,9 +12,10 @@ from django.test.utils import CaptureQueriesContext
 from care.due.usage import weekly
 from care.errors import InvalidValue
 from care.model import Why
-from care.shelf import BadLines, FitCheck, PartNumber, PartPlace, SparePart, Supply
+from care.shelf import FitCheck, PartNumber, PartPlace, SparePart, Supply
 from care.shelf.costs import Repair, Told
 from care.shelf.wear import Course
+from care.tables import BadLines
 from care.vocabulary import Action, Found, Gone, LoadKind, Silence
 from server.base import clock
 from server.base.problems import Conflict, NotFound

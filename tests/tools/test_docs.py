@@ -5,6 +5,8 @@ from pathlib import Path
 
 from django.test import SimpleTestCase
 
+from tools import formats
+
 ROOT = Path(__file__).resolve().parents[2]
 
 
@@ -46,3 +48,8 @@ class Contract(SimpleTestCase):
             for name in re.findall(r"(?m)^class (\w+)\((?:Schema|\w+(?:In|Out))\):", path.read_text()):
                 named.setdefault(name, []).append(path.name)
         self.assertEqual({}, {name: paths for name, paths in named.items() if len(paths) > 1})
+
+
+class Formats(SimpleTestCase):
+    def test_the_schema_of_documents_is_the_one_of_their_models(self):
+        self.assertEqual(formats.SCHEMA.read_text(), formats.schema(), "run: make contract")

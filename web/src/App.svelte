@@ -44,6 +44,7 @@
     '/household': wrap({ asyncComponent: () => import('./routes/Household.svelte') }),
     '/household/people': wrap({ asyncComponent: () => import('./routes/People.svelte') }),
     '/household/you': wrap({ asyncComponent: () => import('./routes/You.svelte') }),
+    '/household/data': wrap({ asyncComponent: () => import('./routes/Data.svelte') }),
     '/season': wrap({ asyncComponent: () => import('./routes/Season.svelte') }),
     '/season/what-if': wrap({ asyncComponent: () => import('./routes/WhatIf.svelte') }),
     '/shelf': wrap({ asyncComponent: () => import('./routes/Shelf.svelte') }),

@@ -9,6 +9,7 @@
     { to: '/household', name: 'Household', says: 'who lives here, dust, drying places' },
     { to: '/household/people', name: 'People', says: 'who may do what, invitations' },
     { to: '/household/you', name: 'You', says: 'units, letters, password, where you are signed in' },
+    { to: '/household/data', name: 'Data', says: 'take it out, bring it in, copies' },
     { to: '/bench', name: 'Bench', says: 'sheets that are open, and what could be done now' },
     { to: '/rack', name: 'Rack', says: 'what dries, until when and why' },
     { to: '/floor', name: 'Before a run', says: 'may I pick this up, is the machine ready' },

@@ -7,7 +7,7 @@ const REPLAYED = 'Idempotency-Replayed';
 /** What records nothing or comes before anybody has signed in, and what the outbox sends: that tries again by itself,
  *  and its ids stand in what it sends. */
 const AS_IT_IS =
-  /\/api\/(session|first|invited|invited\/accept|plan|kinds\/upkeep|household\/preview|machines\/[^/]+\/(air|worth\/repair)|sheets\/[^/]+\/(answers|finish))$/;
+  /\/api\/(session|first|invited|invited\/accept|document\/look|runs\/look|plan|kinds\/upkeep|household\/preview|machines\/[^/]+\/(air|worth\/repair)|sheets\/[^/]+\/(answers|finish))$/;
 /** How long to wait before each further try [ms]. */
 const TRIES = [400, 1000, 2000, 4000];
 /** How often to look again for what was left unsure [ms]. */

@@ -116,7 +116,8 @@ export class SessionState {
     return this.enter(client.PUT('/api/household/name', { body: { name } }));
   }
 
-  private async startOver(): Promise<void> {
+  /** Load the page anew, with nothing of the household before. */
+  async startOver(): Promise<void> {
     await store.forget().catch(() => {});
     startAnew();
   }
