@@ -124,3 +124,9 @@ def cases_of_actions(household_id: UUID, actions: Iterable[UUID]) -> list[UUID]:
     """The searches for faults whose sheets ended with one of these actions."""
     rows = Sheet.objects.of(household_id).filter(action_id__in=list(actions)).exclude(case_id=None)
     return list(rows.values_list("case_id", flat=True))
+
+
+def sheets_of_actions(household_id: UUID, actions: Iterable[UUID]) -> dict[UUID, UUID]:
+    """Which sitting wrote the records of each of these actions; those of no sitting are left out."""
+    rows = Sheet.objects.of(household_id).filter(action_id__in=list(actions))
+    return dict(rows.values_list("action_id", "pk"))

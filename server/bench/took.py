@@ -1,6 +1,6 @@
 """How long sittings took, beside what the book says."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from django.db.models import Min
 
@@ -20,3 +20,14 @@ def sittings_took(member: Member) -> list[Took]:
     return [
         Took(thaw(row).sheet.minutes, (row.ended_at - row.began) / timedelta(minutes=1)) for row in rows if row.ended_at
     ]
+
+
+def sittings_since(member: Member, since: datetime) -> list[tuple[datetime, float]]:
+    """When sittings ended since then, and their minutes: as they took, or by the book where nobody knows."""
+    ended = Sheet.objects.of(member.household_id).filter(status=Sheet.Status.FINISHED, ended_at__gte=since)
+    told = []
+    for row in ended.annotate(began=Min("events__at")):
+        book = thaw(row).sheet.minutes
+        took = Took(book, (row.ended_at - row.began) / timedelta(minutes=1)) if row.began else None
+        told.append((row.ended_at, took.took_min if took and took.tells else book))
+    return told

@@ -13,6 +13,7 @@ from server.household.auth import MemberAuth
 from server.household.writes import one_write
 from server.installation.api import router as installation
 from server.labels.api import router as labels
+from server.log.api import router as log
 from server.logbook.api import router as logbook
 from server.notes.api import router as notes
 from server.people.api import router as people
@@ -37,7 +38,7 @@ api.add_decorator(one_write, mode="view")
 api.add_decorator(sent_as_made)
 ROOMS = (
     people, household, round_, setup, use, due, work, drying, notes, bench, faults, shelf, season, dust, wear, costs,
-    logbook, labels, document, installation,
+    logbook, labels, document, installation, log,
 )  # fmt: skip
 for router in ROOMS:
     api.add_router("", router)

@@ -24,7 +24,19 @@ from server.season.models import LastPlan
 
 AT_ONCE = 2_000
 """So many records are in hand at a time."""
-HEADER = ("pk", "action_id", "subject_id", "kind", "happened_at", "entered_at", "by_id", "source", "voids_id", "reason")
+HEADER = (
+    "pk",
+    "action_id",
+    "subject_id",
+    "kind",
+    "happened_at",
+    "entered_at",
+    "by_id",
+    "source",
+    "voids_id",
+    "reason",
+    "sequence",
+)
 RECORDS: TypeAdapter[list[Any]] = TypeAdapter(list[AnyRecord])
 
 

@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from pydantic import Field
 
+from server.base import bounds
 from server.base.http import REFUSALS
 from server.base.schema import Schema
 from server.household.auth import asking
@@ -19,9 +20,10 @@ router = Router(tags=["logbook"])
 
 
 class UndoIn(Schema):
-    """What else goes back with an entry."""
+    """What else goes back with an entry, and why."""
 
     also: list[UUID] = Field(default=[], max_length=200)
+    reason: bounds.Line = ""
 
 
 @router.post("/entries/{entry_id}/undo", response={200: Written, **REFUSALS}, operation_id="entries_undo")
@@ -29,5 +31,7 @@ def undo_entry(request: HttpRequest, entry_id: UUID, told: UndoIn | None = None)
     """Undo an entry and all that was recorded with it; of a deed told in one line all its entries at once."""
     member = asking(request)
     require_writer(member)
-    undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id, also=told.also if told else ())
+    told = told or UndoIn()
+    reason = told.reason.strip() or "undone"
+    undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id, also=told.also, reason=reason)
     return written(member, None, status=HTTPStatus.OK)

@@ -73,7 +73,12 @@ class Entry(OfHousehold):
     reason = models.CharField(max_length=200, blank=True)
 
     class Meta(OfHousehold.Meta):
-        indexes = [models.Index(fields=["household", "kind", "happened_at"])]
+        indexes = [
+            models.Index(fields=["household", "kind", "happened_at"]),
+            models.Index(fields=["household", "happened_at", "sequence"]),
+            models.Index(fields=["household", "subject_id", "happened_at"]),
+            models.Index(fields=["household", "by", "happened_at"]),
+        ]
         constraints = [
             models.UniqueConstraint(fields=["household", "sequence"], name="one_order_of_entering"),
             models.CheckConstraint(

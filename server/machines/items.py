@@ -4,13 +4,16 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID, uuid4
+from zoneinfo import ZoneInfo
 
 from django.db.models import Q
 from django.dispatch import receiver
 
 from care import items as core_items
+from care.errors import IllegalMove
 from care.vocabulary import Action, Found
 from server.base.problems import Conflict
+from server.household.models import Household
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.logbook.signals import voided
@@ -178,5 +181,37 @@ def _check_slots(household_id: UUID, made: Sequence[core_items.Fitting]) -> None
 def _refresh_after_void(household_id: UUID, action: list[Entry], **_: object) -> None:
     if any(entry.kind == Entry.Kind.MACHINE for entry in action):
         raise Conflict("a machine that was set up stays", field="id", fix="Change its name, or leave it unused.")
-    moved = models.Move.objects.of(household_id).filter(entry__in=action).values_list("item_id", flat=True)
-    refresh(household_id, set(moved))
+    moved = set(models.Move.objects.of(household_id).filter(entry__in=action).values_list("item_id", flat=True))
+    try:
+        refresh(household_id, moved)
+    except IllegalMove as error:
+        raise _needed(household_id, moved) or error from error
+
+
+DOING = {
+    core_items.MoveKind.TAKE_OUT: "taking out", core_items.MoveKind.WASH: "washing",
+    core_items.MoveKind.DRY_CLEAN: "cleaning", core_items.MoveKind.CLEAN_IN_PLACE: "cleaning",
+    core_items.MoveKind.RACK: "hanging up", core_items.MoveKind.REST: "hanging up",
+    core_items.MoveKind.STILL_DAMP: "check for damp", core_items.MoveKind.RELEASE: "check for damp",
+    core_items.MoveKind.FIT: "putting in", core_items.MoveKind.RETIRE: "throwing away",
+}  # fmt: skip
+"""A move as the thing that was done, for what needs it."""
+
+
+def _needed(household_id: UUID, item_ids: Iterable[UUID]) -> Conflict | None:
+    """What was done later and cannot have been without what is taken back: the first of it, by name and day."""
+    zone = ZoneInfo(Household.objects.get(pk=household_id).time_zone)
+    for row in models.Item.objects.of(household_id).filter(pk__in=list(item_ids)):
+        item = records.new_item(row)
+        for stands in standing(models.Move.objects.of(household_id).filter(item=row)):
+            try:
+                item = core_items.move(item, records.to_move(stands))
+            except IllegalMove:
+                day = stands.entry.happened_at.astimezone(zone)
+                doing = DOING.get(core_items.MoveKind(stands.kind), "move")
+                return Conflict(
+                    f"{row.name}: the {doing} of {day:%-d %B %Y} needs it.",
+                    field="id",
+                    fix="Take that back first.",
+                )
+    return None

@@ -15,6 +15,8 @@
   const owner = $derived(session.member?.role === 'owner');
   let me = $state('');
 
+  const bringsSomething = ({ added }: { added: Record<string, number> }) =>
+    Object.values(added).some((count) => count > 0);
   async function bringHousehold() {
     if (await household.bring(me || null)) await session.startOver();
   }
@@ -53,6 +55,7 @@
       accept=".json,.zip"
       incoming={household}
       act="Bring it in"
+      anything={bringsSomething}
       onbring={() => void bringHousehold()}
     >
       {#snippet seen(found)}
@@ -80,6 +83,7 @@
       accept=".csv,text/csv"
       incoming={runs}
       act="Log these runs"
+      anything={bringsSomething}
       onbring={() => void bringRuns()}
     >
       {#snippet seen(found)}

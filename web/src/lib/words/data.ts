@@ -1,7 +1,7 @@
 import type { Schemas } from '../api/client';
 import { figure, listed, plural } from './format';
 
-type Brought = Schemas['FromFileOut'];
+type FromFile = Schemas['FromFileOut'];
 
 const KINDS: [string, string, string][] = [
   ['machines', 'machine', 'machines'],
@@ -19,10 +19,12 @@ export function addedWords(added: Record<string, number>): string {
   return some.length ? listed(some.map(([key, one, many]) => plural(added[key]!, one, many))) : 'nothing';
 }
 
-export const lookWords = (seen: Brought): string =>
-  seen.new
-    ? `${seen.name} is not here yet. It comes with ${addedWords(seen.added)}.`
-    : `${seen.name} is here already. Added: ${addedWords(seen.added)}; ${plural(seen.known, 'record')} here already.`;
+export function lookWords({ new: fresh, name, added, known }: FromFile): string {
+  const what = addedWords(added);
+  if (fresh) return `${name} is not here yet. It comes with ${what}.`;
+  const here = `${plural(known, 'record')} here already`;
+  return what === 'nothing' ? `Nothing in it is new: ${here}.` : `${name} is here. Added: ${what}; ${here}.`;
+}
 
 /** "Ground robot 12 runs, Hall upright 3 runs" */
 export const runsWords = (added: Record<string, number>): string =>

@@ -13,6 +13,7 @@
     incoming,
     act,
     onbring,
+    anything,
     seen,
     done,
   }: {
@@ -22,6 +23,8 @@
     incoming: Incoming<T>;
     act: string;
     onbring: () => void;
+    /** Whether the file brings anything that is not here. */
+    anything: (found: T) => boolean;
     seen: Snippet<[T]>;
     done: Snippet<[T]>;
   } = $props();
@@ -44,7 +47,7 @@
     {#if incoming.problem.lines.length > 1}
       <ul class="mt-2 max-h-60 overflow-y-auto">
         {#each incoming.problem.lines as one, n (n)}
-          <li>Line {one.line}: {one.problem} <span class="soft">{one.fix}</span></li>
+          <li>Line {one.line}: {one.problem}</li>
         {/each}
       </ul>
     {/if}
@@ -53,7 +56,9 @@
     <div class="mt-3 grid gap-1">
       {@render seen(incoming.seen)}
       <p class="mt-2 flex flex-wrap gap-2">
-        <button class="btn btn-primary" disabled={incoming.busy} onclick={onbring}>{act}</button>
+        {#if anything(incoming.seen)}
+          <button class="btn btn-primary" disabled={incoming.busy} onclick={onbring}>{act}</button>
+        {/if}
         <button class="btn" onclick={() => void incoming.look(null)}>Leave it</button>
       </p>
     </div>

@@ -670,6 +670,11 @@ export const BOUNDS = {
       "maxlength": 60
     }
   },
+  "UndoIn": {
+    "reason": {
+      "maxlength": 200
+    }
+  },
   "UpkeepIn": {
     "every": {
       "max": 60,

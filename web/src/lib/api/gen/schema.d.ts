@@ -2688,6 +2688,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description A page of what is asked for, the newest first.
+         */
+        get: operations["log_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices
+         * @description All that the Log can be asked for.
+         */
+        get: operations["log_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/statistics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Year
+         * @description The last twelve months, and what helped.
+         */
+        get: operations["log_statistics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Csv
+         * @description What is asked for as a table: a line for each record, the newest first.
+         */
+        get: operations["log_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -6768,13 +6848,13 @@ export interface components {
         };
         /**
          * ChoiceOut
-         * @description A depth, and what is done then.
+         * @description Something that the Log can be asked for.
          */
         ChoiceOut: {
-            /** Depth */
-            depth: string;
-            /** Actions */
-            actions: components["schemas"]["Action"][];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * DriesOut
@@ -9308,7 +9388,7 @@ export interface components {
         };
         /**
          * UndoIn
-         * @description What else goes back with an entry.
+         * @description What else goes back with an entry, and why.
          */
         UndoIn: {
             /**
@@ -9316,6 +9396,11 @@ export interface components {
              * @default []
              */
             also: string[];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * LabelOut
@@ -9460,6 +9545,171 @@ export interface components {
             well: boolean;
             /** Version */
             version: string;
+        };
+        /**
+         * Asked
+         * @description What the Log is asked for.
+         */
+        Asked: {
+            /** Machine */
+            machine?: string | null;
+            /**
+             * Slot
+             * @default
+             */
+            slot: string;
+            /** By */
+            by?: string | null;
+            /**
+             * Group
+             * @default
+             * @enum {string}
+             */
+            group: "" | "runs" | "work" | "looks" | "drying" | "readings" | "faults" | "notes" | "shelf" | "settings";
+            /** First */
+            first?: string | null;
+            /** Last */
+            last?: string | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Undone
+             * @default false
+             */
+            undone: boolean;
+        };
+        /**
+         * LogLineOut
+         * @description An action in one line, which opens on its records; of a large one only the first are told.
+         */
+        LogLineOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
+            /** Records */
+            records: components["schemas"]["LogRecordOut"][];
+            /** Count */
+            count: number;
+            /** Sheet Id */
+            sheet_id: string | null;
+            /** Correction */
+            correction: boolean;
+            /** Undone By */
+            undone_by: string | null;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * LogPageOut
+         * @description A page of the Log; `next`: how the next one is asked for.
+         */
+        LogPageOut: {
+            /** Lines */
+            lines: components["schemas"]["LogLineOut"][];
+            /** Next */
+            next: string | null;
+        };
+        /**
+         * LogRecordOut
+         * @description One record of an action.
+         */
+        LogRecordOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Machine */
+            machine: string;
+            /** Words */
+            words: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+        };
+        /**
+         * LogChoicesOut
+         * @description All that the Log can be asked for.
+         */
+        LogChoicesOut: {
+            /** Machines */
+            machines: components["schemas"]["LogMachineOut"][];
+            /** People */
+            people: components["schemas"]["ChoiceOut"][];
+            /** Groups */
+            groups: components["schemas"]["ChoiceOut"][];
+        };
+        /**
+         * LogMachineOut
+         * @description A machine with its places.
+         */
+        LogMachineOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Places */
+            places: components["schemas"]["ChoiceOut"][];
+        };
+        /**
+         * HelpedOut
+         * @description What put a fault right, and how often.
+         */
+        HelpedOut: {
+            /** Cause */
+            cause: string;
+            /** Times */
+            times: number;
+        };
+        /**
+         * MonthOut
+         * @description A month of the household.
+         */
+        MonthOut: {
+            /**
+             * Month
+             * Format: date
+             */
+            month: string;
+            /** Sittings */
+            sittings: number;
+            /** Minutes */
+            minutes: number;
+            /** Run Hours */
+            run_hours: number;
+            /** Cleaned */
+            cleaned: number;
+            /** Renewed */
+            renewed: number;
+        };
+        /**
+         * StatisticsOut
+         * @description The last twelve months, and what helped.
+         */
+        StatisticsOut: {
+            /** Months */
+            months: components["schemas"]["MonthOut"][];
+            /** Helped */
+            helped: components["schemas"]["HelpedOut"][];
         };
     };
     responses: {
@@ -14711,6 +14961,120 @@ export interface operations {
             403: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
             503: components["responses"]["Refusal"];
+        };
+    };
+    log_page: {
+        parameters: {
+            query?: {
+                machine?: string | null;
+                slot?: string;
+                by?: string | null;
+                group?: "" | "runs" | "work" | "looks" | "drying" | "readings" | "faults" | "notes" | "shelf" | "settings";
+                first?: string | null;
+                last?: string | null;
+                words?: string;
+                undone?: boolean;
+                before?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPageOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    log_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogChoicesOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    log_statistics: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatisticsOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    log_csv: {
+        parameters: {
+            query?: {
+                machine?: string | null;
+                slot?: string;
+                by?: string | null;
+                group?: "" | "runs" | "work" | "looks" | "drying" | "readings" | "faults" | "notes" | "shelf" | "settings";
+                first?: string | null;
+                last?: string | null;
+                words?: string;
+                undone?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
         };
     };
 }
