@@ -7,14 +7,17 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.dispatch import receiver
 
 from care.due.runs_table import RunLine, read_runs
 from care.tables import all_good
+from server.base.problems import Conflict
 from server.document.models import Import
 from server.household.models import Member
 from server.household.services import journal_by, require_writer, zone_of
 from server.logbook.models import Entry
 from server.logbook.services import as_one_action, standing
+from server.logbook.signals import voided
 from server.machines.models import Machine, Run
 from server.use.services import log_run
 
@@ -85,3 +88,14 @@ def runs_table(member: Member) -> Iterator[RunRow]:
         started = run.start.astimezone(zone).strftime("%H:%M") if run.start else ""
         mopped = "yes" if run.mopped else "no"
         yield RunRow(run.machine.name, run.day.isoformat(), round(run.run_s / 60, 2), started, mopped, str(run.pk))
+
+
+@receiver(voided)
+def _stays(household_id: UUID, action: list[Entry], **_: object) -> None:
+    """Runs of a table go back with it; what came with a document stays, record by record."""
+    if {entry.kind for entry in action} == {Entry.Kind.IMPORT}:
+        raise Conflict(
+            "What came in with a document stays.",
+            field="id",
+            fix="Take back single records of it where they are wrong.",
+        )

@@ -41,7 +41,7 @@ class LogPageOut(Schema):
     next: str | None
 
 
-class ChoiceOut(Schema):
+class LogChoiceOut(Schema):
     """Something that the Log can be asked for."""
 
     key: str
@@ -53,15 +53,15 @@ class LogMachineOut(Schema):
 
     id: UUID
     name: str
-    places: list[ChoiceOut]
+    places: list[LogChoiceOut]
 
 
 class LogChoicesOut(Schema):
     """All that the Log can be asked for."""
 
     machines: list[LogMachineOut]
-    people: list[ChoiceOut]
-    groups: list[ChoiceOut]
+    people: list[LogChoiceOut]
+    groups: list[LogChoiceOut]
 
 
 class MonthOut(Schema):
@@ -111,12 +111,12 @@ def choices_out(names: Names) -> LogChoicesOut:
             LogMachineOut(
                 id=pk,
                 name=name,
-                places=[ChoiceOut(key=key, name=place) for key, place in names.places[pk].items()],
+                places=[LogChoiceOut(key=key, name=place) for key, place in names.places[pk].items()],
             )
             for pk, name in names.machines.items()
         ],
-        people=[ChoiceOut(key=str(pk), name=name) for pk, name in names.people.items()],
-        groups=[ChoiceOut(key=key, name=word) for key, (word, _) in GROUPS.items()],
+        people=[LogChoiceOut(key=str(pk), name=name) for pk, name in names.people.items()],
+        groups=[LogChoiceOut(key=key, name=word) for key, (word, _) in GROUPS.items()],
     )
 
 

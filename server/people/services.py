@@ -5,12 +5,15 @@ from uuid import UUID
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import QuerySet
+from django.dispatch import receiver
 
 from care.errors import require
 from server.base import clock, first
 from server.base.problems import Conflict, NotFound
 from server.household.models import Household, Member
 from server.household.services import create_household, join, journal_by, memberships, new_household, require_owner
+from server.logbook.models import Entry
+from server.logbook.signals import voided
 from server.people.models import PeopleChange
 
 What = PeopleChange.What
@@ -123,3 +126,9 @@ def make_first(*, name: str, time_zone: str, user_name: str, password: str, pers
     return create_household(
         name=name, time_zone=time_zone, user_name=user_name, password=password, person=person or user_name
     )
+
+
+@receiver(voided)
+def _stays(household_id: UUID, action: list[Entry], **_: object) -> None:
+    if any(entry.kind == Entry.Kind.PEOPLE for entry in action):
+        raise Conflict("Who may do what is not taken back.", field="id", fix="Change it on the page People.")

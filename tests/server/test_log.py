@@ -52,17 +52,17 @@ class WhatIsTold(HouseTestCase):
     def test_it_is_found_by_machine_part_person_kind_time_and_words(self):
         self.did()
         bo = Member.everything.create(
-            id=uuid4(), household=self.member.household, name="Bo", role="helper", joined_at=NOON
+            id=uuid4(), household=self.member.household, name="Una", role="helper", joined_at=NOON
         )
         log_run(member=bo, machine_id=self.machine.pk, run_id=uuid4(), minutes=10, part_was_out=True)
-        self.assertEqual([one.by for one in self.lines(by=bo.pk)], ["Bo"])
+        self.assertEqual([one.by for one in self.lines(by=bo.pk)], ["Una"])
         self.assertEqual({one.words.split(": ")[0] for one in self.lines(machine_id=self.machine.pk)}, {"Robot"})
         of_part = self.lines(machine_id=self.machine.pk, slot="caster", group="looks")
         self.assertEqual(of_part[0].words, self.lines(group="looks")[0].words)
         self.assertEqual(len(self.lines(first=(NOON - DAY).date(), last=(NOON - DAY).date())), 2)
         [noted] = self.lines(group="notes")
         self.assertEqual([one.entry_id for one in self.lines(words="sticks lid")], [noted.entry_id])
-        self.assertEqual([one.by for one in self.lines(words="bo run")], ["Bo"])
+        self.assertEqual([one.by for one in self.lines(words="una run")], ["Una"])
         self.assertEqual(self.lines(words="nothing-like-that"), ())
         self.assertTrue(all("filter" in one.words.lower() for one in self.lines(words="filter", group="work")[:1]))
 

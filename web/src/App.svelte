@@ -4,6 +4,7 @@
   import Ellipsis from '~icons/lucide/ellipsis';
   import Fan from '~icons/lucide/fan';
   import House from '~icons/lucide/house';
+  import NotebookText from '~icons/lucide/notebook-text';
   import ListChecks from '~icons/lucide/list-checks';
   import LogOut from '~icons/lucide/log-out';
   import Moon from '~icons/lucide/moon';
@@ -63,6 +64,7 @@
     '/trace/*': Moved,
     '/bench': wrap({ asyncComponent: () => import('./routes/Sheets.svelte') }),
     '/bench/:id': wrap({ asyncComponent: () => import('./routes/Bench.svelte') }),
+    '/log': wrap({ asyncComponent: () => import('./routes/Log.svelte') }),
     '/more': wrap({ asyncComponent: () => import('./routes/More.svelte') }),
     '*': Nowhere,
   };
@@ -73,6 +75,7 @@
     { to: '/machines', name: 'Machines', icon: Fan, at: /^\/(machines|wear|filters|look|add)/, phone: true },
     { to: '/faults', name: 'Faults', icon: Search, at: /^\/faults/, phone: true },
     { to: '/shelf', name: 'Shelf', icon: Package, at: /^\/shelf/, phone: true },
+    { to: '/log', name: 'Log', icon: NotebookText, at: /^\/log/, phone: false },
     { to: '/household', name: 'Household', icon: House, at: /^\/(household|labels)/, phone: false },
   ];
   const inMore = (path: string) =>
@@ -89,6 +92,7 @@
     { key: 'y', does: 'Rack: what dries', run: () => void push('/rack') },
     { key: 'e', does: 'Faults: something is wrong', run: () => void push('/faults') },
     { key: 's', does: 'Shelf: spare parts', run: () => void push('/shelf') },
+    { key: 'l', does: 'Log: everything that happened', run: () => void push('/log') },
     { key: 'o', does: 'Household', run: () => void push('/household') },
     { key: 'a', does: 'Add a machine', run: () => void push('/add') },
     { key: 'f', does: 'Before a run, and may I pick this up?', run: () => void push('/floor') },

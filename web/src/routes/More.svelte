@@ -6,6 +6,7 @@
 
   const PLACES = [
     { to: '/season', name: 'Season', says: 'half a year in few visits' },
+    { to: '/log', name: 'Log', says: 'everything that happened' },
     { to: '/household', name: 'Household', says: 'who lives here, dust, drying places' },
     { to: '/household/people', name: 'People', says: 'who may do what, invitations' },
     { to: '/household/you', name: 'You', says: 'units, letters, password, where you are signed in' },

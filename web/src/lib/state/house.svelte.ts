@@ -239,10 +239,10 @@ class HouseState {
   }
 
   /** Takes an entry back, with all that was recorded with it; of a deed told in one line `also` the others at once. */
-  async undo(entry_id: string, also: string[] = []): Promise<void> {
+  async undo(entry_id: string, also: string[] = [], reason = ''): Promise<void> {
     const request = client.POST('/api/entries/{entry_id}/undo', {
       params: { path: { entry_id } },
-      body: { also },
+      body: { also, reason },
     });
     const open = this.machine.status === 'ok' ? this.machine.data.strip.id : null;
     if ((await this.record(request, 'Undone.')) && open) await this.loadMachine(open);

@@ -6848,13 +6848,13 @@ export interface components {
         };
         /**
          * ChoiceOut
-         * @description Something that the Log can be asked for.
+         * @description A depth, and what is done then.
          */
         ChoiceOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
+            /** Depth */
+            depth: string;
+            /** Actions */
+            actions: components["schemas"]["Action"][];
         };
         /**
          * DriesOut
@@ -9644,6 +9644,16 @@ export interface components {
             day: string;
         };
         /**
+         * LogChoiceOut
+         * @description Something that the Log can be asked for.
+         */
+        LogChoiceOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * LogChoicesOut
          * @description All that the Log can be asked for.
          */
@@ -9651,9 +9661,9 @@ export interface components {
             /** Machines */
             machines: components["schemas"]["LogMachineOut"][];
             /** People */
-            people: components["schemas"]["ChoiceOut"][];
+            people: components["schemas"]["LogChoiceOut"][];
             /** Groups */
-            groups: components["schemas"]["ChoiceOut"][];
+            groups: components["schemas"]["LogChoiceOut"][];
         };
         /**
          * LogMachineOut
@@ -9668,7 +9678,7 @@ export interface components {
             /** Name */
             name: string;
             /** Places */
-            places: components["schemas"]["ChoiceOut"][];
+            places: components["schemas"]["LogChoiceOut"][];
         };
         /**
          * HelpedOut

@@ -1,0 +1,55 @@
+<!-- The last twelve months: minutes at the bench, hours run, parts renewed; and what put faults right. -->
+<script lang="ts">
+  import type { Schemas } from '../../lib/api/client';
+  import Panel from '../../lib/ui/Panel.svelte';
+  import { asDay, figure, lazily, minutesWords, plural } from '../../lib/words/format';
+
+  let { year }: { year: Schemas['StatisticsOut'] } = $props();
+
+  const name = lazily(() => new Intl.DateTimeFormat('en-GB', { month: 'short', year: '2-digit' }));
+  const months = $derived([...year.months].reverse());
+  const most = $derived(Math.max(1, ...year.months.map((one) => one.minutes)));
+  const sum = (of: (one: Schemas['MonthOut']) => number) =>
+    year.months.reduce((total, one) => total + of(one), 0);
+</script>
+
+<Panel title="The last twelve months">
+  <p>
+    {minutesWords(sum((one) => one.minutes))} at the bench in {plural(
+      sum((one) => one.sittings),
+      'sitting',
+    )}, {plural(
+      sum((one) => one.cleaned),
+      'part',
+    )} cleaned, {sum((one) => one.renewed)} renewed; machines ran {figure(sum((one) => one.run_hours))} h.
+  </p>
+  <ul class="mt-3 grid gap-1">
+    {#each months as one (one.month)}
+      <li>
+        <span>{name().format(asDay(one.month))}</span>
+        <progress
+          class="progress"
+          max={most}
+          value={one.minutes}
+          aria-label={`Minutes at the bench in ${name().format(asDay(one.month))}`}
+        ></progress>
+        <span class="soft">{one.minutes ? minutesWords(one.minutes) : 'none'}</span>
+      </li>
+    {/each}
+  </ul>
+  <h3 class="mt-4 font-bold">What put faults right</h3>
+  {#each year.helped as one (one.cause)}
+    <p>{one.cause} <span class="soft">{plural(one.times, 'time')}</span></p>
+  {:else}
+    <p class="soft">No search for a fault has ended yet.</p>
+  {/each}
+</Panel>
+
+<style>
+  li {
+    display: grid;
+    grid-template-columns: 4rem minmax(0, 1fr) 4.5rem;
+    gap: 0.5rem;
+    align-items: center;
+  }
+</style>
