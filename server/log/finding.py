@@ -17,6 +17,7 @@ from django.db.models import Q, QuerySet
 from server.household.models import Member
 from server.household.services import zone_of
 from server.log.names import Names
+from server.log.words import DID
 from server.logbook.models import Detail, Entry
 from server.machines import models as machines
 
@@ -46,6 +47,8 @@ IN_PLACE: tuple[type[Detail], ...] = (
 """Details that name machine and slot."""
 ON_ITEM: tuple[type[Detail], ...] = (machines.Move, machines.Hung, machines.Weight, machines.DryCheck)
 """Details that name a part, which belongs to a slot."""
+VERBS = {Kind.RUN: "ran", Kind.INSPECTION: "found", Kind.HUNG: "hung", Kind.ORDER: "ordered", Kind.NOTE: "photo"}
+"""What kinds of record are also called, as their lines say it."""
 MOST_WORDS, MOST_NOTES = 6, 2_000
 
 
@@ -165,8 +168,11 @@ def _meant(member: Member, word: str, names: Names) -> list[Q]:
         ways.append(Q(subject_id__in=subjects))
     if people := [pk for pk, name in names.people.items() if word in name.lower()]:
         ways.append(Q(by_id__in=people))
-    if kinds := [kind for kind in Kind.values if word in Kind(kind).label or word in kind]:
+    if kinds := [kind for kind in Kind if any(word in told for told in (kind, kind.label, VERBS.get(kind, "")))]:
         ways.append(Q(kind__in=kinds))
+    if actions := [action for action, did in DID.items() if word in did]:
+        services = machines.Service.objects.of(member.household_id).filter(action__in=actions)
+        ways.append(Q(kind=Kind.SERVICE, pk__in=services.values("pk")))
     ids = _ids_of_parts(member, names.places_called(word))
     notes = machines.Note.objects.of(member.household_id).filter(text__icontains=word)
     ids |= set(notes.values_list("pk", flat=True)[:MOST_NOTES])

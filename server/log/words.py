@@ -3,7 +3,9 @@
 from collections.abc import Callable
 from typing import Any
 
+from care.book import load_book
 from care.items import MoveKind
+from care.overrides import Aspect
 from care.vocabulary import Action, Found
 from server.document.kinds import Record
 from server.log.names import Names
@@ -65,9 +67,28 @@ def _move(one: Any, names: Names) -> str:
     return f"{names.item(one.item_id)} {MOVED[one.kind]}{early}{why}"
 
 
+ASPECTS = {
+    Aspect.NAME: "name", Aspect.PLACE: "place on the air path", Aspect.GONE: "whether it is there",
+    Aspect.PART: "part of your own", Aspect.RULE: "figure for", Aspect.SCHOOL: "school",
+    Aspect.MARKS: "mark for washing", Aspect.FEATURE: "option", Aspect.LEVEL: "how far it is cleaned",
+    Aspect.HABIT: "habit", Aspect.ROUND: "done in one go",
+}  # fmt: skip
+"""What of a machine a setting changes, in words."""
+
+
 def _setting(one: Any, names: Names) -> str:
-    what = one.key.replace(":", " ").replace("_", " ")
-    return f"{what} as the book has it again" if one.value is None else f"set: {what}"
+    """ "Filter: figure for wash told", "name told: Hall"."""
+    aspect, slot, action = [*one.key.split("/", 2), "", ""][:3]
+    place = names.place(one.machine_id, slot)
+    what = " ".join(word for word in (ASPECTS[Aspect(aspect)], action.replace("_", " ")) if word)
+    told = f": {one.value}" if isinstance(one.value, str) else ""
+    said = f"{what} as the book has it again" if one.value is None else f"{what} told{told}"
+    return f"{place}: {said}" if place else said
+
+
+def _danger(one: Any, names: Names) -> str:
+    danger = load_book().dangers[one.danger]
+    return danger.over if one.over else f"danger: {danger.name}"
 
 
 def _case(one: Any, names: Names) -> str:
@@ -116,7 +137,7 @@ SAYS: dict[str, Callable[[Any, Names], str]] = {
     "setting": _setting,
     "status": lambda one, names: STATUS[one.status],
     "mishap": lambda one, names: f"took in: {one.kind.replace('_', ' ')}",
-    "danger": lambda one, names: f"danger over: {one.danger}" if one.over else f"danger: {one.danger}",
+    "danger": _danger,
     "wait": lambda one, names: f"{_part(one, names)} put off until {one.until:%-d %b %Y}: {one.reason}",
     "claim": lambda one, names: f"{_part(one, names)}: taken on",
     "changed": lambda one, names: f"{'something' if one.changed else 'nothing'} changed at home",

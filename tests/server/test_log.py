@@ -4,7 +4,7 @@ from uuid import uuid4
 
 from django.test import TransactionTestCase
 
-from care.vocabulary import Action, Found
+from care.vocabulary import Action, Found, School
 from server.base import clock
 from server.base.problems import Conflict
 from server.document.tables import all_kinds
@@ -15,6 +15,7 @@ from server.log.words import SAYS
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.notes.services import add_note
+from server.setup.overrides import choose_school, rename_part
 from server.use.services import log_run
 from server.work.services import already_done, look
 from tests.demo_house import NOW, restore
@@ -27,6 +28,13 @@ class WhatIsTold(HouseTestCase):
         self.assertEqual(set(SAYS), set(all_kinds()))
         told = [kind for _, kinds in GROUPS.values() for kind in kinds]
         self.assertEqual(sorted([*told, Entry.Kind.VOID]), sorted(Entry.Kind.values))
+
+    def test_settings_are_told_without_any_key(self):
+        rename_part(member=self.member, machine_id=self.machine.pk, slot="caster", name="Front wheel")
+        choose_school(member=self.member, machine_id=self.machine.pk, slot="caster", school=School.THRIFTY)
+        schooled, renamed, *_ = self.lines()
+        self.assertEqual(schooled.words, "Robot: Front wheel: school told: thrifty")
+        self.assertEqual(renamed.words, "Robot: Front wheel: name told: Front wheel")
 
     def lines(self, **wanted):
         return services.page(self.member, Wanted(**wanted)).lines

@@ -4,11 +4,17 @@
 
   let { log }: { log: LogState } = $props();
 
+  /** On a phone only the words are asked for at first. */
+  let narrow = $state(false);
   const choices = $derived(log.choices.status === 'ok' ? log.choices.data : null);
   const machine = $derived(choices?.machines.find((one) => one.id === log.asked.machine));
 </script>
 
-<form class="asked" role="search" onsubmit={(event) => (event.preventDefault(), void log.refresh())}>
+<form
+  class={['asked', narrow && 'all']}
+  role="search"
+  onsubmit={(event) => (event.preventDefault(), void log.refresh())}
+>
   <label class="words"
     >Find <input
       class="input w-full"
@@ -17,6 +23,9 @@
       placeholder="a machine, a part, a person, a word of a note"
       bind:value={log.asked.words}
     /></label
+  >
+  <button type="button" class="btn more" aria-expanded={narrow} onclick={() => (narrow = !narrow)}
+    >{narrow ? 'Only words' : 'By machine, kind, person, days…'}</button
   >
   <label
     >Machine <select
@@ -72,6 +81,18 @@
   }
   .words {
     grid-column: span 2;
+  }
+  .more {
+    display: none;
+  }
+  @media (max-width: 39.99rem) {
+    .more {
+      display: flex;
+      grid-column: span 2;
+    }
+    .asked:not(.all) > :not(.words, .more) {
+      display: none;
+    }
   }
   .tail {
     display: flex;
