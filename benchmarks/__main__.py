@@ -16,7 +16,19 @@ def main() -> int:
     import django
 
     django.setup()
-    from benchmarks import big_house, due, fault_finding, learning, pages, screens, season, shape, sheets, shelf
+    from benchmarks import (
+        big_house,
+        due,
+        fault_finding,
+        learning,
+        long_log,
+        pages,
+        screens,
+        season,
+        shape,
+        sheets,
+        shelf,
+    )
 
     parts: tuple[tuple[str, Callable[[], Iterable[str]]], ...] = (
         ("Core, one robot with two rollers, all its rules", due.measure),
@@ -27,6 +39,7 @@ def main() -> int:
         ("Spare parts, bags and buying, simulated years of another form than the core's", shelf.measure),
         ("Seasons, houses out of the care book, planned and lived through", season.measure),
         ("A household larger than any", big_house.measure),
+        ("A long log, and a large household as a file", long_log.measure),
         ("Pages of the demo, the server's part", pages.measure),
         ("Screens, in Chromium", screens.measure),
         ("First page, gzip", first_page),

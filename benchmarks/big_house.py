@@ -71,7 +71,8 @@ def _run(command: str, database: Path) -> dict[str, float]:
     return figures
 
 
-def _set_up(database: Path) -> None:
+def set_up(database: Path) -> None:
+    """Work on this database from now on, at the house's instant."""
     os.environ.update(
         DJANGO_SETTINGS_MODULE="server.config.settings",
         YPERON_DATABASE=str(database),
@@ -91,6 +92,7 @@ def make(years: int) -> None:
     from django.db import transaction
 
     from server.base import clock
+    from server.base.storage import analyse
     from server.household.services import create_household
     from server.machines.models import Item
     from server.setup.services import add_machine
@@ -119,6 +121,7 @@ def make(years: int) -> None:
     }
     with transaction.atomic():
         _Rows(member.household_id, since, years).write(parts)
+    analyse()
 
 
 class _Rows:
@@ -304,7 +307,7 @@ def main() -> int:
     parser.add_argument("--years", type=int, default=5)
     parser.add_argument("--database", type=Path, required=True)
     asked = parser.parse_args()
-    _set_up(asked.database)
+    set_up(asked.database)
     if asked.command == "make":
         make(asked.years)
     else:

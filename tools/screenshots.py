@@ -86,12 +86,19 @@ def _walk(address: str) -> None:
         _what_if(laptop)
         take(laptop, "what-if")
         laptop.goto("/#/")
-        _settings(laptop)
-        take(laptop, "change-it")
         laptop.goto("/#/household")
         laptop.get_by_role("button", name="More: Children").click()
         laptop.wait_for_selector("text=intervals change")
         take(laptop, "household")
+        laptop.goto("/#/household/people")
+        laptop.get_by_label("What they are called").fill("Juniper")
+        laptop.get_by_role("button", name="Make a link").click()
+        laptop.get_by_role("region", name="The link").wait_for()
+        take(laptop, "people")
+        laptop.goto("/#/log")
+        laptop.get_by_label("Find").fill("filter stairs")
+        laptop.get_by_text("Stairs cordless: Centre filter").first.click()
+        take(laptop, "log")
         night.goto("/#/floor")
         night.get_by_role("button", name="Ash and embers").click()
         take(night, "before-a-run-dark")
@@ -111,9 +118,6 @@ def _walk(address: str) -> None:
         laptop.get_by_text("Go on").click()
         laptop.wait_for_selector("[data-check]")
         take(laptop, "faults")
-        _open_part(laptop, "Stairs cordless", "head")
-        _air_lab(laptop)
-        take(laptop, "air-lab")
         _open_part(laptop, "Ground robot", "filter")
         take(laptop, "machine")
         laptop.get_by_role("button", name="May I wash this?").click()
@@ -149,15 +153,6 @@ def _open_part(page: Page, machine: str, part: str) -> None:
     page.wait_for_selector("[data-part]")
 
 
-def _air_lab(page: Page) -> None:
-    """The air lab with a clog in the wand."""
-    page.get_by_text("Air lab: what a full filter").click()
-    page.get_by_label("Where something sits").select_option("wand")
-    page.get_by_label("Of its bore is left").fill("0.1")
-    page.wait_for_selector("text=It pulses.")
-    page.get_by_role("region", name="Air lab").evaluate("lab => lab.scrollIntoView({block: 'center'})")
-
-
 def _what_if(page: Page) -> None:
     """Two other ways of living beside the one there is."""
     page.goto("/#/season/what-if")
@@ -168,14 +163,6 @@ def _what_if(page: Page) -> None:
     page.get_by_label("Animals").fill("3")
     page.get_by_role("button", name="Live through a year").click()
     page.get_by_text("more (").first.wait_for(timeout=60_000)
-
-
-def _settings(page: Page) -> None:
-    """The workshop tub's settings, its diffuser open, with a figure of the household's own."""
-    _open_part(page, "Workshop tub", "diffuser")
-    page.get_by_role("link", name="Change it").click()
-    page.locator("button.head", has_text="diffuser").first.click()
-    page.locator("button.head", has_text="diffuser").first.evaluate("row => row.scrollIntoView()")
 
 
 def _by_part(page: Page) -> None:

@@ -109,3 +109,15 @@ def snapshot() -> Iterator[None]:
             yield
         finally:
             cursor.execute("ROLLBACK")
+
+
+def analyse() -> None:
+    """Let the database look at a sample of its tables, so that it reads a few rows by their ids and not by whose they
+    are: all of a household's may be all there are. A few milliseconds; at the start, each night, after much came in.
+    """
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("PRAGMA analysis_limit = 1000")
+            cursor.execute("ANALYZE")
+    except DatabaseError as error:
+        log.warning("the tables could not be looked at: %s", error)

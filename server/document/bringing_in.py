@@ -18,6 +18,7 @@ from care.errors import CareError
 from care.season.minutes import pace_of as pace_of_sittings
 from server.base import clock
 from server.base.problems import Conflict, NotAllowed
+from server.base.storage import analyse
 from server.bench.models import Sheet, SheetEvent
 from server.bench.took import sittings_took
 from server.document import format as doc
@@ -319,6 +320,7 @@ def _derive(member: Member) -> None:
             unique_fields=["household", "subject_id"],
             update_fields=["number"],
         )
+        analyse()
         pace = pace_of_sittings(sittings_took(member))
         keep_pace(household_id, pace.factor, pace.sittings)
         board_rows(member, strict=True)

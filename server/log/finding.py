@@ -50,6 +50,9 @@ ON_ITEM: tuple[type[Detail], ...] = (machines.Move, machines.Hung, machines.Weig
 VERBS = {Kind.RUN: "ran", Kind.INSPECTION: "found", Kind.HUNG: "hung", Kind.ORDER: "ordered", Kind.NOTE: "photo"}
 """What kinds of record are also called, as their lines say it."""
 MOST_WORDS, MOST_NOTES = 6, 2_000
+MANY, FEW = 12, 4_000
+"""What so many machines are called is most of the log: it is read in its order, and not machine by machine;
+so few records are fetched by their ids."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,8 +90,7 @@ class Found:
 def found(member: Member, wanted: Wanted, names: Names, before: Place | None = None) -> Iterator[Found]:
     """Records that are asked for, the newest first, older than `before`."""
     rows = narrowed(member, wanted, before)
-    ways = [rows.filter(way) for way in _ways(member, wanted, names)]
-    told = [_read(way) for way in ways]
+    told = [way.read(rows) for way in _ways(member, wanted, names)]
     last: UUID | None = None
     for one in merge(*told, reverse=True):
         if one.entry_id != last:
@@ -96,9 +98,37 @@ def found(member: Member, wanted: Wanted, names: Names, before: Place | None = N
         last = one.entry_id
 
 
-def _read(rows: QuerySet[Entry]) -> Iterator[Found]:
-    ordered = rows.order_by("-happened_at", "-sequence")
-    values = ordered.values_list("happened_at", "sequence", "pk", "action_id")
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One way in which something may be meant: a question that an index answers in order, or certain records."""
+
+    asked: Q = field(default_factory=Q)
+    ids: frozenset[UUID] | None = None
+
+    def read(self, rows: QuerySet[Entry]) -> Iterator[Found]:
+        """What is meant, the newest first. A few records are fetched by their ids; many are met soon in the order."""
+        rows = rows.filter(self.asked)
+        if self.ids is None:
+            return _in_order(rows)
+        if len(self.ids) > FEW:
+            return (one for one in _in_order(rows) if one.entry_id in (self.ids or ()))
+        ids = list(self.ids)
+        some = (rows.filter(pk__in=ids[i : i + 400]).values_list(*FOUND) for i in range(0, len(ids), 400))
+        return iter(sorted((Found(*row) for part in some for row in part), reverse=True))
+
+    def and_(self, others: list["Way"]) -> "Way":
+        """This way, as far as one of the others holds, too."""
+        either = Q(pk__in=[])
+        for other in others:
+            either |= other.asked & (Q(pk__in=other.ids) if other.ids is not None else Q())
+        return Way(self.asked & either, self.ids)
+
+
+FOUND = ("happened_at", "sequence", "pk", "action_id")
+
+
+def _in_order(rows: QuerySet[Entry]) -> Iterator[Found]:
+    values = rows.order_by("-happened_at", "-sequence").values_list(*FOUND)
     return (Found(*row) for row in values.iterator(200))
 
 
@@ -109,16 +139,14 @@ def narrowed(member: Member, wanted: Wanted, before: Place | None = None) -> Que
         rows = rows.filter(voided_by=None).exclude(kind=Kind.VOID)
     if wanted.by is not None:
         rows = rows.filter(by_id=wanted.by)
-    if wanted.group:
-        rows = rows.filter(kind__in=GROUPS[wanted.group][1])
     zone = zone_of(member)
     if wanted.first is not None:
         rows = rows.filter(happened_at__gte=datetime.combine(wanted.first, datetime.min.time(), zone))
     if wanted.last is not None:
         end = wanted.last + timedelta(days=1)
         rows = rows.filter(happened_at__lt=datetime.combine(end, datetime.min.time(), zone))
-    if wanted.machine_id is not None:
-        rows = rows.filter(_of_part(member, wanted.machine_id, wanted.slot))
+    if wanted.machine_id is not None and not wanted.slot:
+        rows = rows.filter(subject_id=wanted.machine_id)
     if before is not None:
         rows = rows.filter(
             Q(happened_at__lt=before.at) | Q(happened_at=before.at, sequence__lt=before.sequence),
@@ -127,62 +155,63 @@ def narrowed(member: Member, wanted: Wanted, before: Place | None = None) -> Que
     return rows
 
 
-def _of_part(member: Member, machine_id: UUID, slot: str) -> Q:
-    """Records of a machine, or of one of its parts."""
-    if not slot:
-        return Q(subject_id=machine_id)
-    return Q(pk__in=_ids_of_parts(member, [(machine_id, slot)]))
+def _of_places(member: Member, places: Iterable[tuple[UUID, str]]) -> frozenset[UUID]:
+    """The records about these places of machines."""
+    wanted = set(places)
+    machine_ids, slots = {one for one, _ in wanted}, {slot for _, slot in wanted}
+    found_: set[UUID] = set()
+    for detail in IN_PLACE:
+        rows = detail.objects.of(member.household_id).filter(slot__in=slots, machine_id__in=machine_ids)
+        found_ |= {
+            pk for pk, machine, slot in rows.values_list("pk", "machine_id", "slot") if (machine, slot) in wanted
+        }
+    for detail in ON_ITEM:
+        rows = detail.objects.of(member.household_id).filter(
+            item__home_slot__in=slots, item__home_machine_id__in=machine_ids
+        )
+        told = rows.values_list("pk", "item__home_machine_id", "item__home_slot")
+        found_ |= {pk for pk, machine, slot in told if (machine, slot) in wanted}
+    return frozenset(found_)
 
 
-def _ids_of_parts(member: Member, places: Iterable[tuple[UUID, str]]) -> set[UUID]:
-    ids: set[UUID] = set()
-    for machine_id, slot in places:
-        for detail in IN_PLACE:
-            rows = detail.objects.of(member.household_id).filter(machine_id=machine_id, slot=slot)
-            ids |= set(rows.values_list("pk", flat=True))
-        for detail in ON_ITEM:
-            here = {"item__home_machine_id": machine_id, "item__home_slot": slot}
-            ids |= set(detail.objects.of(member.household_id).filter(**here).values_list("pk", flat=True))
-    return ids
-
-
-def _ways(member: Member, wanted: Wanted, names: Names) -> list[Q]:
-    """Every way in which the words may be meant, each to be asked by itself; all words have to be met."""
+def _ways(member: Member, wanted: Wanted, names: Names) -> list[Way]:
+    """Every way in which what is asked for may be meant; all words have to be met."""
     words = wanted.words.lower().split()[:MOST_WORDS]
-    if not words:
-        return [Q()]
-    first, *rest = (_meant(member, word, names) for word in words)
-    narrower = Q()
-    for ways in rest:
-        either = Q(pk__in=[])
-        for way in ways:
-            either |= way
-        narrower &= either
-    return [way & narrower for way in first]
+    machines_ = {pk for pk, name in names.machines.items() if any(word in name.lower() for word in words)}
+    if wanted.machine_id is not None:
+        machines_ = {wanted.machine_id}
+    meant = [_meant(member, word, names, machines_) for word in words]
+    if wanted.group:
+        meant.append([Way(Q(kind=kind)) for kind in GROUPS[wanted.group][1]])
+    if wanted.machine_id is not None and wanted.slot:
+        meant.append([Way(ids=_of_places(member, [(wanted.machine_id, wanted.slot)]))])
+    if not meant:
+        return [Way()]
+    first, *rest = sorted(meant, key=lambda ways: (any(way.ids is None for way in ways), len(ways)))
+    for others in rest:
+        first = [way.and_(others) for way in first]
+    return first
 
 
-def _meant(member: Member, word: str, names: Names) -> list[Q]:
-    """What one word may mean."""
-    ways: list[Q] = []
-    if subjects := [pk for pk, name in names.machines.items() if word in name.lower()]:
-        ways.append(Q(subject_id__in=subjects))
-    if people := [pk for pk, name in names.people.items() if word in name.lower()]:
-        ways.append(Q(by_id__in=people))
-    if kinds := [kind for kind in Kind if any(word in told for told in (kind, kind.label, VERBS.get(kind, "")))]:
-        ways.append(Q(kind__in=kinds))
+def _meant(member: Member, word: str, names: Names, machines_: set[UUID]) -> list[Way]:
+    """What one word may mean; of parts only those of the machines that are asked for, where some are."""
+    subjects = [pk for pk, name in names.machines.items() if word in name.lower()]
+    ways = [Way(Q(subject_id__in=subjects))] if len(subjects) > MANY else [Way(Q(subject_id=pk)) for pk in subjects]
+    ways += [Way(Q(by_id=pk)) for pk, name in names.people.items() if word in name.lower()]
+    ways += [
+        Way(Q(kind=kind)) for kind in Kind if any(word in told for told in (kind, kind.label, VERBS.get(kind, "")))
+    ]
     if actions := [action for action, did in DID.items() if word in did]:
         services = machines.Service.objects.of(member.household_id).filter(action__in=actions)
-        ways.append(Q(kind=Kind.SERVICE, pk__in=services.values("pk")))
-    ids = _ids_of_parts(member, names.places_called(word))
+        ways.append(Way(Q(kind=Kind.SERVICE, pk__in=services.values("pk"))))
+    places = [one for one in names.places_called(word) if not machines_ or one[0] in machines_]
+    ids = set(_of_places(member, places)) if places else set()
     notes = machines.Note.objects.of(member.household_id).filter(text__icontains=word)
     ids |= set(notes.values_list("pk", flat=True)[:MOST_NOTES])
-    ids |= set(
-        Entry.objects.of(member.household_id)
-        .filter(kind=Kind.VOID, reason__icontains=word)
-        .values_list("pk", flat=True)[:MOST_NOTES]
-    )
+    voids = Entry.objects.of(member.household_id).filter(kind=Kind.VOID, reason__icontains=word)
+    ids |= set(voids.values_list("pk", flat=True)[:MOST_NOTES])
     if ids:
-        ways.append(Q(pk__in=ids))
+        ways.append(Way(ids=frozenset(ids)))
     return ways
 
 

@@ -20,7 +20,7 @@ from server.log.words import machine_of, words_of
 from server.logbook.models import Entry
 
 PAGE = 40
-OPENED = 100
+OPENED = 30
 """So many records of one action are told; of more it is told how many."""
 QUIET = {"move", "dry_check", "hung", "weight"}
 """What goes with something else that was done: told alone only where there is nothing else."""
@@ -161,5 +161,6 @@ def _summary(records: list[Record], names: Names, *, sitting: bool) -> str:
 
 def _voids(member: Member, ids: list[UUID]) -> dict[UUID, tuple[str, str]]:
     """By whom, and why, records were taken back."""
-    rows = Entry.objects.of(member.household_id).filter(voids__in=ids).values_list("voids", "by__name", "reason")
-    return {pk: (by or "somebody", reason) for pk, by, reason in rows}
+    rows = Entry.objects.of(member.household_id).filter(pk__in=ids).exclude(voided_by=None)
+    told_ = rows.values_list("pk", "voided_by__by__name", "voided_by__reason")
+    return {pk: (by or "somebody", reason) for pk, by, reason in told_}

@@ -202,17 +202,3 @@ class ThePage(ApiTestCase):
         for path, methods in json.loads(SNAPSHOT.read_text())["paths"].items():
             for operation in methods.values():
                 self.assertNotIn("_api_", operation["operationId"], path)
-
-
-class TheContract(SimpleTestCase):
-    def test_no_two_shapes_have_one_name(self):
-        """In the contract one of them would stand for both."""
-        names = defaultdict(set)
-
-        def walk(of):
-            for one in of.__subclasses__():
-                names[one.__name__].add(one.__module__)
-                walk(one)
-
-        walk(Schema)
-        self.assertEqual({name: where for name, where in names.items() if len(where) > 1}, {})

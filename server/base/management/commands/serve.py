@@ -16,7 +16,7 @@ from django.db import DatabaseError
 from care.book import load_book
 from care.errors import CareError
 from server.base import backup, clock, first, lan
-from server.base.storage import applied_migrations, checkpoint, folder, is_behind, is_up_to_date, trouble_of
+from server.base.storage import analyse, applied_migrations, checkpoint, folder, is_behind, is_up_to_date, trouble_of
 
 LOOK_AGAIN_S = 600.0
 """How often the running server looks whether the night's copy is due [s]."""
@@ -60,6 +60,7 @@ class Command(BaseCommand):
         while True:
             try:
                 if backup.is_due(clock.now()):
+                    analyse()
                     made = backup.back_up()
                     self.stdout.write(f"Backed up: {made.file}")
             except (OSError, sqlite3.Error, CareError) as error:
@@ -79,6 +80,7 @@ class Command(BaseCommand):
                 self.stdout.write(f"Before the upgrade, everything was copied: {backup.back_up().file}")
             call_command("migrate", interactive=False, verbosity=0)
             call_command("catch_up")
+            analyse()
             if settings.DEMO_SIGN_IN:
                 call_command("load_demo")
         except (DatabaseError, OSError) as error:
