@@ -4,7 +4,7 @@ PREPARE = $(PYTHON) tools/prepare.py
 RUN = .venv/bin/python
 PORT ?= 8000
 
-.PHONY: demo serve backup test test-deep fmt build bench torture mutants screenshots contract lock
+.PHONY: demo serve backup wheel test test-deep fmt build bench torture mutants screenshots contract lock
 
 demo: ## start the app with the demo household
 	@$(PREPARE) app
@@ -33,6 +33,10 @@ fmt: ## format everything
 
 build: ## build the front end
 	@$(PREPARE) app
+
+wheel: ## a package to be installed for good, with the built front end: dist/*.whl
+	@$(PREPARE) app
+	@$(RUN) -m pip --quiet wheel . --no-deps --wheel-dir dist
 
 contract: ## write docs/openapi.json and the types made from it anew
 	@$(PREPARE) dev

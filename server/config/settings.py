@@ -3,13 +3,17 @@
 from datetime import timedelta
 from pathlib import Path
 
+import platformdirs
 from csp.constants import NONE, SELF
 
 from server.config import environment as env
 
 BASE_DIR = Path(__file__).resolve().parents[2]
-VAR_DIR = env.path("VAR", BASE_DIR / "var")
-WEB_BUILD = BASE_DIR / "web" / "dist"
+INSTALLED = not (BASE_DIR / "pyproject.toml").exists()
+"""Whether this is the installed package and no checkout: records are then kept where the system keeps such data."""
+VAR_DIR = env.path("VAR", platformdirs.user_data_path("yperon", False) if INSTALLED else BASE_DIR / "var")
+WEB_BUILD = BASE_DIR / "yperon_web" if INSTALLED else BASE_DIR / "web" / "dist"
+_DEMO = env.flag("DEMO", default=False)
 
 DEBUG = env.flag("DEBUG", default=False)
 SECRET_KEY = env.secret("SECRET_KEY", VAR_DIR / "secret_key")
@@ -61,7 +65,7 @@ TEMPLATES: list[dict[str, object]] = []
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
-        "NAME": env.path("DATABASE", VAR_DIR / "yperon.sqlite3"),
+        "NAME": env.path("DATABASE", VAR_DIR / ("demo.sqlite3" if _DEMO else "yperon.sqlite3")),
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
@@ -138,5 +142,5 @@ LOGGING = {
     "root": {"handlers": ["console"], "level": "WARNING"},
 }
 
-DEMO_SIGN_IN = {"user_name": "keeper", "password": "quillgate"} if env.flag("DEMO", default=False) else None
+DEMO_SIGN_IN = {"user_name": "keeper", "password": "quillgate"} if _DEMO else None
 """With the demo household, its sign-in, shown on the sign-in page; None otherwise."""

@@ -99,6 +99,6 @@
     flex-wrap: wrap;
     gap: 0.25rem 0.75rem;
     align-items: center;
-    grid-column: span 2;
+    grid-column: 1 / -1;
   }
 </style>
