@@ -1,8 +1,12 @@
 """The season over HTTP."""
 
+from dataclasses import dataclass
+from datetime import date
+
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from server.base.csv_out import csv_file
 from server.base.http import REFUSALS, Problem
 from server.base.problems import NotFound
 from server.household.auth import asking
@@ -78,6 +82,31 @@ def file(request: HttpRequest, all_day: bool = False) -> HttpResponse:
     answer = _as_calendar(calendar_of(member, Shown(all_day, None), _base(request)))
     answer["Content-Disposition"] = 'attachment; filename="visits.ics"'
     return answer
+
+
+@dataclass(frozen=True, slots=True)
+class VisitRow:
+    """A chore of a visit as a line of a table: hands-on minutes, days before its date (late where less than 0)."""
+
+    day: date
+    machine: str
+    part: str
+    task: str
+    minutes: float
+    days_early: int
+
+
+@router.get("/visits.csv", operation_id="visits_csv", response={200: None})
+def visits_csv(request: HttpRequest) -> HttpResponse:
+    """The visits of the coming half year as a table, a line for each chore."""
+    member = asking(request)
+    told = season_out(season_of(member), shelf(member).currency)
+    rows = (
+        VisitRow(visit.date, job.machine_name, job.slot_name, job.action, round(job.minutes, 1), job.early_days)
+        for visit in told.visits
+        for job in visit.jobs
+    )
+    return csv_file("visits", VisitRow, rows)
 
 
 @router.get("/calendar/{secret}.ics", operation_id="calendar_feed", response={200: str, 404: Problem}, auth=None)

@@ -188,6 +188,14 @@ class OverHttp(ApiTestCase):
         self.assertEqual((422, "hands.who"), (answer.status_code, answer.json()["field"]))
 
 
+class AsATable(ApiTestCase):
+    def test_visits_are_a_line_for_each_chore(self):
+        visits = self.client.get("/api/season").json()["visits"]
+        lines = self.client.get("/api/visits.csv").content.decode().splitlines()
+        self.assertEqual(lines[0], "day,machine,part,task,minutes,days early")
+        self.assertEqual(len(lines) - 1, sum(len(visit["jobs"]) for visit in visits))
+
+
 class RoundFollows(ApiTestCase):
     def test_what_is_small_waits_for_its_visit_and_what_matters_does_not(self):
         for days in range(1, 16):

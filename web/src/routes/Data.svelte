@@ -42,6 +42,8 @@
       <a class="btn" href="/api/document.json" download>Everything without photos (JSON)</a>
       <a class="btn" href="/api/runs.csv" download>Runs (CSV)</a>
       <a class="btn" href="/api/readings.csv" download>Readings and wear (CSV)</a>
+      <a class="btn" href="/api/visits.csv" download>Visits (CSV)</a>
+      <a class="btn" href="/api/log.csv" download>Log (CSV)</a>
     </div>
     <p class="soft mt-2">
       The file holds no passwords. Visits go into a calendar on <a class="link" href="#/season">Season</a>,

@@ -2132,6 +2132,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/visits.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Visits Csv
+         * @description The visits of the coming half year as a table, a line for each chore.
+         */
+        get: operations["visits_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar/{secret}.ics": {
         parameters: {
             query?: never;
@@ -13958,6 +13978,28 @@ export interface operations {
                 content: {
                     "application/json": string;
                 };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    visits_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
