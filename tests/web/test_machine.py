@@ -209,4 +209,4 @@ class WhatIsNotThere(BrowserTestCase):
         dialog = self.page.get_by_role("dialog", name="Take the whole sitting back?")
         expect(dialog).to_contain_text("also of other parts and other machines")
         dialog.get_by_role("button", name="Take it back").click()
-        expect(self.page.get_by_role("alert")).to_contain_text("A later record builds on this one")
+        expect(self.page.get_by_role("alert")).to_contain_text("needs it. Take that back first.")

@@ -10,6 +10,9 @@ const KEPT = 'yperon.signed-in';
 /** Somebody signed out without a connection: the server is told as soon as it answers, before anything else is asked. */
 const LEAVING = 'yperon.leaving';
 
+/** Colours were chosen here and the server does not know it yet. */
+const UNTOLD = 'yperon.theme-untold';
+
 /** This page was loaded anew because somebody signed out here. */
 const ANEW = 'yperon.anew';
 
@@ -63,7 +66,8 @@ export class SessionState {
 
   /** Show things as this person likes them. */
   private show(tastes: Schemas['TastesOut']): void {
-    theme.choose(tastes.theme);
+    if (localStorage.getItem(UNTOLD)) void this.tellTheme();
+    else theme.choose(tastes.theme);
     writeNumbers(tastes.numbers);
     document.documentElement.classList.toggle('large', tastes.text === 'large');
   }
@@ -97,7 +101,16 @@ export class SessionState {
   /** The next way of colours; kept on this device alone where nobody is signed in or nothing answers. */
   async nextTheme(): Promise<void> {
     theme.next();
-    if (this.member) await ask(client.PUT('/api/tastes', { body: { theme: theme.current } }));
+    if (!this.member) return;
+    localStorage.setItem(UNTOLD, '1');
+    await this.tellTheme();
+  }
+
+  /** Tell the server what was chosen here last, now or when the page is there again. */
+  private async tellTheme(): Promise<void> {
+    const chosen = theme.current;
+    const answer = await ask(client.PUT('/api/tastes', { body: { theme: chosen } }));
+    if (answer.ok && theme.current === chosen) localStorage.removeItem(UNTOLD);
   }
 
   /** Look at another household of one's own: nothing of the one before stays in the memory of the page. */
@@ -126,6 +139,7 @@ export class SessionState {
    *  is not sent yet stays, for whoever gave it to send when they are back. */
   async signOut(): Promise<void> {
     localStorage.setItem(LEAVING, '1');
+    localStorage.removeItem(UNTOLD);
     await store.forget().catch(() => {});
     forget();
     localStorage.removeItem(KEPT);
