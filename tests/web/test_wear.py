@@ -54,8 +54,9 @@ class WearOnScreen(BrowserTestCase):
         expect(self.part("Filter B")).to_contain_text("yes: replace it.")
 
     def test_in_inches_for_who_chose_them_and_back_in_millimetres(self):
-        self.page.goto("/#/household")
+        self.page.goto("/#/household/you")
         self.page.get_by_role("button", name=re.compile("^US: sq ft")).click()
+        expect(self.page.get_by_role("button", name=re.compile("^US: sq ft"))).to_have_attribute("aria-pressed", "true")
         self.open_wear()
         brush = self.part("Side brush")
         expect(brush).to_contain_text("0.16 in of 0.39 in")
