@@ -24,6 +24,14 @@ def flag(name: str, default: bool) -> bool:
     return value == "1"
 
 
+def choice(name: str, values: tuple[str, ...]) -> str:
+    """One of these; the first without the variable. Raises `ImproperlyConfigured` naming it."""
+    value = text(name, values[0])
+    if value not in values:
+        raise ImproperlyConfigured(f"{PREFIX}{name} is {value!r}: set it to {' or '.join(values)}")
+    return value
+
+
 def path(name: str, default: Path) -> Path:
     """A path variable."""
     return Path(text(name, str(default)))

@@ -138,7 +138,14 @@ TIME_ZONE = "UTC"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "formatters": {
+        "lines": {"format": "%(message)s"},
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "fmt": "%(asctime)s %(levelname)s %(name)s %(message)s",
+        },
+    },
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": env.choice("LOG", ("lines", "json"))}},
     "root": {"handlers": ["console"], "level": "WARNING"},
 }
 

@@ -1,5 +1,6 @@
 """The command of an installed package."""
 
+import json
 import os
 import subprocess
 import sys
@@ -27,6 +28,17 @@ class TheCommand(SimpleTestCase):
         for name, (behind, does) in cli.COMMANDS.items():
             self.assertIn(behind, get_commands())
             self.assertIn(f"{name:<12} {does}", text)
+
+    def test_the_log_is_words_or_an_object_a_line_and_names_nobody(self):
+        told = "import logging, django; django.setup(); logging.getLogger('yperon').warning('%s', 'it runs')"
+        env = {**os.environ, "DJANGO_SETTINGS_MODULE": "server.config.settings"}
+        for form, line in (("lines", "it runs"), ("json", '"message": "it runs"')):
+            asked = [sys.executable, "-c", told]
+            done = subprocess.run(
+                asked, cwd=settings.BASE_DIR, env={**env, "YPERON_LOG": form}, capture_output=True, text=True
+            )
+            self.assertIn(line, done.stderr)
+        self.assertEqual(json.loads(done.stderr)["levelname"], "WARNING")
 
     def test_a_setting_that_is_wrong_is_named_in_one_line(self):
         asked = [sys.executable, "-m", "server.config.cli", "due"]
