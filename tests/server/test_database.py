@@ -80,8 +80,7 @@ class Constraints(HouseTestCase):
         with self.assertRaises(IntegrityError), transaction.atomic():
             Entry.objects.of(self.member.household_id).filter(pk=entry.pk).update(voids=entry)
 
-    def test_a_member_is_one_person_of_one_household(self):
-        with self.assertRaises(IntegrityError), transaction.atomic():
-            Member.everything.create(
-                id=uuid4(), household=self.member.household, user=self.member.user, name="Twin", role="owner"
-            )
+    def test_an_account_is_one_person_of_a_household(self):
+        told = {"user": self.member.user, "name": "Twin", "role": "owner", "joined_at": NOON}
+        with self.assertRaisesRegex(IntegrityError, "user_id"), transaction.atomic():
+            Member.everything.create(id=uuid4(), household=self.member.household, **told)

@@ -62,7 +62,12 @@ class TakenOn(DutyTestCase):
         super().setUp()
         user = get_user_model().objects.create_user(username="rowan", password="a-long-one")
         self.other = Member.everything.create(
-            id=uuid4(), household=self.member.household, user=user, name="Rowan", role=Member.Role.HELPER
+            id=uuid4(),
+            household=self.member.household,
+            user=user,
+            name="Rowan",
+            role=Member.Role.HELPER,
+            joined_at=clock.now(),
         )
 
     def taken(self):

@@ -83,7 +83,7 @@ class AlreadyDone(HouseTestCase):
         check_dry(member=self.member, item_id=self.state().on_rack[0][1].id, dry=True)
         with self.assertRaises(Conflict) as refused:
             undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=entry.pk)
-        self.assertIn("later record", refused.exception.detail)
+        self.assertEqual(refused.exception.detail, "Filter: the check for damp of 6 March 2026 needs it.")
         self.assertIsNone(self.item("filter"), "nothing was half undone")
 
     def test_wrong_days_parts_and_actions_are_refused_by_field(self):

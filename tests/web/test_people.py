@@ -92,6 +92,7 @@ class TheFirst(BrowserTestCase):
         page = self.page
         page.context.clear_cookies()
         page.goto("/")
+        expect(page.get_by_role("heading", name="Welcome")).to_be_visible()
         self.assert_accessible(page, "the first start")
         told = {"What your": "Mill Lane 4", "Your name": "Ash", "User name": "ash", "Password": "a-good-one-7"}
         for label, value in told.items():
