@@ -16,7 +16,7 @@ from server.logbook.models import Entry
 from server.machines.models import Fitting, Run
 from server.setup.services import add_machine
 from server.use.services import log_run
-from tests.server.house import HouseTestCase, household
+from tests.server.house import NOON, HouseTestCase, household
 
 
 class Settings(TestCase):
