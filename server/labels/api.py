@@ -32,8 +32,7 @@ class LabelsOut(Schema):
 def labels(request: HttpRequest) -> LabelsOut:
     """A label for each machine, and for each part of which the household has several."""
     made = [label for state in machine_states(asking(request)) for label in _of_machine(request, state)]
-    host = request.get_host().rsplit(":", 1)[0]
-    return LabelsOut(only_here=host in ("127.0.0.1", "localhost", "[::1]"), labels=made)
+    return LabelsOut(only_here=codes.only_here(request), labels=made)
 
 
 def _of_machine(request: HttpRequest, state: MachineState) -> list[LabelOut]:

@@ -302,11 +302,10 @@ def invite(request: HttpRequest, data: InvitationIn) -> tuple[int, LinkOut]:
     member = asking(request)
     row, secret = invitations.invite(member=member, name=data.name, role=data.role, person=data.member_id)
     address = request.build_absolute_uri("/").rstrip("/") + f"/#/invited/{secret}"
-    host = request.get_host().rsplit(":", 1)[0]
     return 201, LinkOut(
         address=address,
         rows=codes.rows(address),
-        only_here=host in ("127.0.0.1", "localhost", "[::1]"),
+        only_here=codes.only_here(request),
         expires_at=row.expires_at,
         people=_people(member),
     )

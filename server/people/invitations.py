@@ -84,9 +84,13 @@ def take_back(*, member: Member, invitation_id: UUID) -> None:
 
 
 def invited(secret: str) -> Invitation:
-    """The link with this secret. Raises `NotFound`, with the same words for one that never was, ended or expired."""
-    rows = Invitation.everything.select_related("household", "member__user", "made_by")
-    row: Invitation | None = rows.filter(digest=tokens.digest_of(secret), made_by__left_at=None).first()
+    """The link with this secret. Raises `NotFound`, with the same words for one that never was, ended or expired.
+
+    It ends, too, when whoever made it is no owner any more, or whoever it is for has left.
+    """
+    rows = Invitation.everything.select_related("household", "member__user", "made_by__user")
+    good = rows.filter(made_by__left_at=None, made_by__role=Member.Role.OWNER, member__left_at=None)
+    row: Invitation | None = good.filter(digest=tokens.digest_of(secret)).first()
     if row is None or row.ended_at is not None or row.expires_at <= clock.now():
         raise NotFound("This link is not good any more.", field="secret", fix="Ask whoever sent it for a new one.")
     return row
@@ -100,6 +104,7 @@ def accept(*, secret: str, user: User | None, user_name: str = "", password: str
     """
     link = invited(secret)
     if link.member is not None and link.member.user is not None:
+        _may_reset(link.made_by, link.member.user)  # they may have come to reach further since the link was made
         account = _new_password(link.member.user, password)
     elif link.member is not None:
         account = user or make_account(user_name, password)

@@ -9,6 +9,7 @@ from qsessions.models import Session
 from server.base import clock, first
 from server.base.tokens import digest_of
 from server.household.models import Household, Member
+from server.household.services import join
 from server.people.models import Invitation, PeopleChange
 from tests.server.house import DAY, NOON, household
 from tests.server.test_api import ApiTestCase
@@ -159,6 +160,19 @@ class Passwords(PeopleTestCase):
         self.signed_in("bo", "another-one-8")
         with clock.at(NOON + timedelta(days=2)):
             self.assert_problem(self.accepted(later), 404)
+
+    def test_a_link_ends_when_its_maker_is_no_owner_or_its_person_left_or_reaches_further(self):
+        _, bo = self.let_in()
+        secret = self.link(member_id=str(bo.pk))
+        Member.everything.filter(pk=self.member.pk).update(role="helper")
+        self.assert_problem(self.accepted(secret), 404, "secret")
+        Member.everything.filter(pk=self.member.pk).update(role="owner")
+        other = household("Testgate 9", "cy")
+        there = join(other.household, bo.user, "Bo", "helper")
+        self.assert_problem(self.accepted(secret), 403, "member_id")
+        there.delete()
+        self.send("delete", f"/people/{bo.pk}")
+        self.assert_problem(self.accepted(secret), 404, "secret")
 
     def test_nobody_opens_an_account_that_reaches_further_than_their_own(self):
         other = household("Testgate 9", "cy")
