@@ -66,6 +66,14 @@ def memberships(user_id: int) -> QuerySet[Member]:
     return rows.filter(user_id=user_id, left_at=None).order_by("joined_at", "pk")
 
 
+def the_household(name: str | None) -> Household:
+    """The household of that name, or the only one there is, for commands. Raises `InvalidValue` naming them."""
+    rows = list(Household.objects.filter(name=name) if name else Household.objects.all())
+    known = ", ".join(Household.objects.order_by("name").values_list("name", flat=True)) or "none yet"
+    require(len(rows) == 1, "household", name or "no name", f"the name of one: {known}")
+    return rows[0]
+
+
 def owner_of(household: Household) -> Member:
     """An owner of a household, for commands that act for it."""
     rows = Member.objects.of(household.pk).select_related("household").filter(role=Member.Role.OWNER)

@@ -37,7 +37,7 @@ from server.use.services import log_run
 from server.work.services import already_done, look
 from tests.demo_house import NOW, restore
 from tests.effort import examples
-from tests.server.house import DAY, NOON, HouseTestCase, move_in
+from tests.server.house import DAY, NOON, HouseTestCase, household, move_in
 from tests.server.test_api import ApiTestCase
 
 FROZEN = Path(__file__).parent / "documents"
@@ -364,6 +364,11 @@ class ByCommand(HouseTestCase):
                 call_command("import_household", file, "--user-name", "ash", "--me", "Ash", "--yes", stdout=out)
         member = Member.everything.select_related("household").get(user__username="ash")
         self.assertEqual((member.name, member.role, dates(member) == wanted), ("Ash", "owner", True))
+
+    def test_which_household_is_asked_where_there_are_several(self):
+        household("Testgate 9", "other")
+        with self.assertRaisesRegex(CommandError, "Testgate 1, Testgate 9"):
+            call_command("export_household", "house.json")
 
     def test_runs_and_what_is_wrong(self):
         with TemporaryDirectory() as folder:

@@ -5,8 +5,9 @@ from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandError
 
+from care.errors import CareError
 from server.document.taking_out import packed, plain
-from server.household.models import Household
+from server.household.services import the_household
 
 
 class Command(BaseCommand):
@@ -21,17 +22,17 @@ class Command(BaseCommand):
 
     def handle(self, *, file: Path, household: str | None, **options: object) -> None:
         """Write it; a file that is there is only replaced once the new one is whole. Raises `CommandError`."""
-        rows = list(Household.objects.filter(name=household) if household else Household.objects.all())
-        if len(rows) != 1:
-            names = ", ".join(row.name for row in Household.objects.order_by("name")) or "none"
-            raise CommandError(f"Say which household with --household: {names}.")
+        try:
+            house = the_household(household)
+        except CareError as error:
+            raise CommandError(error.detail) from error
         part = file.with_name(file.name + ".part")
         try:
             with part.open("wb") as into:
-                (packed if file.suffix == ".zip" else plain)(rows[0].pk, into)
+                (packed if file.suffix == ".zip" else plain)(house.pk, into)
             part.replace(file)
         except OSError as error:
             raise CommandError(f"{file} cannot be written: {error.strerror}.") from error
         finally:
             part.unlink(missing_ok=True)
-        self.stdout.write(f"{rows[0].name}: {file}, {file.stat().st_size / 1e6:.1f} MB")
+        self.stdout.write(f"{house.name}: {file}, {file.stat().st_size / 1e6:.1f} MB")

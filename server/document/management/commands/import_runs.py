@@ -7,8 +7,7 @@ from django.core.management.base import BaseCommand, CommandError
 
 from care.errors import CareError
 from server.document.runs import bring_runs, look_at_runs
-from server.household.models import Household
-from server.household.services import owner_of
+from server.household.services import owner_of, the_household
 
 
 class Command(BaseCommand):
@@ -24,11 +23,8 @@ class Command(BaseCommand):
 
     def handle(self, *, file: Path, household: str | None, yes: bool, **options: object) -> None:
         """Look or log. Raises `CommandError` with what is wrong at which line."""
-        rows = list(Household.objects.filter(name=household) if household else Household.objects.all())
-        if len(rows) != 1:
-            raise CommandError("Say which household with --household.")
-        member = owner_of(rows[0])
         try:
+            member = owner_of(the_household(household))
             data = file.read_bytes()
             if yes:
                 brought = bring_runs(member=member, data=data, name=file.name)
