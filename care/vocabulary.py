@@ -167,3 +167,31 @@ class Silence(StrEnum):
     """It ran as usual: plug-in machines that nobody logs every time."""
     RESTED = "rested"
     """It did not run: a robot that reports its runs."""
+
+
+class Says(StrEnum):
+    """What a machine may say of itself in a word; beside these it says what it likes in plain words."""
+
+    AIRWAY_BLOCKED = "airway-blocked"
+    FILTER_BLOCKED = "filter-blocked"
+    BRUSH_STUCK = "brush-stuck"
+    SIDE_BRUSH_STUCK = "side-brush-stuck"
+    WHEEL_STUCK = "wheel-stuck"
+    BIN_MISSING = "bin-missing"
+    BIN_FULL = "bin-full"
+    EDGE_AHEAD = "edge-ahead"
+    NOT_EMPTIED = "not-emptied"
+    DOCK_LEAKS = "dock-leaks"
+    DOES_NOT_CHARGE = "does-not-charge"
+    BATTERY_HOT = "battery-hot"
+
+
+class Ended(StrEnum):
+    """Why a run ended, as a machine says it."""
+
+    DONE = "done"
+    BATTERY = "battery"
+    STUCK = "stuck"
+    FULL = "full"
+    STOPPED = "stopped"
+    """Somebody stopped it."""

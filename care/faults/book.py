@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from care.errors import require
+from care.vocabulary import Says
 from care.washability import NO_UNKNOWN_KEYS
 
 LEAST = 0.01
@@ -108,7 +109,7 @@ class Symptom:
     `stands_still` nothing is tried with the machine running; `danger` says why it must not, `out_of_use` names the
     danger of the book that it then is, and one that `ends` needs no further look. Where it may mean danger, the looks
     `first` (keys of checks) come before all else, and nothing is run or charged before them. `counts` is when a try
-    after a cure tells.
+    after a cure tells. `said_as` are the words by which a machine that reports by itself says it.
     """
 
     key: str
@@ -125,6 +126,7 @@ class Symptom:
     ends: bool = False
     first: tuple[str, ...] = ()
     counts: "Counts" = Counts.AT_ONCE
+    said_as: tuple[Says, ...] = ()
 
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
