@@ -52,7 +52,7 @@ def _local(value: time) -> time:
 
 
 _AHEAD: dict[str, Any] = {"x-first": FIRST_DAY.isoformat(), "x-years-ahead": YEARS_AHEAD}
-_CLEAN = AfterValidator(_readable)
+CLEAN = AfterValidator(_readable)
 
 Day = Annotated[date, AfterValidator(_within), Field(json_schema_extra=_AHEAD)]
 """A day from 2000 to five years ahead."""
@@ -61,17 +61,17 @@ Instant = Annotated[AwareDatetime, AfterValidator(_within)]
 Clock = Annotated[time, AfterValidator(_local)]
 """A time of day of the household."""
 
-Key = Annotated[str, StringConstraints(max_length=WORD), _CLEAN]
+Key = Annotated[str, StringConstraints(max_length=WORD), CLEAN]
 """A word of the care book or of this program: a slot, a kind, a step."""
-Name = Annotated[str, StringConstraints(max_length=NAME), _CLEAN]
+Name = Annotated[str, StringConstraints(max_length=NAME), CLEAN]
 """What somebody calls something."""
-Line = Annotated[str, StringConstraints(max_length=LINE), _CLEAN]
+Line = Annotated[str, StringConstraints(max_length=LINE), CLEAN]
 """A reason or a remark."""
-Remark = Annotated[str, StringConstraints(max_length=REMARK), _CLEAN]
+Remark = Annotated[str, StringConstraints(max_length=REMARK), CLEAN]
 """A few words beside something."""
-Text = Annotated[str, StringConstraints(max_length=TEXT), _CLEAN]
+Text = Annotated[str, StringConstraints(max_length=TEXT), CLEAN]
 """A note."""
-Code = Annotated[str, StringConstraints(max_length=NAME), _CLEAN]
+Code = Annotated[str, StringConstraints(max_length=NAME), CLEAN]
 """A number or code that somebody else gave: of a part, of a shop."""
 Secret = Annotated[str, StringConstraints(max_length=1024)]
 """A password; a longer one only costs time."""

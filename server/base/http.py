@@ -2,20 +2,21 @@
 
 import logging
 import sys
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from functools import wraps
 from http import HTTPStatus
+from math import ceil
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
-from ninja.errors import AuthenticationError, HttpError, ValidationError, ValidationErrorContext
+from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError, ValidationErrorContext
 from ninja.openapi.schema import OpenAPISchema
 
 from care.errors import CareError
-from server.base.problems import Conflict, NotAllowed, NotFound
+from server.base.problems import BadToken, Conflict, NotAllowed, NotFound
 from server.base.schema import Schema
 from server.base.storage import trouble_of
 
@@ -25,6 +26,7 @@ STATUS: dict[type[CareError], HTTPStatus] = {
     NotFound: HTTPStatus.NOT_FOUND,
     Conflict: HTTPStatus.CONFLICT,
     NotAllowed: HTTPStatus.FORBIDDEN,
+    BadToken: HTTPStatus.UNAUTHORIZED,
 }
 
 
@@ -167,12 +169,20 @@ def tell_problems(api: NinjaAPI) -> None:
     def malformed(request: HttpRequest, error: ValidationError) -> HttpResponse:
         first = error.errors[0]
         field = _field(first["loc"])
-        detail, fix = _told(field, first)
+        detail, fix = words_of(field, first)
         return problem(HTTPStatus.UNPROCESSABLE_ENTITY, detail, code="malformed", field=field, fix=fix)
 
     @api.exception_handler(AuthenticationError)
     def nobody(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
         return problem(HTTPStatus.UNAUTHORIZED, "You are not signed in.", code="signed_out", fix="Sign in.")
+
+    @api.exception_handler(Throttled)
+    def too_often(request: HttpRequest, error: Throttled) -> HttpResponse:
+        wait = ceil(error.wait or 1)
+        words = "Too many requests in a minute; nothing was recorded."
+        answer = problem(HTTPStatus.TOO_MANY_REQUESTS, words, code="throttled", fix=f"Wait {wait} s and try again.")
+        answer["Retry-After"] = str(wait)
+        return answer
 
     @api.exception_handler(HttpError)
     def other(request: HttpRequest, error: HttpError) -> HttpResponse:
@@ -241,7 +251,7 @@ LIMITS = {
 """How a limit is told, by the kind of error: the name under which it stands there, and the words."""
 
 
-def _told(field: str, error: dict[str, Any]) -> tuple[str, str]:
+def words_of(field: str, error: Mapping[str, Any]) -> tuple[str, str]:
     """What is wrong with a field, as the core says it (what it got, what it needs), and the way out."""
     name, words = LIMITS.get(error["type"], ("", ""))
     limit, got = error.get("ctx", {}).get(name), error.get("input")

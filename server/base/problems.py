@@ -19,3 +19,9 @@ class NotAllowed(CareError):
     """This member may look, not change."""
 
     code = "not_allowed"
+
+
+class BadToken(CareError):
+    """No device that may post has this token."""
+
+    code = "bad_token"

@@ -3,6 +3,7 @@
 from server.base.http import Api, sent_as_made, tell_problems
 from server.bench.api import router as bench
 from server.costs.api import router as costs
+from server.devices.api import router as devices
 from server.document.api import router as document
 from server.drying.api import router as drying
 from server.due.api import router as due
@@ -38,7 +39,7 @@ api.add_decorator(one_write, mode="view")
 api.add_decorator(sent_as_made)
 ROOMS = (
     people, household, round_, setup, use, due, work, drying, notes, bench, faults, shelf, season, dust, wear, costs,
-    logbook, labels, document, installation, log,
+    logbook, labels, document, devices, installation, log,
 )  # fmt: skip
 for router in ROOMS:
     api.add_router("", router)

@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "server.shelf",
     "server.faults",
     "server.season",
+    "server.devices",
     "server.document",
     "demo",
 ]

@@ -17,8 +17,15 @@ from server.bench.models import Sheet
 from server.document.kinds import AnyRecord, MachineId, Part, PersonId, RecordId
 from server.faults.models import Case, CaseEvent
 
-FORMAT, VERSION = "yperon-household", 1
-UPGRADES: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+FORMAT, VERSION = "yperon-household", 2
+
+
+def _devices_may_speak(told: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 only says more: records of devices, and what machines tell of their runs."""
+    return {**told, "version": 2}
+
+
+UPGRADES: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _devices_may_speak}
 """By version: what makes a document of the next version of one of this."""
 MOST_RECORDS = 1_000_000
 MOST_FAULTS = 50
@@ -145,7 +152,7 @@ class Document(Part):
     """A household with all that it has. Records stand in the order in which they were entered, one on a line."""
 
     format: Literal["yperon-household"]
-    version: Literal[1]
+    version: Literal[2]
     made_at: bounds.Instant
     household: HouseholdPart
     people: Annotated[list[PersonPart], Field(max_length=1000)]

@@ -7,17 +7,19 @@ from datetime import date, time
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from care.faults.airflow import At
+from care.heard.sense import Doubt
 from care.household import Profile
 from care.items import MoveKind
 from care.model import Provenance, Why
 from care.shelf import PriceList, SparePart
 from care.shelf.costs import Told
 from care.units import Quantity
-from care.vocabulary import Action, Found, LoadKind, Mishap, School, Silence
+from care.vocabulary import Action, Ended, Found, LoadKind, Mishap, Says, School, Silence
 from server.base import bounds
+from server.devices.models import DeviceChange, DeviceKind
 from server.machines.containers import Size
 from server.machines.models import Machine, Reading
 from server.people.models import PeopleChange
@@ -74,7 +76,9 @@ class VoidRecord(Record):
 
 
 class RunRecord(Record):
-    """A run [s]; `start` only if known. A measured one may stand in for a logged one."""
+    """A run [s]; `start` only if known. A measured one may stand in for a logged one, and tell what only machines know:
+    floor covered [m2], the share of the battery it took [-], how often a dock emptied it, why it ended.
+    """
 
     what: Literal["run"]
     machine_id: MachineId
@@ -84,6 +88,10 @@ class RunRecord(Record):
     mopped: bool = False
     provenance: Provenance
     supersedes_id: RecordId | None = None
+    area_m2: Number | None = None
+    battery: bounds.Share | None = None
+    emptied: Annotated[int, Field(ge=0, le=100)] | None = None
+    ended: Ended | Literal[""] = ""
 
 
 class WeekRecord(Record):
@@ -247,6 +255,15 @@ class HungRecord(Record):
     slow: Number = 1.0
 
 
+class AirRecord(Record):
+    """What a device measured of the air in a drying place [degC, %]."""
+
+    what: Literal["air"]
+    place: bounds.Name
+    temp_c: Number
+    rh_pct: bounds.Percent
+
+
 class WeightRecord(Record):
     """What a part weighed [g], as typed in a unit; `dry`: clean and bone dry."""
 
@@ -293,6 +310,16 @@ class CaseRecord(Record):
     causes: list[Any]
     stand: bounds.Key
     reason: bounds.Line = ""
+
+
+class SaidRecord(Record):
+    """What a machine said of itself: a word of the list (docs/devices.md), its own words; at which case it stands."""
+
+    what: Literal["said"]
+    machine_id: MachineId
+    code: Says | Literal[""] = ""
+    words: bounds.Line = ""
+    case_id: UUID | None = None
 
 
 class NoteRecord(Record):
@@ -444,6 +471,31 @@ class PeopleRecord(Record):
     role: Literal["", "owner", "helper", "viewer"] = ""
 
 
+class DeviceRecord(Record):
+    """A device may post, or may not any more. Its token is no part of a household."""
+
+    what: Literal["device"]
+    change: DeviceChange.What
+    name: bounds.Name
+    kind: DeviceKind
+    machine_id: MachineId | None = None
+    place: bounds.Name = ""
+
+
+class HeldRecord(Record):
+    """What a device said (docs/devices.md) and nobody believes yet, and why."""
+
+    what: Literal["held"]
+    device_id: UUID
+    name: bounds.Name
+    kind: DeviceKind
+    machine_id: MachineId | None = None
+    place: bounds.Name = ""
+    doubt: Doubt
+    why: Annotated[str, StringConstraints(max_length=300)]
+    line: dict[str, Any]
+
+
 class ImportRecord(Record):
     """Something was brought in from a file."""
 
@@ -458,7 +510,7 @@ AnyRecord = Annotated[
     | ClaimRecord | ChangedRecord | HungRecord | WeightRecord | DryCheckRecord | ReadingRecord | CaseRecord
     | NoteRecord | SizeRecord | AnswersRecord | MoreLoadRecord | HabitsRecord | WishRecord | SpareRecord
     | PricesRecord | OrderRecord | OrderClosedRecord | StockRecord | MeasuredRecord | WorthRecord | PeopleRecord
-    | ImportRecord,
+    | ImportRecord | AirRecord | SaidRecord | DeviceRecord | HeldRecord,
     Field(discriminator="what"),
 ]  # fmt: skip
 """A record of any kind."""

@@ -4,8 +4,10 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any, get_args
 
+from server.devices.models import DeviceChange, Held
 from server.document.kinds import AnyRecord, Record, Ref
 from server.document.models import Import
+from server.faults.models import Said
 from server.household.models import MoreLoad, Settings
 from server.logbook.models import Detail, Entry
 from server.machines import models as machines
@@ -24,10 +26,11 @@ TABLES: dict[str, type[Detail]] = {
     "season_habits": HabitsVersion, "wish": Wish, "spare": shelf.SpareVersion, "prices": shelf.PricesVersion,
     "order": shelf.Order, "order_closed": shelf.OrderClosed, "stock": shelf.Movement,
     "measured": shelf.Measured, "worth": shelf.WorthVersion, "people": PeopleChange, "import": Import,
+    "air": machines.AirReading, "said": Said, "device": DeviceChange, "held": Held,
 }  # fmt: skip
 KINDS = {"machine": Entry.Kind.MACHINE, "move": Entry.Kind.MOVE, "dry_check": Entry.Kind.CHECK, "void": Entry.Kind.VOID}
 """The kind of entry, where its table does not say it."""
-COLUMNS = {"wish": {"wish": "what"}, "people": {"change": "what"}}
+COLUMNS = {"wish": {"wish": "what"}, "people": {"change": "what"}, "device": {"change": "what"}}
 """Fields that are called otherwise than their column, since `what` says the kind of record."""
 BESIDE = {"note": {"picture"}}
 """Columns that do not stand in the document: a picture is a file beside it."""

@@ -36,6 +36,7 @@ from server.household.services import answer_profile, answers_at, journal_by, re
 from server.logbook.models import Entry
 from server.logbook.services import Journal, standing
 from server.machines import items, models, records
+from server.machines.air import measured_air
 from server.machines.services import item_of
 from server.setup.overrides import end_own_risk
 
@@ -160,6 +161,8 @@ def refuse_place(household_id: UUID, hanging: Hanging) -> None:
 def _stay(household_id: UUID, hanging: Hanging, at: datetime) -> Stay:
     known = {place.name.lower(): place for place in places_of(household_id)}
     air = known.get(hanging.place.strip().lower()) if hanging.place else None
+    if air is not None:
+        air = measured_air(household_id, air.name, at) or air
     if hanging.place and air is None:
         names = ", ".join(place.name for place in known.values()) or "none yet"
         raise InvalidValue(
@@ -193,29 +196,47 @@ def rest_again(journal: Journal, item_id: UUID, at: datetime) -> None:
 
 
 @transaction.atomic
-def weigh(*, member: Member, item_id: UUID, value: float, unit: str = "g", dry: bool = False) -> Entry:
-    """A reading of the scale, in `unit` (g or oz); `dry`: it is clean and bone dry, the weight to come back to.
+def weigh(
+    *,
+    member: Member,
+    item_id: UUID,
+    value: float,
+    unit: str = "g",
+    dry: bool = False,
+    at: datetime | None = None,
+    entry_id: UUID | None = None,
+) -> Entry:
+    """A reading of the scale, in `unit` (g or oz), now or of an instant `at`; `dry`: it is clean and bone dry, the
+    weight to come back to.
 
     Raises `InvalidValue` for a weight out of range, or clearly below the dry one: then that one has to be told anew.
     """
     require_writer(member)
     row = item_of(member, item_id)
     journal = _journal(member, row)
-    reading = Weighing(journal.entered_at, WEIGHT.in_kept(value, unit))
+    reading = Weighing(at or journal.entered_at, WEIGHT.in_kept(value, unit))
     wet = row.state in WET
     require(wet or dry, "item_id", row.name, "a part that is drying, or its dry weight")
     if wet and not dry and (known := job_of(row).dry_g) is not None:
         refuse_lighter(reading.grams, known)
-    entry = _write_weight(journal, row.pk, reading, typed=value, unit=unit, dry=dry)
+    entry = _write_weight(journal, row.pk, reading, typed=value, unit=unit, dry=dry, entry_id=entry_id)
     if wet:
         rest_again(journal, row.pk, journal.entered_at)
     return entry
 
 
-def _write_weight(journal: Journal, item_id: UUID, reading: Weighing, *, typed: float, unit: str, dry: bool) -> Entry:
-    return journal.tell(
-        models.Weight, reading.at, item_id=item_id, grams=reading.grams, typed=typed, unit=unit, dry=dry
-    )
+def _write_weight(
+    journal: Journal,
+    item_id: UUID,
+    reading: Weighing,
+    *,
+    typed: float,
+    unit: str,
+    dry: bool,
+    entry_id: UUID | None = None,
+) -> Entry:
+    told = {"grams": reading.grams, "typed": typed, "unit": unit, "dry": dry}
+    return journal.tell(models.Weight, reading.at, entry_id=entry_id, item_id=item_id, **told)
 
 
 def note_checks(journal: Journal, moves: Iterable[tuple[UUID, Move]]) -> None:

@@ -2,6 +2,8 @@
 
 from django.db import models
 
+from care.vocabulary import Says
+from server.logbook.models import Detail, Entry
 from server.logbook.scoping import OfHousehold
 
 
@@ -64,3 +66,13 @@ class CaseEvent(OfHousehold):
     class Meta(OfHousehold.Meta):
         ordering = ["number"]
         constraints = [models.UniqueConstraint(fields=["case", "number"], name="case_events_in_one_order")]
+
+
+class Said(Detail):
+    """What a machine said of itself: a word of ours where it has one, and its own words; at which case it stands."""
+
+    entry_kind = Entry.Kind.SAID
+    machine = models.ForeignKey("machines.Machine", on_delete=models.CASCADE, related_name="+")
+    code = models.CharField(max_length=20, blank=True, choices=[(str(one), str(one)) for one in Says])
+    words = models.CharField(max_length=200, blank=True)
+    case_id = models.UUIDField(null=True)

@@ -85,7 +85,7 @@ def open_case(
         dock_id=docks[0].id if docks else None,
         influences=records.freeze(influences(about.subject, records_of(member, about.machines, noticed))),
         opened_at=clock.now(),
-        opened_by=member,
+        opened_by_id=member.pk,
     )
     CaseEvent.everything.bulk_create(
         CaseEvent(
@@ -97,7 +97,7 @@ def open_case(
             key=key,
             says=says,
             at=row.opened_at,
-            by=member,
+            by_id=member.pk,
         )
         for number, (kind, key, says) in enumerate(begins)
     )
@@ -174,7 +174,7 @@ def _keep(member: Member, state: CaseState, told: Told, says: str, wrote: Iterab
         says=says,
         wrote=[str(entry.pk) for entry in wrote],
         at=clock.now(),
-        by=member,
+        by_id=member.pk,
     )
     return state_of_row(member, state.row, state.known)
 
@@ -226,10 +226,15 @@ def _no_longer_put_right(household_id: UUID, action: list[Entry], **_: object) -
             )
 
 
+def gauged_on(probe: Probe) -> At:
+    """What a gauge draws on for this check."""
+    return {Sign.SEALED: At.SEALED, Sign.GAUGE_ORIFICE: At.ORIFICE}.get(probe.check.sign or Sign.GAUGE_OPEN, At.OPEN)
+
+
 def _read(member: Member, state: CaseState, told: Told) -> str:
     """What a gauge's reading answers; the reading stands in the machine's records."""
     probe = state.known.subject.probe(told.key)
-    opening = {Sign.SEALED: At.SEALED, Sign.GAUGE_ORIFICE: At.ORIFICE}.get(probe.check.sign or Sign.GAUGE_OPEN, At.OPEN)
+    opening = gauged_on(probe)
     on_record = clean_suction(member, state.row.machine_id, opening)
     clean = told.clean_kpa or (SUCTION.in_unit(on_record, "kPa") if on_record else None)
     require(clean is not None, "clean_kpa", "none", "what it read when all was well")

@@ -9,7 +9,7 @@ from django.contrib.auth.models import User
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
-from django.db.models import QuerySet
+from django.db.models import Max, QuerySet
 from django.http import HttpRequest
 from pydantic import TypeAdapter
 
@@ -82,10 +82,22 @@ def owner_of(household: Household) -> Member:
 
 
 def journal_by(
-    member: Member, about: UUID | None = None, *, action_id: UUID | None = None, source: str = Entry.Source.PERSON
+    member: Member, about: UUID | None = None, *, action_id: UUID | None = None, source: str | None = None
 ) -> Journal:
-    """The entries of one action of a member about a machine, or about the whole household."""
+    """The entries of one action of a member about a machine, or about the whole household; of a device, which is
+    nobody of the household (it has no id there), they say so.
+    """
+    source = source or (Entry.Source.PERSON if member.pk else Entry.Source.DEVICE)
     return Journal(member.household_id, by_id=member.pk, subject_id=about, action_id=action_id, source=source)
+
+
+def last_record(member: Member) -> str | None:
+    """The number of the last record of the household, for whoever waits for news; None where they do not belong to it
+    any more.
+    """
+    if not Member.objects.of(member.household_id).filter(pk=member.pk, left_at=None).exists():
+        return None
+    return str(Entry.objects.of(member.household_id).aggregate(last=Max("sequence"))["last"] or 0)
 
 
 def require_writer(member: Member) -> None:

@@ -26,16 +26,16 @@ GROUPS: dict[str, tuple[str, tuple[str, ...]]] = {
     "runs": ("Runs", (Kind.RUN, Kind.REST, Kind.SCHEDULE)),
     "work": ("Work", (Kind.SERVICE, Kind.MOVE)),
     "looks": ("Looks", (Kind.INSPECTION, Kind.COUNTER, Kind.CHANGED, Kind.UNKNOWN)),
-    "drying": ("Drying", (Kind.HUNG, Kind.WEIGHT, Kind.CHECK)),
+    "drying": ("Drying", (Kind.HUNG, Kind.WEIGHT, Kind.CHECK, Kind.AIR)),
     "readings": ("Readings", (Kind.READING,)),
-    "faults": ("Faults", (Kind.CASE, Kind.DANGER, Kind.MISHAP)),
+    "faults": ("Faults", (Kind.CASE, Kind.DANGER, Kind.MISHAP, Kind.SAID)),
     "notes": ("Notes", (Kind.NOTE,)),
     "shelf": ("Shelf", (Kind.SPARE, Kind.PRICES, Kind.STOCK, Kind.ORDER)),
     "settings": (
         "Settings",
         (
             Kind.MACHINE, Kind.OWN, Kind.STATUS, Kind.SIZE, Kind.HOUSEHOLD, Kind.LOAD, Kind.SEASON, Kind.WISH,
-            Kind.WAIT, Kind.CLAIM, Kind.PEOPLE, Kind.IMPORT,
+            Kind.WAIT, Kind.CLAIM, Kind.PEOPLE, Kind.IMPORT, Kind.DEVICE, Kind.HELD,
         ),
     ),
 }  # fmt: skip

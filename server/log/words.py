@@ -6,7 +6,7 @@ from typing import Any
 from care.book import load_book
 from care.items import MoveKind
 from care.overrides import Aspect
-from care.vocabulary import Action, Found
+from care.vocabulary import Action, Ended, Found
 from server.document.kinds import Record
 from server.log.names import Names
 
@@ -123,10 +123,34 @@ def _wish(one: Any, names: Names) -> str:
     return f"{what} {_days(one)}{': ' + one.note if one.note else ''}"
 
 
+ENDED = {
+    Ended.DONE: "", Ended.BATTERY: "its battery was low", Ended.STUCK: "it was stuck", Ended.FULL: "its bin was full",
+    Ended.STOPPED: "somebody stopped it",
+}  # fmt: skip
+
+
+def _run(one: Any, names: Names) -> str:
+    """ "ran 45 min, 38 m², mopped; its battery was low (measured)"."""
+    area = f", {one.area_m2:.0f} m²" if one.area_m2 else ""
+    ended = ENDED[one.ended] if one.ended else ""
+    mopped = ", mopped" if one.mopped else ""
+    return f"ran {minutes(one.run_s)}{area}{mopped}{'; ' + ended if ended else ''} ({one.provenance})"
+
+
+def _said(one: Any, names: Names) -> str:
+    said = " ".join(word for word in (one.code.replace("-", " "), f"“{one.words}”" if one.words else "") if word)
+    return f"said: {said}"
+
+
+def _device(one: Any, names: Names) -> str:
+    of = names.machine(one.machine_id) if one.machine_id else one.place
+    return f"device {one.name}{' (' + of + ')' if of else ''} {'connected' if one.change == 'connected' else 'ended'}"
+
+
 SAYS: dict[str, Callable[[Any, Names], str]] = {
     "machine": lambda one, names: "set up",
     "void": lambda one, names: f"taken back: {one.reason or 'undone'}",
-    "run": lambda one, names: f"ran {minutes(one.run_s)}{', mopped' if one.mopped else ''} ({one.provenance})",
+    "run": _run,
     "week": lambda one, names: f"usual week: {minutes(one.run_min * 60)} a run" if one.rule else "no usual week",
     "rest": lambda one, names: f"{one.why.replace('_', ' ')} {_days(one)}",
     "move": _move,
@@ -165,5 +189,9 @@ SAYS: dict[str, Callable[[Any, Names], str]] = {
     "worth": lambda one, names: "worth told",
     "people": _people,
     "import": lambda one, names: f"brought in from {one.name}: {one.added} records",
+    "air": lambda one, names: f"{one.place}: {one.temp_c:.1f} °C, {one.rh_pct:.0f} %",
+    "said": _said,
+    "device": _device,
+    "held": lambda one, names: f"{one.name}, not counted: {one.why}",
 }
 """What each kind of record says."""

@@ -8,7 +8,7 @@ from uuid import UUID, uuid4
 from django.db import models, transaction
 
 from care.errors import CareError
-from server.base import clock
+from server.base import clock, live
 from server.base.problems import Conflict, NotFound
 from server.logbook.models import Detail, Entry, Revision
 from server.logbook.signals import voided
@@ -84,6 +84,7 @@ class Journal:
             unique_fields=["household", "subject_id"],
             update_fields=["number"],
         )
+        transaction.on_commit(live.tell)
 
 
 def as_one_action(entries: Collection[Entry]) -> None:

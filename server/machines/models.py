@@ -9,7 +9,7 @@ from care.faults.airflow import At
 from care.items import MoveKind, State
 from care.model import Provenance, Why
 from care.units import Quantity
-from care.vocabulary import Action, Found, Mishap, Silence
+from care.vocabulary import Action, Ended, Found, Mishap, Silence
 from server.logbook.models import Detail, Entry
 from server.logbook.scoping import OfHousehold
 
@@ -71,7 +71,11 @@ class ScheduleVersion(Detail):
 
 
 class Run(Detail):
-    """A run. `start` only if known; a measured run may stand in for a logged one by `supersedes`."""
+    """A run. `start` only if known; a measured run may stand in for a logged one by `supersedes`.
+
+    What only a machine that reports by itself tells: floor covered [m2], the share of the battery it took [-], how
+    often a dock emptied it, and why it ended.
+    """
 
     entry_kind = Entry.Kind.RUN
     machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="runs")
@@ -81,6 +85,10 @@ class Run(Detail):
     mopped = models.BooleanField(default=False)
     provenance = models.CharField(max_length=10, choices=_choices(Provenance))
     supersedes = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="superseded_by")
+    area_m2 = models.FloatField(null=True)
+    battery = models.FloatField(null=True)
+    emptied = models.PositiveSmallIntegerField(null=True)
+    ended = models.CharField(max_length=10, choices=_choices(Ended), blank=True, default="")
 
     class Meta(Detail.Meta):
         indexes = [models.Index(fields=["machine", "day"])]
@@ -286,6 +294,15 @@ class Hung(OnItem):
     pressed = models.BooleanField(default=False)
     moving = models.BooleanField(default=False)
     slow = models.FloatField(default=1.0)
+
+
+class AirReading(Detail):
+    """What a device measured of the air in a drying place [degC, %]."""
+
+    entry_kind = Entry.Kind.AIR
+    place = models.CharField(max_length=40)
+    temp_c = models.FloatField()
+    rh_pct = models.FloatField()
 
 
 class Weight(OnItem):

@@ -41,18 +41,18 @@ def to_machine(
     return core.Machine(row.pk, row.name, archetype_of(row), fitted, frozenset({*row.features, *provided}))
 
 
-RUN = ("day", "run_s", "start", "mopped", "provenance", "entry__happened_at")
+RUN = ("day", "run_s", "start", "mopped", "provenance", "emptied", "entry__happened_at")
 """What is read of a run's row: years of runs are read as plain values, since building rows costs four times as much."""
 SERVICE = ("item_id", "slot", "action", "entry__happened_at")
 INSPECTION = ("item_id", "slot", "about", "found", "entry__happened_at")
 
 
 def to_run(values: tuple[Any, ...], dock: AtDock, zone: tzinfo) -> core.Run:
-    """A run from the values named by `RUN`; its hours count from its entry's instant, its emptyings by what the dock is
-    set to.
+    """A run from the values named by `RUN`; its hours count from its entry's instant, its emptyings as it told them
+    itself, else by what the dock is set to.
     """
-    day, run_s, start, mopped, provenance, at = values
-    evacuations = dock.emptyings(run_s, start.astimezone(zone) if start else None)
+    day, run_s, start, mopped, provenance, emptied, at = values
+    evacuations = dock.emptyings(run_s, start.astimezone(zone) if start else None) if emptied is None else emptied
     return core.Run(day, run_s, at, start, core.Provenance(provenance), mopped, evacuations)
 
 

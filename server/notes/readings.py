@@ -10,12 +10,14 @@ from django.db import transaction
 
 from care.errors import require
 from care.faults.airflow import At
+from care.heard.falls import Fall, fall
 from care.units import FELT, READINGS, Quantity
+from server.base import clock
 from server.household.models import Member
 from server.household.services import journal_by, require_writer
 from server.logbook.models import Entry
 from server.logbook.services import standing
-from server.machines.models import Reading, Service
+from server.machines.models import Machine, Reading, Service
 from server.machines.services import machine_of, told_at
 
 SAME = 0.05
@@ -24,7 +26,9 @@ SAME = 0.05
 
 @dataclass(frozen=True, slots=True)
 class Figure:
-    """A reading as it is taken: what of, the figure in its unit, on which opening, when in the work."""
+    """A reading as it is taken: what of, the figure in its unit, on which opening, when in the work; `at` where its
+    instant is known.
+    """
 
     quantity: Quantity
     value: float
@@ -34,11 +38,12 @@ class Figure:
     sheet_id: UUID | None = None
     case_id: UUID | None = None
     day: date | None = None
+    at: datetime | None = None
 
 
 @transaction.atomic
-def take(*, member: Member, machine_id: UUID, figure: Figure) -> Entry:
-    """Record a reading. Raises `InvalidValue` naming what cannot be."""
+def take(*, member: Member, machine_id: UUID, figure: Figure, entry_id: UUID | None = None) -> Entry:
+    """Record a reading, under an id where one is given. Raises `InvalidValue` naming what cannot be."""
     require_writer(member)
     value = READINGS[figure.quantity].told(figure.value, figure.unit)
     needs = figure.quantity is Quantity.SUCTION
@@ -49,7 +54,8 @@ def take(*, member: Member, machine_id: UUID, figure: Figure) -> Entry:
     journal = journal_by(member, machine.pk)
     return journal.tell(
         Reading,
-        told_at(member, machine, figure.day),
+        figure.at or told_at(member, machine, figure.day),
+        entry_id=entry_id,
         machine=machine,
         quantity=figure.quantity,
         value=value,
@@ -153,3 +159,19 @@ def charges_of(member: Member, machine_id: UUID) -> list[tuple[datetime, float]]
     """How long full charges of a machine lasted [min], oldest first."""
     rows = Reading.objects.of(member.household_id).filter(machine_id=machine_id, quantity=Quantity.CHARGE)
     return [(row.entry.happened_at, READINGS[Quantity.CHARGE].in_unit(row.value, "min")) for row in standing(rows)]
+
+
+FALLS = (Quantity.AREA, Quantity.CHARGE)
+"""What a machine tells of itself run by run, so that a fall of it says something."""
+
+
+def falls_of(member: Member, machine_id: UUID | None = None) -> list[tuple[Machine, Quantity, Fall]]:
+    """What the machines in use tell of themselves and what has fallen, or of one machine only; largest fall first."""
+    rows = Reading.objects.of(member.household_id).filter(quantity__in=FALLS, machine__status=Machine.Status.IN_USE)
+    rows = rows.filter(machine_id=machine_id) if machine_id else rows
+    told: dict[tuple[Machine, str], list[tuple[datetime, float]]] = {}
+    for row in standing(rows).select_related("machine"):
+        told.setdefault((row.machine, row.quantity), []).append((row.entry.happened_at, row.value))
+    now = clock.now()
+    found = [(of, Quantity(quantity), fell) for (of, quantity), some in told.items() if (fell := fall(some, now))]
+    return sorted(found, key=lambda one: one[2].share, reverse=True)

@@ -1,5 +1,6 @@
 """What ran and what did not: each use case is one transaction and takes the member."""
 
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Any, cast
 from uuid import UUID
@@ -10,7 +11,9 @@ from care import model as core
 from care.due.assumed import with_returns
 from care.due.usage import AtDock, Schedule
 from care.errors import InvalidValue, require
-from care.vocabulary import Mishap
+from care.heard.sense import CLOCK_SKEW, charge_min
+from care.units import READINGS, Quantity
+from care.vocabulary import Ended, Mishap
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.due.dangers import refuse_in_danger
@@ -18,15 +21,28 @@ from server.due.state import runs_that_count
 from server.household.models import Member
 from server.household.services import journal_by, require_writer, today_of, zone_of
 from server.logbook.models import Entry
-from server.logbook.services import standing
+from server.logbook.services import Journal, standing
 from server.machines import records
-from server.machines.models import Machine, MishapRecord, Rest, Run
+from server.machines.models import Machine, MishapRecord, Reading, Rest, Run
 from server.machines.services import as_fitted, machine_of, noon, refuse_before, refuse_out_of_use, told_at
 from server.setup.services import write_schedule
 
 DAY_S = 24 * 3600.0
-AHEAD = timedelta(minutes=10)
-"""How far a device's clock may be ahead of ours."""
+
+
+@dataclass(frozen=True, slots=True)
+class Figures:
+    """What a machine that reports by itself tells of a run: floor covered [m2], the share of the battery it took [-],
+    how often a dock emptied it, why it ended.
+    """
+
+    area_m2: float | None = None
+    battery: float | None = None
+    emptied: int | None = None
+    ended: Ended | None = None
+
+
+NO_FIGURES = Figures()
 
 
 @transaction.atomic
@@ -41,13 +57,15 @@ def log_run(
     mopped: bool | None = None,
     provenance: core.Provenance = core.Provenance.LOGGED,
     part_was_out: bool = False,
+    figures: Figures = NO_FIGURES,
 ) -> Entry:
     """A run of a machine, on a local day or from a known start. The same `run_id` again changes nothing.
 
     A measured run stands in for one that somebody told of on that day without its start. Raises `InvalidValue` for a
     run of no, negative or over 24 h length, in the future or before the machine was new; `Conflict` when it overlaps an
     exact run, makes more than 24 h of one day, is of a dock or of a machine that was not in use, has the id of another
-    run, or is told today of a machine whose filter is out and nobody said that it was (`part_was_out`).
+    run, is told without a start of a day of which the machine told itself, or is told today of a machine whose filter
+    is out and nobody said that it was (`part_was_out`).
     """
     require_writer(member)
     machine = machine_of(member, machine_id)
@@ -69,11 +87,13 @@ def log_run(
     measured = provenance is core.Provenance.MEASURED
     if not measured:
         _refuse_long_day(machine, day, run_s)
+        if start is None:
+            _refuse_told_itself(member, machine, day)
         if day >= today_of(member) and not part_was_out:
             _ask_of_empty_places(member, machine)
     source = Entry.Source.DEVICE if measured else Entry.Source.PERSON
     journal = journal_by(member, machine.pk, source=source)
-    return journal.tell(
+    entry = journal.tell(
         Run,
         counts_at,
         entry_id=run_id,
@@ -84,7 +104,22 @@ def log_run(
         mopped=mops,
         provenance=provenance,
         supersedes=_told_before(machine, day) if measured else None,
+        area_m2=figures.area_m2,
+        battery=figures.battery,
+        emptied=figures.emptied,
+        ended=figures.ended or "",
     )
+    _read_off(journal, machine, counts_at, minutes, figures)
+    return entry
+
+
+def _read_off(journal: Journal, machine: Machine, at: datetime, minutes: float, figures: Figures) -> None:
+    """What a run tells of the machine itself: the floor it covers, how long a charge lasts; only what can be at all."""
+    charge = charge_min(minutes, figures.battery) if figures.battery else None
+    for quantity, told, unit in ((Quantity.AREA, figures.area_m2, "m2"), (Quantity.CHARGE, charge, "min")):
+        of = READINGS[quantity]
+        if told is not None and of.least <= (value := of.in_kept(told, unit)) <= of.most:
+            journal.tell(Reading, at, machine=machine, quantity=quantity, value=value, typed=round(told, 1), unit=unit)
 
 
 def _logged_before(member: Member, run_id: UUID) -> Run | None:
@@ -139,10 +174,10 @@ def _when(member: Member, day: date | None, start: datetime | None, run_s: float
     if start is not None:
         require(start.tzinfo is not None, "start", start, "a time with its offset")
         end = start + timedelta(seconds=run_s)
-        _refuse_future("start", end <= now + AHEAD)
+        _refuse_future("start", end <= now + CLOCK_SKEW)
         return start.astimezone(zone).date(), min(end, now)
     day = day or today
-    _refuse_future("day", day <= (now + AHEAD).astimezone(zone).date())
+    _refuse_future("day", day <= (now + CLOCK_SKEW).astimezone(zone).date())
     return day, now if day >= today else noon(day, member)
 
 
@@ -151,17 +186,36 @@ def _refuse_future(name: str, ok: bool) -> None:
         raise InvalidValue(f"{name}: this run is in the future", field=name, fix="Log it when it is over.")
 
 
+def overlapping(machine: Machine, start: datetime, end: datetime) -> list[Run]:
+    """The runs on record, by their known start, during which these instants lie."""
+    rows = Run.objects.of(machine.household_id).filter(machine=machine)
+    near = standing(rows.filter(start__gt=start - timedelta(days=1), start__lt=end))
+    return [row for row in near if row.start and row.start + timedelta(seconds=row.run_s) > start]
+
+
 def _refuse_overlap(member: Member, machine: Machine, start: datetime, end: datetime) -> None:
-    near = standing(Run.objects.of(machine.household_id).filter(machine=machine, start__gt=start - timedelta(days=1)))
-    for row in near.filter(start__lt=end):
-        ended = row.start + timedelta(seconds=row.run_s)
-        if ended > start:
-            began, ended = row.start.astimezone(zone_of(member)), ended.astimezone(zone_of(member))
-            raise Conflict(
-                f"start: {machine.name} already ran from {began:%H:%M} to {ended:%H:%M} on that day",
-                field="start",
-                fix="Change the start or the minutes, or undo the other run.",
-            )
+    for row in overlapping(machine, start, end):
+        assert row.start is not None  # or it would not be known to overlap
+        began, ended = (at.astimezone(zone_of(member)) for at in (row.start, row.start + timedelta(seconds=row.run_s)))
+        raise Conflict(
+            f"start: {machine.name} already ran from {began:%H:%M} to {ended:%H:%M} on that day",
+            field="start",
+            fix="Change the start or the minutes, or undo the other run.",
+        )
+
+
+def _refuse_told_itself(member: Member, machine: Machine, day: date) -> None:
+    """Refuse a run without its start on a day of which the machine told by itself: it is likely the same run."""
+    rows = Run.objects.of(machine.household_id).filter(machine=machine, day=day, provenance=core.Provenance.MEASURED)
+    told = [row for row in standing(rows) if row.start is not None]
+    if told:
+        row = told[-1]
+        began = row.start.astimezone(zone_of(member))
+        raise Conflict(
+            f"started: {machine.name} told itself of {row.run_s / 60:.0f} min on that day, from {began:%H:%M} on",
+            field="started",
+            fix="It is counted. If it ran another time as well, tell when that began.",
+        )
 
 
 def _refuse_long_day(machine: Machine, day: date, run_s: float) -> None:

@@ -4,12 +4,16 @@ import json
 from contextlib import contextmanager
 from datetime import timedelta
 from functools import cache
+from unittest.mock import patch
 from uuid import uuid4
 
 from django.apps import apps
 from django.db import transaction
 
 from care.vocabulary import Action
+from server.devices.ingest import take_in
+from server.devices.models import Held
+from server.devices.services import connect
 from server.machines.models import Item
 from server.shelf.models import SpareVersion
 from server.work.services import already_done
@@ -22,7 +26,8 @@ DAY = NOON.date()
 OWN_SPENDING = {
     "sheets_refit", "prices_ask", "session_create", "session_delete", "session_household", "first_create",
     "password_set", "sign_ins_end", "sign_ins_end_others", "people_leave", "invited_look", "invited_accept",
-    "households_create", "copies_make", "copies_restore", "document_bring", "document_look", "runs_bring", "runs_look",
+    "households_create", "ingest", "devices_lines",
+    "copies_make", "copies_restore", "document_bring", "document_look", "runs_bring", "runs_look",
 }  # fmt: skip
 """Left out: they need a part at rest or a shop, or are about who is signed in; other tests send those."""
 
@@ -38,6 +43,7 @@ class OperationsTestCase(ApiTestCase):
 
     def setUp(self):
         super().setUp()
+        self.enterContext(patch("server.base.live.LASTS_S", 0.0))  # or whoever reads all pages waits for news
         self.client.raise_request_exception = False
         robot = str(self.machine.pk)
         self.dock = str(uuid4())
@@ -56,6 +62,11 @@ class OperationsTestCase(ApiTestCase):
         symptom = self.client.get(f"/api/machines/{robot}/trace").json()["symptoms"][0]["key"]
         self.sent(self.post("/cases", id=self.case, machine_id=robot, symptoms=[symptom]))
         self.symptom = symptom
+        self.scale, _ = connect(member=self.member, kind="scale", name="Scale")
+        robot, _ = connect(member=self.member, kind="machine", name="Robot", machine_id=self.machine.pk)
+        long = {"id": "1", "kind": "run", "at": (NOON - timedelta(days=1)).isoformat(), "minutes": 1400}
+        take_in(robot, [long])
+        self.held = str(Held.objects.of(self.member.household_id).get().pk)
 
     def sent(self, answer):
         self.assertLess(answer.status_code, 300, answer.content[:300])
@@ -98,6 +109,10 @@ class OperationsTestCase(ApiTestCase):
             "mishaps_create": {"kind": "wet", "day": day},
             "dangers_create": {"danger": "burnt"},
             "dry_check_create": {"dry": False},
+            "devices_connect": {"kind": "gauge", "name": "Gauge", "machine_id": machine},
+            "devices_weighs": {"item_id": self.wet},
+            "heard_count": {"entry_ids": [self.held]},
+            "heard_drop": {"entry_ids": [self.held]},
             "items_fit": {"early_reason": "I must"},
             "kinds_upkeep": {**week, "archetype": "robot-belt", "features": [], "dock": "dock-charge"},
             "machines_create": {**week, **new, "earlier": past},
@@ -177,6 +192,7 @@ class OperationsTestCase(ApiTestCase):
         item = self.wet if any(word in path for word in ("dry-check", "/fit", "/hang", "/weights")) else self.roller
         ids = {
             "machine_id": str(self.machine.pk),
+            "device_id": str(self.scale.pk),
             "item_id": item,
             "entry_id": self.run,
             "sheet_id": self.sheet,

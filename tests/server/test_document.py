@@ -231,7 +231,7 @@ class WhatIsWrong(HouseTestCase):
             (b"\x00\xff", "no JSON"),
             (b"[" * 100_000, "no JSON"),
             (b"[]", "no household of ours"),
-            (b'{"format": "yperon-household", "version": 2}', "newer Yperon"),
+            (b'{"format": "yperon-household", "version": 3}', "newer Yperon"),
             (b'{"format": "yperon-household", "version": true}', "of which version"),
             (b"PK\x05\x06" + b"\x00" * 18, "This ZIP is damaged"),
         ):

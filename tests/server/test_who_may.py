@@ -8,7 +8,7 @@ from tests.server.operations import OWN_SPENDING, OperationsTestCase, document
 
 ANYONE = {
     "session_get", "session_create", "session_delete", "first_create", "invited_look", "invited_accept",
-    "calendar_feed", "health",
+    "calendar_feed", "health", "ingest",
 }  # fmt: skip
 """Needs nobody signed in, or a secret of its own."""
 VIEWERS = {
@@ -18,14 +18,15 @@ VIEWERS = {
 }  # fmt: skip
 """What somebody who only looks may send: it records nothing, or is about their own account."""
 OWNERS = {
-    "document_look", "document_bring",
+    "document_look", "document_bring", "devices_connect", "devices_disconnect",
     "household_rename", "people_change", "invitations_create", "invitations_end", "households_create",
 }  # fmt: skip
 WHOLE = {"copies_list", "copies_make", "copies_look", "copies_file", "copies_restore"}
 """What only whoever looks after the whole installation may, whatever they are in a household."""
 HELPERS = {
     "answers_create", "cases_close", "cases_create", "cases_tell", "changes_create", "claims_create",
-    "counters_create", "dangers_create", "dry_check_create", "dust_forget", "dust_tell", "entries_undo",
+    "counters_create", "dangers_create", "devices_lines", "devices_weighs", "heard_count",
+    "heard_drop", "dry_check_create", "dust_forget", "dust_tell", "entries_undo",
     "extras_create", "household_answer", "items_assign", "items_fit", "items_hang", "items_retire", "items_weigh",
     "kits_create", "loads_create", "looks_create", "machines_create", "machines_feature", "machines_habit",
     "machines_level", "machines_pull", "machines_rename", "machines_replace", "machines_round", "machines_school",

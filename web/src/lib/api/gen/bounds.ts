@@ -104,12 +104,6 @@ export const BOUNDS = {
       "maxlength": 200
     }
   },
-  "CountIn": {
-    "on_hand": {
-      "max": 10000,
-      "min": 0
-    }
-  },
   "CounterIn": {
     "slot": {
       "maxlength": 120
@@ -139,6 +133,14 @@ export const BOUNDS = {
     },
     "note": {
       "maxlength": 80
+    }
+  },
+  "DeviceIn": {
+    "name": {
+      "maxlength": 60
+    },
+    "place": {
+      "maxlength": 60
     }
   },
   "DockIn": {

@@ -2604,6 +2604,190 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ingest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ingest
+         * @description Lines of a device. Sent again, they count once; a bad one takes no good one with it.
+         */
+        post: operations["ingest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Devices
+         * @description The devices that may post, and what is asked about what they said.
+         */
+        get: operations["devices_list"];
+        put?: never;
+        /**
+         * Connect
+         * @description Connect a device: its token is shown now, and never again.
+         */
+        post: operations["devices_connect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Heard
+         * @description What devices told that somebody should see.
+         */
+        get: operations["heard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Disconnect
+         * @description Its token is not good any more.
+         */
+        delete: operations["devices_disconnect"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}/weighs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weighs
+         * @description Which drying part lies on a scale from now on.
+         */
+        post: operations["devices_weighs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Lines
+         * @description Lines of a device from a file, as it would post them.
+         */
+        post: operations["devices_lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/heard/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count
+         * @description Let what a device said count after all.
+         */
+        post: operations["heard_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/heard/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop
+         * @description What a device said does not count.
+         */
+        post: operations["heard_drop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live News
+         * @description Server-sent events: `changed` with the number of the last record, whenever there is a new one.
+         */
+        get: operations["live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/copies": {
         parameters: {
             query?: never;
@@ -7574,15 +7758,15 @@ export interface components {
         };
         /**
          * HeardOut
-         * @description What somebody would notice.
+         * @description What devices told that somebody should see: what is asked, what fell, what was said and stands nowhere else.
          */
         HeardOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Feel */
-            feel: string;
+            /** Asked */
+            asked: components["schemas"]["AskedOut"][];
+            /** Falls */
+            falls: components["schemas"]["FallOut"][];
+            /** Said */
+            said: components["schemas"]["SaidOut"][];
         };
         /**
          * LabOut
@@ -8106,11 +8290,15 @@ export interface components {
         };
         /**
          * CountIn
-         * @description What lies there, counted.
+         * @description What of a device counts after all: which part was weighed, or whether the machine's own count goes on.
          */
         CountIn: {
-            /** On Hand */
-            on_hand: number;
+            /** Entry Ids */
+            entry_ids: string[];
+            /** Item Id */
+            item_id?: string | null;
+            /** Trusted */
+            trusted?: boolean | null;
         };
         /**
          * StockMoveIn
@@ -9499,6 +9687,208 @@ export interface components {
             known: number;
             /** Entry Id */
             entry_id: string | null;
+        };
+        /**
+         * IngestOut
+         * @description What became of the lines: how many of each, and those that were not simply taken. Send `again` what says so.
+         */
+        IngestOut: {
+            /** Taken */
+            taken: number;
+            /** Known */
+            known: number;
+            /** Held */
+            held: number;
+            /** Refused */
+            refused: number;
+            /** Again */
+            again: number;
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+        };
+        /**
+         * LineOut
+         * @description A line that was not simply taken: which (from 1), under its id, what became of it, what is wrong, the way out.
+         */
+        LineOut: {
+            /** Line */
+            line: number;
+            /** Id */
+            id: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "held" | "refused" | "again";
+            /** Field */
+            field: string;
+            /** Problem */
+            problem: string;
+            /** Fix */
+            fix: string;
+        };
+        /**
+         * DeviceOut
+         * @description A device that may post: of what, what it may post, when it did last.
+         */
+        DeviceOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "machine" | "gauge" | "scale" | "climate";
+            /** Name */
+            name: string;
+            /** Machine Id */
+            machine_id: string | null;
+            /** Machine */
+            machine: string | null;
+            /** Place */
+            place: string;
+            /** Posts */
+            posts: string[];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Seen At */
+            seen_at: string | null;
+            /** Weighs */
+            weighs: string | null;
+        };
+        /**
+         * DevicesOut
+         * @description The devices of the household, and what is asked about them.
+         */
+        DevicesOut: {
+            /** Devices */
+            devices: components["schemas"]["DeviceOut"][];
+            heard: components["schemas"]["HeardOut"];
+        };
+        /**
+         * Doubt
+         * @description Why something that a device said does not count before somebody was asked.
+         * @enum {string}
+         */
+        Doubt: "too_long" | "overlaps" | "too_fast" | "counts_back" | "odd_air" | "which_part" | "too_light" | "which_counts" | "clashes";
+        /**
+         * FallOut
+         * @description A figure of a machine that fell, by which share; from what to what, in the unit; when it was best.
+         */
+        FallOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine */
+            machine: string;
+            quantity: components["schemas"]["Quantity"];
+            /** Share */
+            share: number;
+            /** Before */
+            before: number;
+            /** Now */
+            now: number;
+            /** Unit */
+            unit: string;
+            /**
+             * Best From
+             * Format: date-time
+             */
+            best_from: string;
+            /**
+             * Best Until
+             * Format: date-time
+             */
+            best_until: string;
+        };
+        /**
+         * SaidOut
+         * @description What a machine said of itself; `case_id` is the search for a fault at which it stands.
+         */
+        SaidOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine */
+            machine: string;
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Case Id */
+            case_id: string | null;
+        };
+        /**
+         * TokenOut
+         * @description A device that was connected, with its token, which nobody shows again: as text, and as rows of a code.
+         */
+        TokenOut: {
+            device: components["schemas"]["DeviceOut"];
+            /** Token */
+            token: string;
+            /** Address */
+            address: string;
+            /** Rows */
+            rows: string[];
+            /** Only Here */
+            only_here: boolean;
+            devices: components["schemas"]["DevicesOut"];
+        };
+        /**
+         * DeviceIn
+         * @description A device to connect: of one machine, or of one drying place; a scale is of what hangs on the rack.
+         */
+        DeviceIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "machine" | "gauge" | "scale" | "climate";
+            /** Name */
+            name: string;
+            /** Machine Id */
+            machine_id?: string | null;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+        };
+        /**
+         * WeighsIn
+         * @description Which drying part lies on the scale; none: it tells by its weight.
+         */
+        WeighsIn: {
+            /** Item Id */
+            item_id: string | null;
+        };
+        /**
+         * DropIn
+         * @description What of a device does not count.
+         */
+        DropIn: {
+            /** Entry Ids */
+            entry_ids: string[];
         };
         /**
          * CopiesOut
@@ -14841,6 +15231,354 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
+        };
+    };
+    ingest: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Lines as docs/devices.md has them: a JSON list, or one JSON object on each line. */
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>[];
+                "application/x-ndjson": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngestOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            429: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    devices_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    devices_connect: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    heard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeardOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    devices_disconnect: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    devices_weighs: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    devices_lines: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngestOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    heard_count: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    heard_drop: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The client's id of this write, the same over every try: it then happens once. */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DropIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Idempotency-Replayed": components["headers"]["Replayed"];
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
+            413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
+            507: components["responses"]["Refusal"];
+        };
+    };
+    live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+            503: components["responses"]["Refusal"];
         };
     };
     copies_list: {

@@ -1,0 +1,117 @@
+"""What devices said and nobody believes yet: asked once for each doubt, counted or dropped, or set right."""
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID, uuid5
+
+from django.db import transaction
+
+from care.errors import require
+from care.heard.sense import Doubt
+from server.base.problems import Conflict, NotFound
+from server.devices.lines import LINES, AnyLine
+from server.devices.models import Device, Held
+from server.devices.taking import Doubted, Heard, Sure, take_line
+from server.household.models import Member
+from server.household.services import require_writer
+from server.logbook.services import standing, undo
+from server.machines.models import Machine
+
+MOST_ASKED = 200
+"""So many lines of one doubt are answered at once."""
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What one device said that is in one doubt, oldest first: asked about once, however often it said so."""
+
+    device_id: UUID
+    name: str
+    machine: Machine | None
+    place: str
+    doubt: Doubt
+    rows: tuple[Held, ...]
+
+    @property
+    def last(self) -> Held:
+        """What it said last."""
+        return self.rows[-1]
+
+    @property
+    def since(self) -> datetime:
+        """When it said so first."""
+        at: datetime = self.rows[0].entry.happened_at
+        return at
+
+
+def asked(member: Member) -> Sequence[Asked]:
+    """All that waits for an answer, what was said last first."""
+    rows = standing(Held.objects.of(member.household_id)).select_related("entry", "machine")
+    groups: dict[tuple[UUID, str], list[Held]] = {}
+    for row in rows:
+        groups.setdefault((row.device_id, row.doubt), []).append(row)
+    made = [
+        Asked(device_id, some[-1].name, some[-1].machine, some[-1].place, Doubt(doubt), tuple(some))
+        for (device_id, doubt), some in groups.items()
+    ]
+    return sorted(made, key=lambda one: one.last.entry.happened_at, reverse=True)
+
+
+@transaction.atomic
+def drop(*, member: Member, entry_ids: Collection[UUID]) -> None:
+    """None of it counts. Raises `NotFound`, `Conflict` where it was answered meanwhile."""
+    require_writer(member)
+    for row in _rows(member, entry_ids):
+        _answered(member, row, "does not count")
+
+
+@transaction.atomic
+def count(*, member: Member, entry_ids: Collection[UUID], sure: Sure) -> int:
+    """Let what was said count, as far as it can; gives how many records came of it.
+
+    Raises `NotFound`, `Conflict` where it was answered meanwhile or clashes with what is on record, `InvalidValue` for
+    what cannot be.
+    """
+    require_writer(member)
+    made = 0
+    for row in _rows(member, entry_ids):
+        line = _line(row)
+        _answered(member, row, "counts")
+        heard = Heard(member, _device(member, row), uuid5(row.device_id, f"{line.id} counts"), sure)
+        try:
+            made += take_line(heard, line) is not None
+        except Doubted as doubt:
+            raise Conflict(f"line: {doubt.why}", field="line", fix="Drop it, or mend what it clashes with.") from doubt
+    return made
+
+
+def _rows(member: Member, entry_ids: Collection[UUID]) -> list[Held]:
+    require(0 < len(entry_ids) <= MOST_ASKED, "entry_ids", len(entry_ids), f"1 to {MOST_ASKED} of them")
+    rows = list(standing(Held.objects.of(member.household_id).filter(pk__in=entry_ids)))
+    if len(rows) < len(set(entry_ids)):
+        raise NotFound("Somebody answered this meanwhile.", field="entry_ids", fix="Load the page again.")
+    return rows
+
+
+def _answered(member: Member, row: Held, reason: str) -> None:
+    undo(household_id=member.household_id, by_id=member.pk, entry_id=row.pk, reason=reason)
+
+
+def _line(row: Held) -> AnyLine:
+    return LINES.validate_python(row.line, strict=False)
+
+
+def _device(member: Member, row: Held) -> Device:
+    """The device, or what is kept of it where it was connected at another installation."""
+    found: Device | None = Device.objects.of(member.household_id).filter(pk=row.device_id).first()
+    if found is not None:
+        return found
+    return Device(
+        id=row.device_id,
+        household_id=member.household_id,
+        kind=row.kind,
+        name=row.name,
+        machine=row.machine,
+        place=row.place,
+    )

@@ -1,0 +1,93 @@
+"""What machines say of themselves: it opens a case, or stands at the one that is open, in the machine's own words."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from uuid import UUID, uuid4
+
+from django.db import transaction
+from django.db.models import QuerySet
+
+from care.vocabulary import Says
+from server.base import clock
+from server.faults.cases import case_state
+from server.faults.models import Case, CaseEvent, Said
+from server.faults.services import Told, open_case, tell
+from server.faults.subjects import KnownMachine, known
+from server.household.models import Member
+from server.household.services import journal_by, require_writer
+from server.logbook.models import Entry
+from server.logbook.services import standing
+
+STALE = timedelta(days=2)
+"""What comes so late opens no case any more: it may be long over. Ours."""
+SHOWN = 5
+"""So many of the last things said are shown of a machine, or at a case."""
+
+
+@dataclass(frozen=True, slots=True)
+class Message:
+    """What a machine says at an instant: a word of ours, or none, and its own words."""
+
+    at: datetime
+    code: Says | None = None
+    words: str = ""
+
+
+@transaction.atomic
+def hear(*, member: Member, machine_id: UUID, message: Message, entry_id: UUID) -> Entry:
+    """Keep what a machine says; where its word is something that is looked for, a case of it is opened or goes on.
+
+    Something said before the last case ended, or days ago, is only kept. A danger puts the machine out of use at once.
+    Raises `NotFound`, `Conflict` for a machine that is put away.
+    """
+    require_writer(member)
+    about = known(member, machine_id)
+    case_id = _at_case(member, about, message)
+    journal = journal_by(member, machine_id)
+    told = {"code": message.code or "", "words": message.words, "case_id": case_id}
+    return journal.tell(Said, message.at, entry_id=entry_id, machine_id=machine_id, **told)
+
+
+def _at_case(member: Member, about: KnownMachine, message: Message) -> UUID | None:
+    symptom = next((s.key for s in about.subject.symptoms if message.code in s.said_as), None)
+    mine = about.machines[0].id
+    cases = Case.objects.of(member.household_id).filter(machine_id=mine)
+    row = cases.filter(status=Case.Status.OPEN).first()
+    if row is not None:
+        if symptom is not None and symptom not in (state := case_state(member, row.pk)).case.symptoms:
+            tell(member=member, case_id=row.pk, told=Told(uuid4(), state.told, CaseEvent.Kind.NOTICED, symptom))
+        return UUID(str(row.pk))
+    over = cases.filter(closed_at__gte=message.at).exists() or message.at < clock.now() - STALE
+    if symptom is None or over:
+        return None
+    return UUID(str(open_case(member=member, case_id=uuid4(), machine_id=mine, symptoms=[symptom]).row.pk))
+
+
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """Something a machine said, and the case at which it stands."""
+
+    entry_id: UUID
+    machine_id: UUID
+    machine: str
+    code: str
+    words: str
+    at: datetime
+    case_id: UUID | None
+
+
+def said_at(member: Member, case_id: UUID) -> list[Heard]:
+    """What was said at a case, the last first."""
+    return _heard(Said.objects.of(member.household_id).filter(case_id=case_id))
+
+
+def unheard(member: Member, since: datetime) -> list[Heard]:
+    """What machines said since then that stands at no case, the last first."""
+    return _heard(Said.objects.of(member.household_id).filter(case_id=None, entry__happened_at__gte=since))
+
+
+def _heard(rows: QuerySet[Said]) -> list[Heard]:
+    return [
+        Heard(row.pk, row.machine_id, row.machine.name, row.code, row.words, row.entry.happened_at, row.case_id)
+        for row in standing(rows).select_related("machine", "entry").reverse()[:SHOWN]
+    ]
