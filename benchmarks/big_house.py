@@ -89,21 +89,29 @@ def set_up(database: Path) -> None:
 def make(years: int) -> None:
     """Fill an empty database with the household."""
     from django.core.management import call_command
+
+    from server.base.storage import analyse
+
+    call_command("migrate", interactive=False, verbosity=0)
+    live(machines=MACHINES, days=365 * years)
+    analyse()
+
+
+def live(*, machines: int, days: int) -> UUID:
+    """A household of so many machines that have run daily and were cleaned for so many days; gives its id."""
     from django.db import transaction
 
     from server.base import clock
-    from server.base.storage import analyse
     from server.household.services import create_household
     from server.machines.models import Item
     from server.setup.services import add_machine
 
-    call_command("migrate", interactive=False, verbosity=0)
-    since = NOW - 365 * years * DAY
+    since = NOW - days * DAY
     with clock.at(since), transaction.atomic():
         member = create_household(
             name="Big house", time_zone="Europe/Dublin", user_name=USER, password=PASSWORD, person="Ash"
         )
-        ids = [uuid4() for _ in range(MACHINES)]
+        ids = [uuid4() for _ in range(machines)]
         for n, machine_id in enumerate(ids):
             add_machine(
                 member=member,
@@ -120,19 +128,19 @@ def make(years: int) -> None:
         for machine_id in ids
     }
     with transaction.atomic():
-        _Rows(member.household_id, since, years).write(parts)
-    analyse()
+        _Rows(member.household_id, since, days).write(parts)
+    return member.household_id
 
 
 class _Rows:
     """Straight rows of entries and details; ids as SQLite keeps them, instants as Django writes them."""
 
-    def __init__(self, household_id: UUID, since: datetime, years: int) -> None:
+    def __init__(self, household_id: UUID, since: datetime, days: int) -> None:
         from django.db.models import Max
 
         from server.logbook.models import Entry
 
-        self.household, self.since, self.days = household_id.hex, since, 365 * years
+        self.household, self.since, self.days = household_id.hex, since, days
         self._sequence = Entry.objects.of(household_id).aggregate(last=Max("sequence"))["last"]
 
     def write(self, parts: dict[UUID, list[tuple[UUID, str]]]) -> None:
@@ -172,7 +180,7 @@ class _Rows:
                     "day": f"{at:%Y-%m-%d}",
                     "run_s": minutes * 60,
                     "start": None,
-                    "mopped": 0,
+                    "mopped": False,
                     "provenance": "logged",
                     "supersedes_id": None,
                 },

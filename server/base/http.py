@@ -97,13 +97,18 @@ _REFUSAL = {
 }
 EVERYWHERE = (400, 401, 403, 500)
 """What any operation may answer instead: it cannot be read, nobody is signed in, they may not, it failed here."""
-ON_CHANGES = (413, 503, 507)
-"""What one that sends something may answer, too: it is too large, others are writing, the disk is full."""
+ON_ASKED = (404, 422)
+"""What one that is asked about something may answer, too: there is none, or the question cannot be."""
+ON_CHANGES = (409, 413, 422, 503, 507)
+"""What one that sends something may answer, too: its id was used for something else, it is too large, it cannot be,
+others are writing, the disk is full."""
 
 
-def _tell_refusals(responses: dict[Any, Any], *, changes: bool) -> None:
+def _tell_refusals(operation: dict[str, Any], *, changes: bool) -> None:
+    responses = operation["responses"]
     told = {int(status) for status in responses if int(status) >= HTTPStatus.BAD_REQUEST}
-    for status in sorted(told.union(EVERYWHERE, ON_CHANGES if changes else ())):
+    asked = ON_ASKED if operation.get("parameters") else ()
+    for status in sorted(told.union(EVERYWHERE, asked, ON_CHANGES if changes else ())):
         responses[status] = {"$ref": "#/components/responses/Refusal"}
 
 
@@ -124,7 +129,7 @@ class Api(NinjaAPI):
         told["components"]["parameters"] = {"IdempotencyKey": IDEMPOTENCY}
         for methods in told["paths"].values():
             for method, operation in methods.items():
-                _tell_refusals(operation["responses"], changes=method != "get")
+                _tell_refusals(operation, changes=method != "get")
                 if method != "get":
                     _tell_replays(operation["responses"])
                     operation.setdefault("parameters", []).append({"$ref": "#/components/parameters/IdempotencyKey"})

@@ -51,6 +51,18 @@ def http_address(name: str) -> str:
     return value
 
 
+def times(name: str, most: float) -> float:
+    """How many times as fast, 1 when unset. Raises `ImproperlyConfigured` naming it."""
+    value = text(name, "1")
+    try:
+        told = float(value)
+    except ValueError:
+        told = 0.0
+    if not 1 <= told <= most:
+        raise ImproperlyConfigured(f"{PREFIX}{name} is {value!r}: set it to a number from 1 to {most:g}")
+    return told
+
+
 def moment(name: str) -> datetime | None:
     """An instant with its offset, or None when unset. Raises `ImproperlyConfigured` naming it."""
     value = text(name, "")

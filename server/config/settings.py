@@ -19,6 +19,10 @@ DEBUG = env.flag("DEBUG", default=False)
 SECRET_KEY = env.secret("SECRET_KEY", VAR_DIR / "secret_key")
 ALLOWED_HOSTS = env.words("ALLOWED_HOSTS", ["127.0.0.1", "localhost", "[::1]"])
 FIXED_NOW = env.moment("NOW")
+LIVE = env.flag("LIVE", True)
+"""Whether screens are told at once of what is recorded elsewhere."""
+SPEED = env.times("SPEED", 10_000)
+"""How many times as fast the clock runs from the start on: for watching devices, never for a household."""
 """Set by tests and screenshots: the instant that `clock.now` answers instead of the real one."""
 SHOP = env.http_address("SHOP")
 """Where a parts shop answers with its price list; empty: none."""

@@ -14,6 +14,7 @@ class CountingRunner(DiscoverRunner):
     def setup_test_environment(self, **kwargs: Any) -> None:
         """What makes data safe takes time and is not what tests are about: a slow hash, and waiting for the disk."""
         super().setup_test_environment(**kwargs)
+        settings.LIVE = False  # or every page of a test holds a thread; what is about it switches it on
         settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
         options = connections["default"].settings_dict["OPTIONS"]
         options["init_command"] = options["init_command"].replace("synchronous=FULL", "synchronous=OFF")

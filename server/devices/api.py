@@ -5,6 +5,7 @@ from http import HTTPStatus
 from typing import cast
 from uuid import UUID
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Router
 from ninja.files import UploadedFile
@@ -20,13 +21,13 @@ from server.devices.ingest import take_in
 from server.devices.lines import lines_of
 from server.devices.models import Device
 from server.devices.schemas import (
-    CountIn,
     DeviceIn,
     DevicesOut,
-    DropIn,
-    HeardOut,
+    FromDevicesOut,
+    HeldCountIn,
+    HeldDropIn,
     IngestOut,
-    SaidOut,
+    ReporterOut,
     TokenOut,
     WeighsIn,
     asked_out,
@@ -36,11 +37,14 @@ from server.devices.schemas import (
 )
 from server.devices.taking import Sure
 from server.drying.rack import rack
-from server.faults.said import unheard
+from server.drying.services import places_of
+from server.faults.case_schemas import SaidOut
+from server.faults.heard import unheard
 from server.household.auth import asking
 from server.household.models import Member
 from server.household.services import last_record
 from server.household.writes import for_everybody, for_owners, in_its_own_time, tells_a_secret
+from server.machines.services import in_use
 from server.notes.readings import falls_of
 from server.round.answer import WRITTEN, written
 
@@ -107,10 +111,10 @@ def _text(data: bytes) -> str:
         ) from error
 
 
-def _heard(member: Member) -> HeardOut:
+def _heard(member: Member) -> FromDevicesOut:
     waiting = held.asked(member)
     on_rack = rack(member) if waiting else []
-    return HeardOut(
+    return FromDevicesOut(
         asked=[asked_out(one, on_rack) for one in waiting],
         falls=[fall_out(*one) for one in falls_of(member)],
         said=[SaidOut.model_validate(one) for one in unheard(member, clock.now() - UNHEARD_FOR)],
@@ -118,7 +122,12 @@ def _heard(member: Member) -> HeardOut:
 
 
 def _devices(member: Member) -> DevicesOut:
-    return DevicesOut(devices=[device_out(row) for row in services.devices_of(member)], heard=_heard(member))
+    return DevicesOut(
+        devices=[device_out(row) for row in services.devices_of(member)],
+        heard=_heard(member),
+        machines=[ReporterOut(id=row.pk, name=row.name, is_dock=row.serves_id is not None) for row in in_use(member)],
+        places=[place.name for place in places_of(member.household_id)],
+    )
 
 
 @router.get("/devices", response=DevicesOut, operation_id="devices_list")
@@ -127,8 +136,8 @@ def devices(request: HttpRequest) -> DevicesOut:
     return _devices(asking(request))
 
 
-@router.get("/heard", response=HeardOut, operation_id="heard")
-def heard(request: HttpRequest) -> HeardOut:
+@router.get("/heard", response=FromDevicesOut, operation_id="heard")
+def heard(request: HttpRequest) -> FromDevicesOut:
     """What devices told that somebody should see."""
     return _heard(asking(request))
 
@@ -181,7 +190,7 @@ def bring_lines(request: HttpRequest, device_id: UUID, file: File[UploadedFile])
 
 
 @router.post("/heard/count", response=WRITTEN, operation_id="heard_count")
-def count(request: HttpRequest, data: CountIn) -> HttpResponse:
+def count(request: HttpRequest, data: HeldCountIn) -> HttpResponse:
     """Let what a device said count after all."""
     member = asking(request)
     held.count(member=member, entry_ids=data.entry_ids, sure=Sure(data.item_id, data.trusted))
@@ -189,7 +198,7 @@ def count(request: HttpRequest, data: CountIn) -> HttpResponse:
 
 
 @router.post("/heard/drop", response=WRITTEN, operation_id="heard_drop")
-def drop(request: HttpRequest, data: DropIn) -> HttpResponse:
+def drop(request: HttpRequest, data: HeldDropIn) -> HttpResponse:
     """What a device said does not count."""
     member = asking(request)
     held.drop(member=member, entry_ids=data.entry_ids)
@@ -200,7 +209,7 @@ def drop(request: HttpRequest, data: DropIn) -> HttpResponse:
 def live_news(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
     """Server-sent events: `changed` with the number of the last record, whenever there is a new one."""
     member = asking(request)
-    if not live.places.acquire(blocking=False):
+    if not settings.LIVE or not live.places.acquire(blocking=False):
         words = "Many screens are open already."
         answer = problem(HTTPStatus.SERVICE_UNAVAILABLE, words, code="busy", fix="This one looks now and then.")
         answer["Retry-After"] = "15"

@@ -14,6 +14,7 @@ from server.devices.ingest import Answer, Status
 from server.devices.lines import MAY
 from server.devices.models import Device
 from server.drying.rack import OnRack
+from server.faults.case_schemas import SaidOut
 from server.machines.models import Machine
 
 Kind = Literal["machine", "gauge", "scale", "climate"]
@@ -43,14 +44,14 @@ class DeviceOut(Schema):
     weighs: UUID | None
 
 
-class PartOut(Schema):
+class OnScaleOut(Schema):
     """A part that dries."""
 
     id: UUID
     name: str
 
 
-class AskedOut(Schema):
+class HeldOut(Schema):
     """What a device said that nobody believes yet: how often, since when, why; `entry_ids` answer all of it at once.
 
     `parts` are those that may lie on a scale; `line` tells the last of it as it came.
@@ -66,7 +67,7 @@ class AskedOut(Schema):
     times: int
     since: datetime
     last: datetime
-    parts: list[PartOut]
+    parts: list[OnScaleOut]
     may_count: bool
 
 
@@ -84,31 +85,29 @@ class FallOut(Schema):
     best_until: datetime
 
 
-class SaidOut(Schema):
-    """What a machine said of itself; `case_id` is the search for a fault at which it stands."""
-
-    entry_id: UUID
-    machine_id: UUID
-    machine: str
-    code: str
-    words: str
-    at: datetime
-    case_id: UUID | None
-
-
-class HeardOut(Schema):
+class FromDevicesOut(Schema):
     """What devices told that somebody should see: what is asked, what fell, what was said and stands nowhere else."""
 
-    asked: list[AskedOut]
+    asked: list[HeldOut]
     falls: list[FallOut]
     said: list[SaidOut]
 
 
+class ReporterOut(Schema):
+    """A machine that a device may speak of; a dock counts with its robot, so only a gauge speaks of one."""
+
+    id: UUID
+    name: str
+    is_dock: bool
+
+
 class DevicesOut(Schema):
-    """The devices of the household, and what is asked about them."""
+    """The devices of the household, what is asked about them, and what others could speak of."""
 
     devices: list[DeviceOut]
-    heard: HeardOut
+    heard: FromDevicesOut
+    machines: list[ReporterOut]
+    places: list[str]
 
 
 class TokenOut(Schema):
@@ -128,7 +127,7 @@ class WeighsIn(Schema):
     item_id: UUID | None
 
 
-class CountIn(Schema):
+class HeldCountIn(Schema):
     """What of a device counts after all: which part was weighed, or whether the machine's own count goes on."""
 
     entry_ids: bounds.Many[UUID]
@@ -136,13 +135,13 @@ class CountIn(Schema):
     trusted: bool | None = None
 
 
-class DropIn(Schema):
+class HeldDropIn(Schema):
     """What of a device does not count."""
 
     entry_ids: bounds.Many[UUID]
 
 
-class LineOut(Schema):
+class IngestLineOut(Schema):
     """A line that was not simply taken: which (from 1), under its id, what became of it, what is wrong, the way out."""
 
     line: int
@@ -161,14 +160,14 @@ class IngestOut(Schema):
     held: int
     refused: int
     again: int
-    lines: list[LineOut]
+    lines: list[IngestLineOut]
 
 
 def ingest_out(answers: list[Answer]) -> IngestOut:
     """What became of lines."""
     count = {status.value: sum(one.status is status for one in answers) for status in Status}
     named = [one for one in answers if one.status not in (Status.TAKEN, Status.KNOWN)]
-    return IngestOut(**count, lines=[LineOut.model_validate(one) for one in named])
+    return IngestOut(**count, lines=[IngestLineOut.model_validate(one) for one in named])
 
 
 def device_out(row: Device) -> DeviceOut:
@@ -191,10 +190,10 @@ NEVER = (Doubt.ODD_AIR,)
 """What cannot count, whoever says so: there is only dropping it."""
 
 
-def asked_out(one: Asked, on_rack: list[OnRack]) -> AskedOut:
+def asked_out(one: Asked, on_rack: list[OnRack]) -> HeldOut:
     """Something that is asked about."""
-    weighed = one.doubt in (Doubt.WHICH_PART, Doubt.TOO_LIGHT)
-    return AskedOut(
+    weighed = on_rack if one.doubt in (Doubt.WHICH_PART, Doubt.TOO_LIGHT) else []
+    return HeldOut(
         entry_ids=[row.pk for row in one.rows],
         device=one.name,
         machine_id=one.machine.pk if one.machine else None,
@@ -205,7 +204,7 @@ def asked_out(one: Asked, on_rack: list[OnRack]) -> AskedOut:
         times=len(one.rows),
         since=one.since,
         last=one.last.entry.happened_at,
-        parts=[PartOut(id=on.item.id, name=f"{on.item.name}, {on.machine_name}") for on in on_rack] if weighed else [],
+        parts=[OnScaleOut(id=on.item.id, name=f"{on.item.name}, {on.machine_name}") for on in weighed],
         may_count=one.doubt not in NEVER,
     )
 

@@ -115,13 +115,19 @@ def _doubt_run(heard: Heard, line: lines.RunLine) -> None:
     before = (measured.order_by().aggregate(all=Sum("run_s"))["all"] or 0.0) / 60
     doubt = doubt_run(line.minutes, line.area_m2, before)
     if doubt is Doubt.TOO_LONG:
-        more = f", and {before:.0f} min before it" if before else ""
-        raise Doubted(doubt, f"It says that it ran {line.minutes:.0f} min on {day:%-d %B}{more}.")
+        more = f", and {_long(before)} before it" if before else ""
+        raise Doubted(doubt, f"It says that it ran {_long(line.minutes)} on {day:%-d %B}{more}.")
     if doubt is Doubt.TOO_FAST:
         raise Doubted(doubt, f"It says that it covered {line.area_m2:.0f} m² in {line.minutes:.0f} min.")
     if line.total_min is not None and counts_back(_totals(heard.device), line.at, line.total_min):
-        why = f"Its own count says {line.total_min:.0f} min in all, and said otherwise before."
+        why = f"Its own count says {_long(line.total_min)} in all, and said otherwise before."
         raise Doubted(Doubt.COUNTS_BACK, why)
+
+
+def _long(minutes: float) -> str:
+    """ "45 min", "23 h 20 min"."""
+    hours, rest = divmod(round(minutes), 60)
+    return f"{hours} h {rest} min" if hours else f"{rest} min"
 
 
 def _totals(device: Device) -> list[tuple[Any, float]]:

@@ -101,8 +101,22 @@ class RestsOut(Schema):
     left_min: float
 
 
+class SaidOut(Schema):
+    """What a machine said of itself; `case_id` is the search for a fault at which it stands."""
+
+    entry_id: UUID
+    machine_id: UUID
+    machine: str
+    code: str
+    words: str
+    at: datetime
+    case_id: UUID | None
+
+
 class CaseOut(AssessmentOut):
-    """A case and where it stands; `sheet_id` is the open sheet that puts right what it found."""
+    """A case and where it stands; `sheet_id` is the open sheet that puts right what it found, `said` what the machine
+    said of itself meanwhile.
+    """
 
     id: UUID
     machine_id: UUID
@@ -117,6 +131,7 @@ class CaseOut(AssessmentOut):
     sheet_id: UUID | None
     waits: list[WaitsOut]
     rests: list[RestsOut]
+    said: list[SaidOut]
     told: int
     minutes: float
     chambers: list[ChamberOut]
@@ -155,6 +170,7 @@ def case_out(state: CaseState, after: After) -> CaseOut:
         sheet_id=after.sheet_id,
         waits=[WaitsOut(item_id=on.item.id, name=on.item.name, until=on.item.locked_until) for on in after.waits],
         rests=[_rests_out(state, key, since, until) for key, (since, until) in state.rests.items()],
+        said=[SaidOut.model_validate(one) for one in after.said],
         told=state.told,
         minutes=round(spent(state.case), 1),
         chambers=_chambers(state, mine, ""),

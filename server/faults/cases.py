@@ -14,6 +14,7 @@ from care.faults.verdict import Assessment, Stand, assess_belief
 from server.bench.sheets import sheet_of_case
 from server.drying.rack import OnRack, rack
 from server.faults import records
+from server.faults.heard import Heard, said_at
 from server.faults.models import Case, CaseEvent
 from server.faults.subjects import KnownMachine, known
 from server.household.models import Member
@@ -85,12 +86,13 @@ def state_of_row(member: Member, row: Case, about: KnownMachine) -> CaseState:
 class After:
     """What the work on a case waits for: the sheet that is open for it, parts that rest while their place is empty.
 
-    `today` is the household's day.
+    `today` is the household's day, `said` what the machine said of itself at it.
     """
 
     today: date
     sheet_id: UUID | None
     waits: tuple[OnRack, ...]
+    said: tuple[Heard, ...]
 
 
 def after_of(member: Member, state: CaseState) -> After:
@@ -102,6 +104,7 @@ def after_of(member: Member, state: CaseState) -> After:
         today_of(member),
         sheet_of_case(member, state.row.pk) if stand is not Stand.ASK else None,
         tuple(on for on in wet if on.machine_id in about and on.slot_empty),
+        tuple(said_at(member, state.row.pk)),
     )
 
 

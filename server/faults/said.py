@@ -5,7 +5,6 @@ from datetime import datetime, timedelta
 from uuid import UUID, uuid4
 
 from django.db import transaction
-from django.db.models import QuerySet
 
 from care.vocabulary import Says
 from server.base import clock
@@ -16,12 +15,9 @@ from server.faults.subjects import KnownMachine, known
 from server.household.models import Member
 from server.household.services import journal_by, require_writer
 from server.logbook.models import Entry
-from server.logbook.services import standing
 
 STALE = timedelta(days=2)
 """What comes so late opens no case any more: it may be long over. Ours."""
-SHOWN = 5
-"""So many of the last things said are shown of a machine, or at a case."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,33 +57,3 @@ def _at_case(member: Member, about: KnownMachine, message: Message) -> UUID | No
     if symptom is None or over:
         return None
     return UUID(str(open_case(member=member, case_id=uuid4(), machine_id=mine, symptoms=[symptom]).row.pk))
-
-
-@dataclass(frozen=True, slots=True)
-class Heard:
-    """Something a machine said, and the case at which it stands."""
-
-    entry_id: UUID
-    machine_id: UUID
-    machine: str
-    code: str
-    words: str
-    at: datetime
-    case_id: UUID | None
-
-
-def said_at(member: Member, case_id: UUID) -> list[Heard]:
-    """What was said at a case, the last first."""
-    return _heard(Said.objects.of(member.household_id).filter(case_id=case_id))
-
-
-def unheard(member: Member, since: datetime) -> list[Heard]:
-    """What machines said since then that stands at no case, the last first."""
-    return _heard(Said.objects.of(member.household_id).filter(case_id=None, entry__happened_at__gte=since))
-
-
-def _heard(rows: QuerySet[Said]) -> list[Heard]:
-    return [
-        Heard(row.pk, row.machine_id, row.machine.name, row.code, row.words, row.entry.happened_at, row.case_id)
-        for row in standing(rows).select_related("machine", "entry").reverse()[:SHOWN]
-    ]

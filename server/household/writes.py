@@ -24,12 +24,14 @@ from server.base import clock
 from server.base.http import failure, problem, refusal, unreadable
 from server.base.problems import NotAllowed
 from server.household.models import Member, Sent
-from server.household.services import member_of, require_owner, require_writer
+from server.household.services import last_record, member_of, require_owner, require_writer
 
 HEADER = "Idempotency-Key"
 """Carries the client's id of a write: a UUID that stays the same over every try."""
 AGAIN = "Idempotency-Replayed"
 """Says that an answer is the one that was given the first time."""
+RECORD = "Yperon-Record"
+"""Tells the number of the last record that an answer knows of, so that nobody is told of their own record as news."""
 KEPT = timedelta(days=7)
 """How long an answer is kept for somebody who asks again: a device may be without a connection for some days."""
 _turn = Lock()
@@ -124,6 +126,8 @@ def once(request: HttpRequest, make: Callable[[], HttpResponse], secret: bool = 
         answer = _first_or_again(request, make, secret)
         if answer.status_code >= HTTPStatus.BAD_REQUEST:
             transaction.set_rollback(True)
+        elif AGAIN not in answer.headers and (member := member_of(request)) is not None:
+            answer[RECORD] = last_record(member) or ""
     return answer
 
 

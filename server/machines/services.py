@@ -24,6 +24,11 @@ def machine_of(member: Member, machine_id: UUID) -> Machine:
     return row
 
 
+def in_use(member: Member) -> list[Machine]:
+    """The machines that the household uses, by name."""
+    return list(Machine.objects.of(member.household_id).filter(status=Machine.Status.IN_USE).order_by("name"))
+
+
 def core_machines(member: Member) -> list[core.Machine]:
     """The machines the household uses as the core has them, without what sits in them."""
     rows = list(Machine.objects.of(member.household_id).filter(status=Machine.Status.IN_USE).order_by("name"))

@@ -8,6 +8,7 @@ from unittest.mock import patch
 from uuid import uuid4
 
 from django.core.cache import cache
+from django.test import override_settings
 
 from care.bench.drying import Hanging
 from care.due.usage import weekly
@@ -25,7 +26,7 @@ from server.devices.taking import Sure
 from server.drying.services import answer_household, hang, job_of, weigh
 from server.due.dangers import dangers_of
 from server.faults.cases import open_cases
-from server.faults.said import said_at, unheard
+from server.faults.heard import said_at, unheard
 from server.household.models import Member
 from server.logbook.models import Entry
 from server.logbook.services import standing, undo
@@ -429,6 +430,7 @@ class Tokens(ApiTestCase):
             services.connect(member=self.member, kind="climate", name="Air", place="Nowhere")
 
 
+@override_settings(LIVE=True)
 class News(ApiTestCase):
     def test_a_screen_is_told_of_the_last_record_and_a_place_is_given_back(self):
         with patch("server.base.live.LASTS_S", 0.0):

@@ -16,6 +16,7 @@
   import wrap from 'svelte-spa-router/wrap';
 
   import { keys } from './lib/state/keys.svelte';
+  import { live } from './lib/state/live';
   import { notice } from './lib/state/notice.svelte';
   import { session } from './lib/state/session.svelte';
   import { theme } from './lib/state/theme.svelte';
@@ -45,6 +46,7 @@
     '/household': wrap({ asyncComponent: () => import('./routes/Household.svelte') }),
     '/household/people': wrap({ asyncComponent: () => import('./routes/People.svelte') }),
     '/household/you': wrap({ asyncComponent: () => import('./routes/You.svelte') }),
+    '/household/devices': wrap({ asyncComponent: () => import('./routes/Devices.svelte') }),
     '/household/data': wrap({ asyncComponent: () => import('./routes/Data.svelte') }),
     '/season': wrap({ asyncComponent: () => import('./routes/Season.svelte') }),
     '/season/what-if': wrap({ asyncComponent: () => import('./routes/WhatIf.svelte') }),
@@ -84,6 +86,7 @@
   const Look = $derived(LOOKS[theme.current]);
 
   void session.refresh();
+  $effect(() => live.want(session.member !== null));
   keys.lend('Everywhere', [
     { key: 'h', does: 'Round', run: () => void push('/') },
     { key: 'n', does: 'Season: visits of half a year', run: () => void push('/season') },

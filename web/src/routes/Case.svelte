@@ -6,6 +6,7 @@
   import AirPath from '../lib/airpath/AirPath.svelte';
   import type { Chamber } from '../lib/airpath/layout';
   import type { Mark } from '../lib/airpath/marks';
+  import { live } from '../lib/state/live';
   import { keys } from '../lib/state/keys.svelte';
   import { NotesState } from '../lib/state/notes.svelte';
   import { session } from '../lib/state/session.svelte';
@@ -13,7 +14,8 @@
   import Loaded from '../lib/ui/Loaded.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { minutesWords, percent } from '../lib/words/format';
+  import { saidWords } from '../lib/words/devices';
+  import { dayAndTime, minutesWords, percent } from '../lib/words/format';
   import { restingWords } from '../lib/words/faults';
   import AddNote from './machine/AddNote.svelte';
   import Leave from './faults/Leave.svelte';
@@ -26,6 +28,7 @@
   let { params }: { params: { id: string } } = $props();
   const search = new SearchState(untrack(() => params.id));
   void search.refresh();
+  onDestroy(live.on(() => void (search.busy || search.refresh())));
 
   const phone = new MediaQuery('max-width: 39.99rem');
   const found = $derived(search.case);
@@ -137,6 +140,12 @@
               >
             </p>
           {/if}
+          {#each found.said as one (one.entry_id)}
+            <p>
+              {one.machine} says: {saidWords(one)}
+              <span class="soft">{dayAndTime(one.at, session.member?.time_zone)}</span>
+            </p>
+          {/each}
           {#each open ? found.rests : [] as rest (rest.probe)}
             <p class="rests" role="status">
               <b>{restingWords(rest, session.member?.time_zone)}</b>

@@ -8,6 +8,7 @@
   import type { Chamber } from '../lib/airpath/layout';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
+  import { live } from '../lib/state/live';
   import { keepPicks } from '../lib/state/picks';
   import { session } from '../lib/state/session.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
@@ -63,6 +64,7 @@
     const next = parts[(i + by + parts.length) % parts.length];
     if (next) go(next.slot);
   }
+  onDestroy(live.on(() => void house.loadMachine(id)));
   onDestroy(
     keys.lend('Machine', [
       { key: 'j', does: 'Next part', run: () => walk(1) },

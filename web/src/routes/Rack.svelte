@@ -3,6 +3,7 @@
   import { onDestroy, untrack } from 'svelte';
 
   import { house } from '../lib/state/house.svelte';
+  import { live } from '../lib/state/live';
   import { RackState } from '../lib/state/rack.svelte';
   import { session } from '../lib/state/session.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
@@ -22,6 +23,7 @@
   });
   const clock = setInterval(() => void refreshQuietly(), 60_000);
   onDestroy(() => clearInterval(clock));
+  onDestroy(live.on(() => void refreshQuietly()));
 
   async function refreshQuietly() {
     if (!document.hidden && rack.load.status === 'ok') await rack.refresh();

@@ -9,9 +9,11 @@
   import { keepPicks } from '../lib/state/picks';
   import { house } from '../lib/state/house.svelte';
   import { keys } from '../lib/state/keys.svelte';
+  import { live } from '../lib/state/live';
   import { session } from '../lib/state/session.svelte';
   import { choreOf, seasonNow } from '../lib/state/season.svelte';
   import { toOrder } from '../lib/state/shelf.svelte';
+  import { heardNow } from '../lib/state/devices.svelte';
   import { openCases } from '../lib/state/faults.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
   import { byVisit, sorted, taskKey } from '../lib/words/groups';
@@ -38,10 +40,12 @@
     whenSeen(() => (rest = true));
     void openCases().then((told) => (cases = told.status === 'ok' ? told.data : []));
     void toOrder().then((told) => (wanted = told));
+    void heardNow().then((told) => (heard = told));
     if (round.ahead?.stale) void seasonNow().then((told) => told && house.loadRound());
   });
   let cases = $state.raw<Schemas['OpenCaseOut'][]>([]);
   let wanted = $state.raw<Schemas['ToOrderOut'][]>([]);
+  let heard = $state.raw<Schemas['FromDevicesOut'] | null>(null);
   const round = $derived(house.round.status === 'ok' ? house.round.data : null);
   const words = $derived(round ? sentence(round) : null);
   const bench = $derived(round?.sheets[0] ?? null);
@@ -63,6 +67,7 @@
   void house.loadRound();
   const clock = setInterval(() => void refreshQuietly(), 60_000);
   onDestroy(() => clearInterval(clock));
+  onDestroy(live.on(() => void refreshQuietly()));
 
   async function refreshQuietly() {
     if (!document.hidden && house.round.status === 'ok') await house.loadRound();
@@ -177,7 +182,7 @@
           </div>
           <div class="board"><Board bind:this={board} {round} /></div>
         </div>
-        {#if rest}<Foot {round} {cases} {wanted} />{/if}
+        {#if rest}<Foot {round} {cases} {wanted} {heard} />{/if}
       </div>
     {/if}
   {/if}

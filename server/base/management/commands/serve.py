@@ -15,9 +15,11 @@ from django.db import DatabaseError
 
 from care.book import load_book
 from care.errors import CareError
-from server.base import backup, clock, first, lan
+from server.base import backup, clock, first, lan, live
 from server.base.storage import analyse, applied_migrations, checkpoint, folder, is_behind, is_up_to_date, trouble_of
 
+THREADS = 4
+"""So many requests are answered at once, beside those who wait for news; `send_bytes` has news sent as they come."""
 LOOK_AGAIN_S = 600.0
 """How often the running server looks whether the night's copy is due [s]."""
 
@@ -112,7 +114,9 @@ class Command(BaseCommand):
     def _here(self, host: str, port: int) -> Callable[[], None]:
         from waitress.server import create_server
 
-        server = create_server(get_internal_wsgi_application(), host=host, port=port, threads=4)
+        server = create_server(
+            get_internal_wsgi_application(), host=host, port=port, threads=THREADS + live.STREAMS, send_bytes=1
+        )
         self.stdout.write(f"\nYperon is at http://{host}:{port}")
         return server.run  # type: ignore[no-any-return]
 
@@ -124,7 +128,7 @@ class Command(BaseCommand):
         made = lan.certificate(settings.VAR_DIR / "lan", hosts)
         settings.ALLOWED_HOSTS = [*settings.ALLOWED_HOSTS, *hosts]
         settings.SESSION_COOKIE_SECURE = settings.CSRF_COOKIE_SECURE = True
-        server = Server(("0.0.0.0", port), get_internal_wsgi_application(), numthreads=8)  # noqa: S104 - that is what --lan asks for
+        server = Server(("0.0.0.0", port), get_internal_wsgi_application(), numthreads=2 * THREADS + live.STREAMS)  # noqa: S104 - that is what --lan asks for
         server.ssl_adapter = BuiltinSSLAdapter(str(made.server), str(made.server))
         server.prepare()
         for host in hosts or ["127.0.0.1"]:

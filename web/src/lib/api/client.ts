@@ -19,8 +19,22 @@ const withCsrf: Middleware = {
   },
 };
 
+let whenRecorded: (record: string) => void = () => {};
+
+/** What happens when an answer to a write says which record it knows of last. */
+export function onRecorded(listener: (record: string) => void): void {
+  whenRecorded = listener;
+}
+
+const withRecord: Middleware = {
+  onResponse({ response }) {
+    const record = response.headers.get('Yperon-Record');
+    if (record) whenRecorded(record);
+  },
+};
+
 export const client = createClient<paths>({ baseUrl: '/', fetch: once });
-client.use(withCsrf);
+client.use(withCsrf, withRecord);
 
 const UNREACHABLE: Problem = {
   type: 'about:blank',

@@ -8,6 +8,7 @@
     ['/household', 'The home'],
     ['/household/people', 'People'],
     ['/household/you', 'You'],
+    ['/household/devices', 'Devices'],
     ['/household/data', 'Data'],
   ] as const;
 </script>

@@ -1,6 +1,7 @@
 <!-- What a drying part weighed, drawn over time with the curve fitted to it, and the next reading. -->
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
+  import { DevicesState } from '../../lib/state/devices.svelte';
   import { house } from '../../lib/state/house.svelte';
   import { notice } from '../../lib/state/notice.svelte';
   import type { RackState } from '../../lib/state/rack.svelte';
@@ -9,6 +10,12 @@
   import { dayAndHour, dayAndTime } from '../../lib/words/format';
 
   let { job, rack }: { job: Schemas['RackJobOut']; rack: RackState } = $props();
+
+  const devices = new DevicesState();
+  void devices.refresh();
+  const scales = $derived(
+    devices.load.status === 'ok' ? devices.load.data.devices.filter((one) => one.kind === 'scale') : [],
+  );
 
   let value = $state<number | null>(null);
   let lighter = $state(false);
@@ -73,6 +80,19 @@
       and it is bone dry; from the next wash on, the scale counts.
     {/if}
   </p>
+  {#each scales as scale (scale.id)}
+    {@const here = scale.weighs === job.item.id}
+    <p class="flex flex-wrap items-center gap-2">
+      {here ? `It lies on ${scale.name}, which reports by itself.` : ''}
+      <button
+        class="btn"
+        aria-pressed={here}
+        disabled={!session.mayWrite || devices.busy}
+        onclick={() => void devices.weighs(scale, here ? null : job.item.id)}
+        >{here ? 'It does not lie there any more' : `It lies on ${scale.name} now`}</button
+      >
+    </p>
+  {/each}
   <form class="flex flex-wrap items-end gap-2" onsubmit={(e) => (e.preventDefault(), void weigh(false))}>
     <label class="grid gap-1 text-sm"
       >It weighs now ({unit})

@@ -4,19 +4,23 @@
 
   import type { Schemas } from '../../lib/api/client';
   import { moving } from '../../lib/words/motion';
-  import { span, together } from '../../lib/words/format';
+  import { QUESTION, saidWords } from '../../lib/words/devices';
+  import { percent, span, together } from '../../lib/words/format';
   import { orderBy } from '../../lib/words/shelf';
 
   let {
     round,
     cases,
     wanted,
+    heard,
   }: {
     round: Schemas['RoundOut'];
     /** What is still being looked for. */
     cases: Schemas['OpenCaseOut'][];
     /** Parts that want ordering soon. */
     wanted: Schemas['ToOrderOut'][];
+    /** What devices told that somebody should see; null before it is known. */
+    heard: Schemas['FromDevicesOut'] | null;
   } = $props();
 
   /** So many are named in a line; the place it leads to has them all. */
@@ -64,6 +68,22 @@
         <a class="link" href={`#/faults/case/${one.id}`}
           >{one.machine}, {one.symptoms.join(', ').toLowerCase()}</a
         >
+      {/each}
+    </p>
+  {/if}
+  {#if heard && (heard.asked.length || heard.falls.length || heard.said.length)}
+    <p>
+      <b>Heard</b>
+      {#each heard.asked.slice(0, NAMED) as one (one.entry_ids[0])}
+        <a class="link" href="#/household/devices">{one.device}: {QUESTION[one.doubt].toLowerCase()}</a>
+      {/each}{more(heard.asked.length)}
+      {#each heard.falls.slice(0, NAMED) as one (one.machine_id + one.quantity)}
+        <a class="link" href="#/household/devices"
+          >{one.machine} {one.quantity === 'area' ? 'covers' : 'runs'} {percent(one.share)} less</a
+        >
+      {/each}
+      {#each heard.said.slice(0, NAMED) as one (one.entry_id)}
+        <a class="link" href="#/household/devices">{one.machine} says: {saidWords(one)}</a>
       {/each}
     </p>
   {/if}

@@ -104,6 +104,12 @@ export const BOUNDS = {
       "maxlength": 200
     }
   },
+  "CountIn": {
+    "on_hand": {
+      "max": 10000,
+      "min": 0
+    }
+  },
   "CounterIn": {
     "slot": {
       "maxlength": 120

@@ -7365,7 +7365,8 @@ export interface components {
         };
         /**
          * CaseOut
-         * @description A case and where it stands; `sheet_id` is the open sheet that puts right what it found.
+         * @description A case and where it stands; `sheet_id` is the open sheet that puts right what it found, `said` what the machine
+         *     said of itself meanwhile.
          */
         CaseOut: {
             stand: components["schemas"]["Stand"];
@@ -7433,6 +7434,8 @@ export interface components {
             waits: components["schemas"]["WaitsOut"][];
             /** Rests */
             rests: components["schemas"]["RestsOut"][];
+            /** Said */
+            said: components["schemas"]["SaidOut"][];
             /** Told */
             told: number;
             /** Minutes */
@@ -7611,6 +7614,35 @@ export interface components {
             probes: string[];
         };
         /**
+         * SaidOut
+         * @description What a machine said of itself; `case_id` is the search for a fault at which it stands.
+         */
+        SaidOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine */
+            machine: string;
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Case Id */
+            case_id: string | null;
+        };
+        /**
          * Stand
          * @description What comes next in a case.
          * @enum {string}
@@ -7758,15 +7790,15 @@ export interface components {
         };
         /**
          * HeardOut
-         * @description What devices told that somebody should see: what is asked, what fell, what was said and stands nowhere else.
+         * @description What somebody would notice.
          */
         HeardOut: {
-            /** Asked */
-            asked: components["schemas"]["AskedOut"][];
-            /** Falls */
-            falls: components["schemas"]["FallOut"][];
-            /** Said */
-            said: components["schemas"]["SaidOut"][];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Feel */
+            feel: string;
         };
         /**
          * LabOut
@@ -8290,15 +8322,11 @@ export interface components {
         };
         /**
          * CountIn
-         * @description What of a device counts after all: which part was weighed, or whether the machine's own count goes on.
+         * @description What lies there, counted.
          */
         CountIn: {
-            /** Entry Ids */
-            entry_ids: string[];
-            /** Item Id */
-            item_id?: string | null;
-            /** Trusted */
-            trusted?: boolean | null;
+            /** On Hand */
+            on_hand: number;
         };
         /**
          * StockMoveIn
@@ -9689,28 +9717,10 @@ export interface components {
             entry_id: string | null;
         };
         /**
-         * IngestOut
-         * @description What became of the lines: how many of each, and those that were not simply taken. Send `again` what says so.
-         */
-        IngestOut: {
-            /** Taken */
-            taken: number;
-            /** Known */
-            known: number;
-            /** Held */
-            held: number;
-            /** Refused */
-            refused: number;
-            /** Again */
-            again: number;
-            /** Lines */
-            lines: components["schemas"]["LineOut"][];
-        };
-        /**
-         * LineOut
+         * IngestLineOut
          * @description A line that was not simply taken: which (from 1), under its id, what became of it, what is wrong, the way out.
          */
-        LineOut: {
+        IngestLineOut: {
             /** Line */
             line: number;
             /** Id */
@@ -9726,6 +9736,24 @@ export interface components {
             problem: string;
             /** Fix */
             fix: string;
+        };
+        /**
+         * IngestOut
+         * @description What became of the lines: how many of each, and those that were not simply taken. Send `again` what says so.
+         */
+        IngestOut: {
+            /** Taken */
+            taken: number;
+            /** Known */
+            known: number;
+            /** Held */
+            held: number;
+            /** Refused */
+            refused: number;
+            /** Again */
+            again: number;
+            /** Lines */
+            lines: components["schemas"]["IngestLineOut"][];
         };
         /**
          * DeviceOut
@@ -9764,12 +9792,16 @@ export interface components {
         };
         /**
          * DevicesOut
-         * @description The devices of the household, and what is asked about them.
+         * @description The devices of the household, what is asked about them, and what others could speak of.
          */
         DevicesOut: {
             /** Devices */
             devices: components["schemas"]["DeviceOut"][];
-            heard: components["schemas"]["HeardOut"];
+            heard: components["schemas"]["FromDevicesOut"];
+            /** Machines */
+            machines: components["schemas"]["ReporterOut"][];
+            /** Places */
+            places: string[];
         };
         /**
          * Doubt
@@ -9810,33 +9842,81 @@ export interface components {
             best_until: string;
         };
         /**
-         * SaidOut
-         * @description What a machine said of itself; `case_id` is the search for a fault at which it stands.
+         * FromDevicesOut
+         * @description What devices told that somebody should see: what is asked, what fell, what was said and stands nowhere else.
          */
-        SaidOut: {
-            /**
-             * Entry Id
-             * Format: uuid
-             */
-            entry_id: string;
-            /**
-             * Machine Id
-             * Format: uuid
-             */
-            machine_id: string;
+        FromDevicesOut: {
+            /** Asked */
+            asked: components["schemas"]["HeldOut"][];
+            /** Falls */
+            falls: components["schemas"]["FallOut"][];
+            /** Said */
+            said: components["schemas"]["SaidOut"][];
+        };
+        /**
+         * HeldOut
+         * @description What a device said that nobody believes yet: how often, since when, why; `entry_ids` answer all of it at once.
+         *
+         *     `parts` are those that may lie on a scale; `line` tells the last of it as it came.
+         */
+        HeldOut: {
+            /** Entry Ids */
+            entry_ids: string[];
+            /** Device */
+            device: string;
+            /** Machine Id */
+            machine_id: string | null;
             /** Machine */
-            machine: string;
-            /** Code */
-            code: string;
-            /** Words */
-            words: string;
+            machine: string | null;
+            /** Place */
+            place: string;
+            doubt: components["schemas"]["Doubt"];
+            /** Why */
+            why: string;
+            /** Times */
+            times: number;
             /**
-             * At
+             * Since
              * Format: date-time
              */
-            at: string;
-            /** Case Id */
-            case_id: string | null;
+            since: string;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
+            /** Parts */
+            parts: components["schemas"]["OnScaleOut"][];
+            /** May Count */
+            may_count: boolean;
+        };
+        /**
+         * OnScaleOut
+         * @description A part that dries.
+         */
+        OnScaleOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ReporterOut
+         * @description A machine that a device may speak of; a dock counts with its robot, so only a gauge speaks of one.
+         */
+        ReporterOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Is Dock */
+            is_dock: boolean;
         };
         /**
          * TokenOut
@@ -9883,10 +9963,22 @@ export interface components {
             item_id: string | null;
         };
         /**
-         * DropIn
+         * HeldCountIn
+         * @description What of a device counts after all: which part was weighed, or whether the machine's own count goes on.
+         */
+        HeldCountIn: {
+            /** Entry Ids */
+            entry_ids: string[];
+            /** Item Id */
+            item_id?: string | null;
+            /** Trusted */
+            trusted?: boolean | null;
+        };
+        /**
+         * HeldDropIn
          * @description What of a device does not count.
          */
-        DropIn: {
+        HeldDropIn: {
             /** Entry Ids */
             entry_ids: string[];
         };
@@ -10244,7 +10336,9 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
             503: components["responses"]["Refusal"];
             507: components["responses"]["Refusal"];
@@ -10280,7 +10374,9 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
             503: components["responses"]["Refusal"];
             507: components["responses"]["Refusal"];
@@ -10354,6 +10450,7 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
             422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
@@ -10388,6 +10485,7 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
             422: components["responses"]["Refusal"];
             429: components["responses"]["Refusal"];
@@ -10445,7 +10543,9 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
             503: components["responses"]["Refusal"];
             507: components["responses"]["Refusal"];
@@ -10479,7 +10579,9 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
             503: components["responses"]["Refusal"];
             507: components["responses"]["Refusal"];
@@ -10552,6 +10654,7 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
             422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
@@ -10761,7 +10864,9 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
             503: components["responses"]["Refusal"];
             507: components["responses"]["Refusal"];
@@ -10829,6 +10934,8 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -10961,6 +11068,7 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
             422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
@@ -11016,6 +11124,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -11072,6 +11181,7 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
             422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
@@ -11165,6 +11275,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -12026,6 +12137,8 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -12453,6 +12566,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -12477,6 +12591,8 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -12532,6 +12648,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -12796,6 +12913,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -12914,6 +13032,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -13143,6 +13262,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -13324,6 +13444,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -13414,6 +13535,7 @@ export interface operations {
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
             409: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -13589,6 +13711,7 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
             422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
@@ -13641,6 +13764,7 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
             422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
@@ -13667,6 +13791,8 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -13843,6 +13969,8 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -14372,6 +14500,8 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -14421,6 +14551,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -14620,6 +14751,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -14725,6 +14857,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -14793,6 +14926,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -14860,6 +14994,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -15264,6 +15399,7 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            409: components["responses"]["Refusal"];
             413: components["responses"]["Refusal"];
             422: components["responses"]["Refusal"];
             429: components["responses"]["Refusal"];
@@ -15349,7 +15485,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HeardOut"];
+                    "application/json": components["schemas"]["FromDevicesOut"];
                 };
             };
             400: components["responses"]["Refusal"];
@@ -15492,7 +15628,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CountIn"];
+                "application/json": components["schemas"]["HeldCountIn"];
             };
         };
         responses: {
@@ -15530,7 +15666,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DropIn"];
+                "application/json": components["schemas"]["HeldDropIn"];
             };
         };
         responses: {
@@ -15664,6 +15800,7 @@ export interface operations {
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
             409: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -15689,6 +15826,7 @@ export interface operations {
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
             404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };
@@ -15784,6 +15922,7 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
             422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
@@ -15864,6 +16003,8 @@ export interface operations {
             400: components["responses"]["Refusal"];
             401: components["responses"]["Refusal"];
             403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
             500: components["responses"]["Refusal"];
         };
     };

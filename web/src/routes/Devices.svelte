@@ -1,0 +1,90 @@
+<!-- Devices that report by themselves: which there are, what is asked about what they said, and a new one. -->
+<script lang="ts">
+  import { onDestroy } from 'svelte';
+
+  import { DevicesState } from '../lib/state/devices.svelte';
+  import { house } from '../lib/state/house.svelte';
+  import { live } from '../lib/state/live';
+  import { session } from '../lib/state/session.svelte';
+  import Loaded from '../lib/ui/Loaded.svelte';
+  import Panel from '../lib/ui/Panel.svelte';
+  import Trouble from '../lib/ui/Trouble.svelte';
+  import { FALL_FIRST, fallWords, saidWords } from '../lib/words/devices';
+  import { dayAndTime } from '../lib/words/format';
+  import Asked from './devices/Asked.svelte';
+  import Connect from './devices/Connect.svelte';
+  import DeviceRow from './devices/DeviceRow.svelte';
+  import Token from './devices/Token.svelte';
+  import Tabs from './household/Tabs.svelte';
+
+  const devices = new DevicesState();
+  void devices.refresh();
+  onDestroy(live.on(() => void (devices.busy || devices.refresh())));
+  $effect(() => {
+    void house.round; // an undo brings a new one
+    void devices.refresh();
+  });
+
+  const owner = $derived(session.member?.role === 'owner');
+  const zone = $derived(session.member?.time_zone);
+  let open = $state<string | null>(null);
+</script>
+
+<svelte:head><title>Devices · Yperon</title></svelte:head>
+
+<div class="page max-w-240">
+  <header><Tabs /></header>
+  {#if devices.problem}<Trouble problem={devices.problem} />{/if}
+  {#if devices.made}<Token made={devices.made} ondone={() => (devices.made = null)} />{/if}
+  <Loaded load={devices.load} what="Looking which devices there are" retry={() => void devices.refresh()}>
+    {#snippet children(told)}
+      {#if told.heard.asked.length}
+        <Panel title="Asked of you">
+          <p class="soft mb-2">What these told cannot simply be true. It does not count before you say so.</p>
+          {#each told.heard.asked as one (one.entry_ids[0])}<Asked {one} {devices} {zone} />{/each}
+        </Panel>
+      {/if}
+      {#if told.heard.falls.length || told.heard.said.length}
+        <Panel title="Noticed">
+          <ul class="grid gap-2">
+            {#each told.heard.falls as one (one.machine_id + one.quantity)}
+              <li>
+                <b><a class="link" href={`#/faults/${one.machine_id}`}>{one.machine}</a></b>
+                {fallWords(one)}. <span class="soft">{FALL_FIRST}</span>
+              </li>
+            {/each}
+            {#each told.heard.said as one (one.entry_id)}
+              <li>
+                <b><a class="link" href={`#/faults/${one.machine_id}`}>{one.machine}</a></b> says: {saidWords(
+                  one,
+                )} <span class="soft">{dayAndTime(one.at, zone)}</span>
+              </li>
+            {/each}
+          </ul>
+        </Panel>
+      {/if}
+      <Panel title="Devices">
+        {#each told.devices as device (device.id)}
+          <DeviceRow
+            {device}
+            {devices}
+            {owner}
+            {zone}
+            open={open === device.id}
+            ontoggle={() => (open = open === device.id ? null : device.id)}
+          />
+        {:else}
+          <p class="soft">
+            No device reports yet, and none has to: a tap on Round tells of a run, and a table of runs can be
+            brought in on <a class="link" href="#/household/data">Data</a>.
+          </p>
+        {/each}
+      </Panel>
+      {#if owner}
+        <Connect {devices} {told} first={!devices.made && !told.heard.asked.length} />
+      {:else}
+        <p class="soft">An owner connects devices.</p>
+      {/if}
+    {/snippet}
+  </Loaded>
+</div>
