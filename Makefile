@@ -4,11 +4,15 @@ PREPARE = $(PYTHON) tools/prepare.py
 RUN = .venv/bin/python
 PORT ?= 8000
 
-.PHONY: demo serve backup wheel test test-deep fmt build bench torture mutants screenshots contract lock
+.PHONY: demo demo-devices serve backup wheel test test-deep fmt build bench torture mutants screenshots contract lock
 
 demo: ## start the app with the demo household
 	@$(PREPARE) app
 	@YPERON_DEMO=1 YPERON_DATABASE=var/demo.sqlite3 $(RUN) manage.py serve --port $(PORT) $(if $(LAN),--lan)
+
+demo-devices: ## the demo with made-up devices that report, time running SPEED times as fast (60)
+	@$(PREPARE) app
+	@$(RUN) -m standins.house --port $(PORT) --speed $(or $(SPEED),60)
 
 serve: ## start the app with your own household
 	@$(PREPARE) app

@@ -186,23 +186,23 @@ def bring_lines(request: HttpRequest, device_id: UUID, file: File[UploadedFile])
     device = services.device_of(asking(request), device_id)
     if (file.size or 0) > MOST_BYTES:
         raise InvalidValue("file: it is larger than 5 MB", field="file", fix="Bring it in in parts.")
-    return ingest_out(take_in(device, lines_of(_text(file.read()))))
+    told = lines_of(_text(file.read()))
+    return ingest_out(take_in(device, told, most=len(told)))
 
 
 @router.post("/heard/count", response=WRITTEN, operation_id="heard_count")
 def count(request: HttpRequest, data: HeldCountIn) -> HttpResponse:
     """Let what a device said count after all."""
     member = asking(request)
-    held.count(member=member, entry_ids=data.entry_ids, sure=Sure(data.item_id, data.trusted))
-    return written(member, None)
+    settled = held.count(member=member, entry_ids=data.entry_ids, sure=Sure(data.item_id, data.trusted))
+    return written(member, settled.pk)
 
 
 @router.post("/heard/drop", response=WRITTEN, operation_id="heard_drop")
 def drop(request: HttpRequest, data: HeldDropIn) -> HttpResponse:
     """What a device said does not count."""
     member = asking(request)
-    held.drop(member=member, entry_ids=data.entry_ids)
-    return written(member, None)
+    return written(member, held.drop(member=member, entry_ids=data.entry_ids).pk)
 
 
 @router.get("/live", response={200: str, 503: Problem}, operation_id="live")

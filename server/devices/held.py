@@ -3,7 +3,7 @@
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from uuid import UUID, uuid5
+from uuid import UUID, uuid4
 
 from django.db import transaction
 
@@ -11,11 +11,12 @@ from care.errors import require
 from care.heard.sense import Doubt
 from server.base.problems import Conflict, NotFound
 from server.devices.lines import LINES, AnyLine
-from server.devices.models import Device, Held
+from server.devices.models import Device, Held, Settled
 from server.devices.taking import Doubted, Heard, Sure, take_line
 from server.household.models import Member
-from server.household.services import require_writer
-from server.logbook.services import standing, undo
+from server.household.services import journal_by, require_writer
+from server.logbook.models import Entry
+from server.logbook.services import as_one_action, standing
 from server.machines.models import Machine
 
 MOST_ASKED = 200
@@ -47,9 +48,8 @@ class Asked:
 
 def asked(member: Member) -> Sequence[Asked]:
     """All that waits for an answer, what was said last first."""
-    rows = standing(Held.objects.of(member.household_id)).select_related("entry", "machine")
     groups: dict[tuple[UUID, str], list[Held]] = {}
-    for row in rows:
+    for row in _waiting(member):
         groups.setdefault((row.device_id, row.doubt), []).append(row)
     made = [
         Asked(device_id, some[-1].name, some[-1].machine, some[-1].place, Doubt(doubt), tuple(some))
@@ -58,44 +58,55 @@ def asked(member: Member) -> Sequence[Asked]:
     return sorted(made, key=lambda one: one.last.entry.happened_at, reverse=True)
 
 
+def _waiting(member: Member) -> Sequence[Held]:
+    """The lines that nobody settled, in the order of their time."""
+    settled = standing(Settled.objects.of(member.household_id)).order_by().values("held")
+    rows = Held.objects.of(member.household_id).exclude(pk__in=settled)
+    return list(standing(rows).select_related("entry", "machine"))
+
+
 @transaction.atomic
-def drop(*, member: Member, entry_ids: Collection[UUID]) -> None:
-    """None of it counts. Raises `NotFound`, `Conflict` where it was answered meanwhile."""
+def drop(*, member: Member, entry_ids: Collection[UUID]) -> Entry:
+    """None of it counts. Raises `NotFound` where it was answered meanwhile."""
     require_writer(member)
-    for row in _rows(member, entry_ids):
-        _answered(member, row, "does not count")
+    return _settle(member, _rows(member, entry_ids), counts=False)
 
 
 @transaction.atomic
-def count(*, member: Member, entry_ids: Collection[UUID], sure: Sure) -> int:
-    """Let what was said count, as far as it can; gives how many records came of it.
+def count(*, member: Member, entry_ids: Collection[UUID], sure: Sure) -> Entry:
+    """Let what was said count; undone, it is asked about again.
 
-    Raises `NotFound`, `Conflict` where it was answered meanwhile or clashes with what is on record, `InvalidValue` for
-    what cannot be.
+    Raises `NotFound` where it was answered meanwhile, `Conflict` where it clashes with what is on record,
+    `InvalidValue` for what cannot be.
     """
     require_writer(member)
-    made = 0
-    for row in _rows(member, entry_ids):
+    rows = _rows(member, entry_ids)
+    settled = _settle(member, rows, counts=True)
+    for row in rows:
         line = _line(row)
-        _answered(member, row, "counts")
-        heard = Heard(member, _device(member, row), uuid5(row.device_id, f"{line.id} counts"), sure)
+        heard = Heard(member, _device(member, row), uuid4(), sure)
         try:
-            made += take_line(heard, line) is not None
+            take_line(heard, line)
         except Doubted as doubt:
             raise Conflict(f"line: {doubt.why}", field="line", fix="Drop it, or mend what it clashes with.") from doubt
-    return made
+    made = Entry.objects.of(member.household_id).filter(sequence__gte=settled.sequence)
+    as_one_action([settled, *made.exclude(kind=Entry.Kind.VOID)])
+    settled.refresh_from_db()
+    return settled
 
 
 def _rows(member: Member, entry_ids: Collection[UUID]) -> list[Held]:
     require(0 < len(entry_ids) <= MOST_ASKED, "entry_ids", len(entry_ids), f"1 to {MOST_ASKED} of them")
-    rows = list(standing(Held.objects.of(member.household_id).filter(pk__in=entry_ids)))
+    rows = [row for row in _waiting(member) if row.pk in set(entry_ids)]
     if len(rows) < len(set(entry_ids)):
         raise NotFound("Somebody answered this meanwhile.", field="entry_ids", fix="Load the page again.")
     return rows
 
 
-def _answered(member: Member, row: Held, reason: str) -> None:
-    undo(household_id=member.household_id, by_id=member.pk, entry_id=row.pk, reason=reason)
+def _settle(member: Member, rows: Sequence[Held], *, counts: bool) -> Entry:
+    journal = journal_by(member, rows[0].machine_id)
+    first, *_ = [journal.tell(Settled, held=row, counts=counts) for row in rows]
+    return first
 
 
 def _line(row: Held) -> AnyLine:

@@ -61,10 +61,10 @@ def voice_of(device: Device) -> Member:
     return Member(household=device.household, name=device.name, role=Member.Role.HELPER)
 
 
-def take_in(device: Device, told: Sequence[Any]) -> list[Answer]:
-    """Take in lines of a device that may post, in their order; gives what became of each."""
+def take_in(device: Device, told: Sequence[Any], most: int = MOST_LINES) -> list[Answer]:
+    """Take in lines of a device that may post, in their order, at most so many; gives what became of each."""
     answers: list[Answer] = []
-    read, left = told[:MOST_LINES], told[MOST_LINES:]
+    read, left = told[:most], told[most:]
     for start in range(0, len(read), AT_ONCE):
         some = list(enumerate(read[start : start + AT_ONCE], start + 1))
         try:
@@ -75,7 +75,7 @@ def take_in(device: Device, told: Sequence[Any]) -> list[Answer]:
             log.warning("lines of a device could not be kept: %s", error)
             answers += [_again(number, line, "It could not be kept.") for number, line in some]
     after = enumerate(left, len(read) + 1)
-    return answers + [_again(n, line, f"Only {MOST_LINES} lines are read at once.") for n, line in after]
+    return answers + [_again(n, line, f"Only {most} lines are read at once.") for n, line in after]
 
 
 def _again(number: int, told: Any, problem: str) -> Answer:

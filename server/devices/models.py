@@ -70,7 +70,7 @@ class DeviceChange(Detail):
 
 
 class Held(Detail):
-    """What a device said and nobody believes yet: while its entry stands it does not count, and is asked about.
+    """What a device said and nobody believes yet: it does not count, and is asked about until that is settled.
 
     `line` is what it said, `why` tells it in words; `device_id` is the device, which another installation may not have.
     """
@@ -84,3 +84,11 @@ class Held(Detail):
     doubt = models.CharField(max_length=14, choices=[(str(one), str(one)) for one in Doubt])
     why = models.CharField(max_length=300)
     line = models.JSONField()
+
+
+class Settled(Detail):
+    """What somebody said of a line that was held apart: it counts (what came of it is of the same action), or not."""
+
+    entry_kind = Entry.Kind.SETTLED
+    held = models.ForeignKey(Held, on_delete=models.CASCADE, related_name="settlings")
+    counts = models.BooleanField()

@@ -496,6 +496,14 @@ class HeldRecord(Record):
     line: dict[str, Any]
 
 
+class SettledRecord(Record):
+    """What somebody said of a line that was held apart: whether it counts. What came of it is of the same action."""
+
+    what: Literal["settled"]
+    held_id: RecordId
+    counts: bool
+
+
 class ImportRecord(Record):
     """Something was brought in from a file."""
 
@@ -510,7 +518,7 @@ AnyRecord = Annotated[
     | ClaimRecord | ChangedRecord | HungRecord | WeightRecord | DryCheckRecord | ReadingRecord | CaseRecord
     | NoteRecord | SizeRecord | AnswersRecord | MoreLoadRecord | HabitsRecord | WishRecord | SpareRecord
     | PricesRecord | OrderRecord | OrderClosedRecord | StockRecord | MeasuredRecord | WorthRecord | PeopleRecord
-    | ImportRecord | AirRecord | SaidRecord | DeviceRecord | HeldRecord,
+    | ImportRecord | AirRecord | SaidRecord | DeviceRecord | HeldRecord | SettledRecord,
     Field(discriminator="what"),
 ]  # fmt: skip
 """A record of any kind."""

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any, get_args
 
-from server.devices.models import DeviceChange, Held
+from server.devices.models import DeviceChange, Held, Settled
 from server.document.kinds import AnyRecord, Record, Ref
 from server.document.models import Import
 from server.faults.models import Said
@@ -26,7 +26,7 @@ TABLES: dict[str, type[Detail]] = {
     "season_habits": HabitsVersion, "wish": Wish, "spare": shelf.SpareVersion, "prices": shelf.PricesVersion,
     "order": shelf.Order, "order_closed": shelf.OrderClosed, "stock": shelf.Movement,
     "measured": shelf.Measured, "worth": shelf.WorthVersion, "people": PeopleChange, "import": Import,
-    "air": machines.AirReading, "said": Said, "device": DeviceChange, "held": Held,
+    "air": machines.AirReading, "said": Said, "device": DeviceChange, "held": Held, "settled": Settled,
 }  # fmt: skip
 KINDS = {"machine": Entry.Kind.MACHINE, "move": Entry.Kind.MOVE, "dry_check": Entry.Kind.CHECK, "void": Entry.Kind.VOID}
 """The kind of entry, where its table does not say it."""

@@ -35,7 +35,7 @@ GROUPS: dict[str, tuple[str, tuple[str, ...]]] = {
         "Settings",
         (
             Kind.MACHINE, Kind.OWN, Kind.STATUS, Kind.SIZE, Kind.HOUSEHOLD, Kind.LOAD, Kind.SEASON, Kind.WISH,
-            Kind.WAIT, Kind.CLAIM, Kind.PEOPLE, Kind.IMPORT, Kind.DEVICE, Kind.HELD,
+            Kind.WAIT, Kind.CLAIM, Kind.PEOPLE, Kind.IMPORT, Kind.DEVICE, Kind.HELD, Kind.SETTLED,
         ),
     ),
 }  # fmt: skip

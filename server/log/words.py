@@ -192,6 +192,7 @@ SAYS: dict[str, Callable[[Any, Names], str]] = {
     "air": lambda one, names: f"{one.place}: {one.temp_c:.1f} °C, {one.rh_pct:.0f} %",
     "said": _said,
     "device": _device,
+    "settled": lambda one, names: f"what was held apart {'counts' if one.counts else 'does not count'}",
     "held": lambda one, names: f"{one.name}, not counted: {one.why}",
 }
 """What each kind of record says."""

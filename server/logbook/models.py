@@ -44,6 +44,7 @@ class Entry(OfHousehold):
         SAID = "said", "said by a machine"
         DEVICE = "device", "device"
         HELD = "held", "held apart"
+        SETTLED = "settled", "settled what was held apart"
         SPARE = "spare", "kind of spare part"
         SIZE = "size", "size of a bag or bin"
         PRICES = "prices", "price list"

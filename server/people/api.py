@@ -69,7 +69,8 @@ def _session(request: HttpRequest) -> SessionOut:
         told = FirstOut(code_needed=not first.is_here(request)) if first.nobody_yet() else None
         return SessionOut(member=None, demo=demo, first=told)
     mine = [MineOut(id=one.household_id, name=one.household.name, role=one.role) for one in _mine(request)]
-    return SessionOut(member=_member_out(member, _account(request)), households=mine, demo=demo)
+    shown = _member_out(member, _account(request))
+    return SessionOut(member=shown, households=mine, demo=demo, speed=settings.SPEED, live=settings.LIVE)
 
 
 def _mine(request: HttpRequest) -> list[Member]:

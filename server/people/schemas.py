@@ -83,6 +83,10 @@ class SessionOut(Schema):
     households: list[MineOut] = []
     demo: DemoSignIn | None = None
     first: FirstOut | None = None
+    speed: float = 1.0
+    """How many times as fast the clock runs here: 1 but where devices are watched."""
+    live: bool = False
+    """Whether screens are told at once of what is recorded elsewhere."""
 
 
 class WhichHousehold(Schema):

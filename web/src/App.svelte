@@ -86,7 +86,7 @@
   const Look = $derived(LOOKS[theme.current]);
 
   void session.refresh();
-  $effect(() => live.want(session.member !== null));
+  $effect(() => live.want(session.live));
   keys.lend('Everywhere', [
     { key: 'h', does: 'Round', run: () => void push('/') },
     { key: 'n', does: 'Season: visits of half a year', run: () => void push('/season') },
@@ -155,7 +155,11 @@
       >
         {#each session.households as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
       </select>
-    {:else}<p class="house">{session.member.household}</p>{/if}
+    {:else}
+      <p class="house">
+        {session.member.household}{session.speed > 1 ? `, time ${session.speed} times as fast` : ''}
+      </p>
+    {/if}
     <div class="tools">
       <button class="tool" aria-label="Keys" title="Keys (?)" onclick={() => keys.help()}>?</button>
       <button

@@ -3059,6 +3059,16 @@ export interface components {
             households: components["schemas"]["MineOut"][];
             demo?: components["schemas"]["DemoSignIn"] | null;
             first?: components["schemas"]["FirstOut"] | null;
+            /**
+             * Speed
+             * @default 1
+             */
+            speed: number;
+            /**
+             * Live
+             * @default false
+             */
+            live: boolean;
         };
         /**
          * TastesOut
