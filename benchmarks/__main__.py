@@ -18,6 +18,7 @@ def main() -> int:
     django.setup()
     from benchmarks import (
         big_house,
+        devices,
         due,
         fault_finding,
         learning,
@@ -36,10 +37,12 @@ def main() -> int:
         ("Bench, one visit", sheets.measure),
         ("Finding faults, simulated machines of another physics", fault_finding.measure),
         ("Learning, simulated parts of other forms than the core's", learning.measure),
+        ("Measured instead of assumed use", learning.measured_against_assumed),
         ("Spare parts, bags and buying, simulated years of another form than the core's", shelf.measure),
         ("Seasons, houses out of the care book, planned and lived through", season.measure),
         ("A household larger than any", big_house.measure),
         ("A long log, and a large household as a file", long_log.measure),
+        ("Devices that report", devices.measure),
         ("Pages of the demo, the server's part", pages.measure),
         ("Screens, in Chromium", screens.measure),
         ("First page, gzip", first_page),

@@ -42,6 +42,10 @@ class House:
         with self._open(Request(self.address + path, data, headers, method=method), timeout=60) as answer:
             return json.load(answer)
 
+    def stream(self, path: str) -> Any:
+        """News as they come, line by line. Raises `URLError`."""
+        return self._open(Request(self.address + path), timeout=60)
+
     def enter(self, seconds: float = 240) -> None:
         """Sign in as soon as it answers."""
         until = time.monotonic() + seconds

@@ -89,9 +89,7 @@ def run(make: Callable[[argparse.Namespace, Clock, Outbox], Device], parser: arg
     parser.add_argument("--port", type=int, required=True, help="where its page is")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--speed", type=float, default=1, help="how many times as fast its world runs")
-    parser.add_argument(
-        "--now", type=datetime.fromisoformat, help="the instant in its world when --real was"
-    )
+    parser.add_argument("--now", type=datetime.fromisoformat, help="the instant in its world when --real was")
     parser.add_argument("--real", type=float, help="seconds of the real clock")
     told = parser.parse_args()
     clock = Clock(told.speed, told.now, told.real) if told.now and told.real else Clock(told.speed)
