@@ -191,7 +191,7 @@ def watch(minutes: float, port: int = 8830) -> Iterator[str]:
                 one.wait()
     cuts = quantiles(ages, n=100)
     yield f"{minutes:.0f} min at {SPEED} times the speed, {len(ages)} times told: {len(errors)} errors {errors[:2]}"
-    yield f"  Round was at most so old when it was new again: median {cuts[49]:.1f} s, p99 {cuts[98]:.1f}, most {max(ages):.1f}"
+    yield f"  so old was Round when it was new again: median {cuts[49]:.1f} s, p99 {cuts[98]:.1f}, most {max(ages):.1f}"
 
 
 def _follow(house: Any, until: float) -> Iterator[float]:

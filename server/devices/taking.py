@@ -125,9 +125,9 @@ def _doubt_run(heard: Heard, line: lines.RunLine) -> None:
 
 
 def _long(minutes: float) -> str:
-    """ "45 min", "23 h 20 min"."""
+    """ "45 min", "10 h", "23 h 20 min"."""
     hours, rest = divmod(round(minutes), 60)
-    return f"{hours} h {rest} min" if hours else f"{rest} min"
+    return " ".join(part for part in (f"{hours} h" if hours else "", f"{rest} min" if rest else "") if part)
 
 
 def _totals(device: Device) -> list[tuple[Any, float]]:
