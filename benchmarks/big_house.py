@@ -183,6 +183,7 @@ class _Rows:
                     "mopped": False,
                     "provenance": "logged",
                     "supersedes_id": None,
+                    "ended": "",
                 },
             )
 

@@ -77,6 +77,8 @@ class Homes:
     changes: bool = False
     told: bool = False
     school: School = School.THRIFTY
+    happens: tuple[float, ...] = (1.0,)
+    """How much of the usual week happens at all, for ten weeks each, in turn [-]."""
     assumed: bool = False
     """Nobody tells of runs: the usual week stands for them, as the core sees it."""
 
@@ -147,7 +149,13 @@ def measure() -> list[str]:
     return lines
 
 
-MEASURED = (KEPT, HOMES[6], HOMES[7])
+MEASURED = (
+    KEPT,
+    HOMES[6],
+    HOMES[7],
+    replace(KEPT, name="a usual week of which two thirds happen", happens=(2 / 3,)),
+    replace(KEPT, name="a usual week that happens for ten weeks, then half of it for ten", happens=(1.0, 0.5)),
+)
 """Homes whose runs are measured by the machine, or assumed by the usual week."""
 
 
@@ -185,7 +193,8 @@ def _life(rng: np.random.Generator, homes: Homes) -> Life:
     weather = np.repeat(np.exp(rng.normal(0, homes.weather, weeks)), 7)[:days]
     spread = np.log(2.5) * (0.8 if homes.alike else 1.0)
     rate = float(np.exp(rng.uniform(-spread, spread) + (rng.normal(0, 0.15) if homes.alike else 0.0)))
-    return Life(ran * lengths * np.repeat(states, 7)[:days], rate, weather, homes)
+    happens = np.resize(np.repeat(homes.happens, 70), days)
+    return Life(ran * lengths * np.repeat(states, 7)[:days] * happens, rate, weather, homes)
 
 
 @dataclass(frozen=True, slots=True)

@@ -148,7 +148,7 @@ def serve(database: Path, *, demo: bool) -> None:
     if demo:
         call_command("migrate", interactive=False, verbosity=0)
         call_command("load_demo", stdout=sys.stderr)
-    server = create_server(application, host="127.0.0.1", port=0, threads=4)
+    server = create_server(application, host="127.0.0.1", port=0, threads=20, send_bytes=1)
     print(f"serving http://127.0.0.1:{server.effective_port}", flush=True)
     server.run()
 

@@ -115,7 +115,7 @@ def _doubt_run(heard: Heard, line: lines.RunLine) -> None:
     before = (measured.order_by().aggregate(all=Sum("run_s"))["all"] or 0.0) / 60
     doubt = doubt_run(line.minutes, line.area_m2, before)
     if doubt is Doubt.TOO_LONG:
-        more = f", and {_long(before)} before it" if before else ""
+        more = f", besides {_long(before)}" if before else ""
         raise Doubted(doubt, f"It says that it ran {_long(line.minutes)} on {day:%-d %B}{more}.")
     if doubt is Doubt.TOO_FAST:
         raise Doubted(doubt, f"It says that it covered {line.area_m2:.0f} m² in {line.minutes:.0f} min.")
