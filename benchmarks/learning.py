@@ -193,7 +193,7 @@ def _life(rng: np.random.Generator, homes: Homes) -> Life:
     weather = np.repeat(np.exp(rng.normal(0, homes.weather, weeks)), 7)[:days]
     spread = np.log(2.5) * (0.8 if homes.alike else 1.0)
     rate = float(np.exp(rng.uniform(-spread, spread) + (rng.normal(0, 0.15) if homes.alike else 0.0)))
-    happens = np.resize(np.repeat(homes.happens, 70), days)
+    happens = np.roll(np.resize(np.repeat(homes.happens, 70), days), 7 * int(rng.integers(len(homes.happens) * 10)))
     return Life(ran * lengths * np.repeat(states, 7)[:days] * happens, rate, weather, homes)
 
 

@@ -27,6 +27,7 @@ from server.devices.schemas import (
     HeldCountIn,
     HeldDropIn,
     IngestOut,
+    RanWithoutOut,
     ReporterOut,
     TokenOut,
     WeighsIn,
@@ -47,6 +48,7 @@ from server.household.writes import for_everybody, for_owners, in_its_own_time, 
 from server.machines.services import in_use
 from server.notes.readings import falls_of
 from server.round.answer import WRITTEN, written
+from server.use.without import ran_without
 
 router = Router(tags=["devices"])
 UNHEARD_FOR = timedelta(days=3)
@@ -115,6 +117,7 @@ def _heard(member: Member) -> FromDevicesOut:
     waiting = held.asked(member)
     on_rack = rack(member) if waiting else []
     return FromDevicesOut(
+        ran_without=[RanWithoutOut.model_validate(one) for one in ran_without(member)],
         asked=[asked_out(one, on_rack) for one in waiting],
         falls=[fall_out(*one) for one in falls_of(member)],
         said=[SaidOut.model_validate(one) for one in unheard(member, clock.now() - UNHEARD_FOR)],

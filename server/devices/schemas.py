@@ -85,9 +85,22 @@ class FallOut(Schema):
     best_until: datetime
 
 
-class FromDevicesOut(Schema):
-    """What devices told that somebody should see: what is asked, what fell, what was said and stands nowhere else."""
+class RanWithoutOut(Schema):
+    """A machine that ran by its own word since a part that it needs is out: which, how often, when last."""
 
+    machine_id: UUID
+    machine: str
+    part: str
+    times: int
+    last: datetime
+
+
+class FromDevicesOut(Schema):
+    """What devices told that somebody should see: what ran without a part, what is asked, what fell, what was said and
+    stands nowhere else.
+    """
+
+    ran_without: list[RanWithoutOut]
     asked: list[HeldOut]
     falls: list[FallOut]
     said: list[SaidOut]

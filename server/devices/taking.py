@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db.models import QuerySet, Sum
 
 from care import model as core
-from care.bench.drying import tolerance_g
+from care.bench.drying import Basis, tolerance_g
 from care.errors import CareError, InvalidValue
 from care.heard.scale import Drying, might_be, on_scale
 from care.heard.sense import Doubt, counts_back, doubt_air, doubt_run
@@ -176,11 +176,12 @@ def _suction(heard: Heard, line: lines.SuctionLine) -> Entry:
 def _weight(heard: Heard, line: lines.WeightLine) -> Entry | None:
     grams = WEIGHT.told(line.value, line.unit)
     item = _on_scale(heard, grams)
-    dry_g = job_of(item).dry_g
+    job = job_of(item)
+    dry_g = job.dry_g
     if heard.sure is None:
         if _is_lighter(dry_g, grams):
             raise Doubted(Doubt.TOO_LIGHT, f"It says {grams:.0f} g; bone dry, {item.name} weighed {dry_g:.0f} g.")
-        if _weighs_the_same(item, grams, line):
+        if _weighs_the_same(item, grams, line) or (job.estimate.basis is Basis.SETTLED and _is_dry(dry_g, grams)):
             return None
     return weigh(
         member=heard.by,
@@ -196,6 +197,11 @@ def _weight(heard: Heard, line: lines.WeightLine) -> Entry | None:
 def _is_lighter(dry_g: float | None, grams: float) -> bool:
     """Whether a weight that counts must be the new dry one."""
     return dry_g is not None and grams < dry_g - tolerance_g(dry_g)
+
+
+def _is_dry(dry_g: float | None, grams: float) -> bool:
+    """Whether a part that the scale has freed weighs what it did then."""
+    return dry_g is not None and abs(grams - dry_g) <= tolerance_g(dry_g)
 
 
 def _on_scale(heard: Heard, grams: float) -> Item:

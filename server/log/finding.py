@@ -26,7 +26,7 @@ GROUPS: dict[str, tuple[str, tuple[str, ...]]] = {
     "runs": ("Runs", (Kind.RUN, Kind.REST, Kind.SCHEDULE)),
     "work": ("Work", (Kind.SERVICE, Kind.MOVE)),
     "looks": ("Looks", (Kind.INSPECTION, Kind.COUNTER, Kind.CHANGED, Kind.UNKNOWN)),
-    "drying": ("Drying", (Kind.HUNG, Kind.WEIGHT, Kind.CHECK, Kind.AIR)),
+    "drying": ("Drying, air and weights", (Kind.HUNG, Kind.WEIGHT, Kind.CHECK, Kind.AIR)),
     "readings": ("Readings", (Kind.READING,)),
     "faults": ("Faults", (Kind.CASE, Kind.DANGER, Kind.MISHAP, Kind.SAID)),
     "notes": ("Notes", (Kind.NOTE,)),
@@ -49,6 +49,8 @@ ON_ITEM: tuple[type[Detail], ...] = (machines.Move, machines.Hung, machines.Weig
 """Details that name a part, which belongs to a slot."""
 VERBS = {Kind.RUN: "ran", Kind.INSPECTION: "found", Kind.HUNG: "hung", Kind.ORDER: "ordered", Kind.NOTE: "photo"}
 """What kinds of record are also called, as their lines say it."""
+MEASURED = (Kind.AIR, Kind.HUNG, Kind.WEIGHT, Kind.MOVE)
+"""What sensors tell every hour, and the drying that follows: shown where somebody asks for more than everything."""
 MOST_WORDS, MOST_NOTES = 6, 2_000
 MANY, FEW = 12, 4_000
 """What so many machines are called is most of the log: it is read in its order, and not machine by machine;
@@ -137,6 +139,8 @@ def narrowed(member: Member, wanted: Wanted, before: Place | None = None) -> Que
     rows: QuerySet[Entry] = Entry.objects.of(member.household_id)
     if not wanted.undone:
         rows = rows.filter(voided_by=None).exclude(kind=Kind.VOID)
+    if not (wanted.group or wanted.slot or wanted.words):
+        rows = rows.exclude(source=Entry.Source.DEVICE, kind__in=MEASURED)
     if wanted.by is not None:
         rows = rows.filter(by_id=wanted.by)
     zone = zone_of(member)

@@ -28,11 +28,14 @@ from server.due.dangers import dangers_of
 from server.faults.cases import open_cases
 from server.faults.heard import said_at, unheard
 from server.household.models import Member
+from server.log import services as log
+from server.log.finding import Wanted
 from server.logbook.models import Entry
 from server.logbook.services import standing, undo
 from server.machines.models import AirReading, Item, Reading, Run, Weight
 from server.notes.readings import falls_of
 from server.use.services import log_run, set_schedule
+from server.use.without import ran_without
 from server.work.services import already_done
 from tests.server.house import DAY, NOON, WEEKDAYS, HouseTestCase, household
 from tests.server.test_api import ApiTestCase
@@ -103,6 +106,15 @@ class Runs(DevicesTestCase):
         for n in range(7):
             self.ran_itself(robot, days_ago=8 - n, area_m2=41)
         self.assertEqual(falls_of(self.member), [])
+
+    def test_a_run_while_the_filter_is_out_is_told_until_it_is_back(self):
+        robot = self.device("machine")
+        with clock.at(NOON - timedelta(hours=6)):
+            already_done(member=self.member, machine_id=self.machine.pk, slot_key="filter", action=Action.WASH)
+        self.assertEqual(ran_without(self.member), [])
+        self.ran_itself(robot)
+        [one] = ran_without(self.member)
+        self.assertEqual((one.machine, one.part, one.times), ("Robot", "Filter", 1))
 
 
 class OnceEach(DevicesTestCase):
@@ -324,6 +336,13 @@ class Drying(DevicesTestCase):
         self.assertEqual(job_of(self.wet).estimate.basis, "settled")
         self.assertLessEqual(self.ready(), clock.now())
         self.assertEqual(self.say(scale, kind="weight", value=20, unit="g", at=clock.now()).status, Status.HELD)
+
+    def test_the_log_tells_of_sensors_only_where_it_is_asked_for_more(self):
+        sensor = self.device("climate", place="Cellar")
+        self.say(sensor, kind="air", temp=15, humidity_percent=60)
+        everything, drying = (log.page(self.member, Wanted(group=group)).lines for group in ("", "drying"))
+        self.assertFalse([line for line in everything if "15.0" in line.words])
+        self.assertEqual(drying[0].words, "Cellar: 15.0 °C, 60 %")
 
     def test_which_part_is_asked_where_it_could_be_two_and_a_tap_settles_it(self):
         already_done(member=self.member, machine_id=self.machine.pk, slot_key="rubber-roller", action=Action.WASH)

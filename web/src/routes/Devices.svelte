@@ -9,7 +9,7 @@
   import Loaded from '../lib/ui/Loaded.svelte';
   import Panel from '../lib/ui/Panel.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
-  import { FALL_FIRST, fallWords, saidWords } from '../lib/words/devices';
+  import { FALL_FIRST, fallWords, saidWords, WITHOUT_FIRST, withoutWords } from '../lib/words/devices';
   import { dayAndTime } from '../lib/words/format';
   import Asked from './devices/Asked.svelte';
   import Connect from './devices/Connect.svelte';
@@ -42,6 +42,18 @@
         <Panel title="Asked of you">
           <p class="soft mb-2">What these told cannot simply be true. It does not count before you say so.</p>
           {#each told.heard.asked as one (one.entry_ids[0])}<Asked {one} {devices} {zone} />{/each}
+        </Panel>
+      {/if}
+      {#if told.heard.ran_without.length}
+        <Panel title="Stop it">
+          {#each told.heard.ran_without as one (one.machine_id + one.part)}
+            <p class="ink-overdue">
+              <b
+                ><a class="link" href={`#/machines/${one.machine_id}`}>{one.machine}</a>
+                {withoutWords(one)}</b
+              >, last {dayAndTime(one.last, zone)}. {WITHOUT_FIRST}
+            </p>
+          {/each}
         </Panel>
       {/if}
       {#if told.heard.falls.length || told.heard.said.length}

@@ -61,7 +61,8 @@
 
   const urgent = $derived(
     round !== null &&
-      (round.reminders.length + round.faults.length > 0 || round.machines.some((one) => one.dangers.length)),
+      (round.reminders.length + round.faults.length + (heard?.ran_without.length ?? 0) > 0 ||
+        round.machines.some((one) => one.dangers.length)),
   );
 
   void house.loadRound();
@@ -164,7 +165,7 @@
           </section>
           {#if urgent}
             {#await import('./round/Urgent.svelte') then { default: Urgent }}
-              <Urgent {round} mayWrite={session.mayWrite} />
+              <Urgent {round} without={heard?.ran_without ?? []} mayWrite={session.mayWrite} />
             {/await}
           {/if}
           <div class="todo">

@@ -78,3 +78,11 @@ export function fallWords(one: Schemas['FallOut']): string {
 /** What to do about it: drag is looked for before the battery is blamed. */
 export const FALL_FIRST =
   'Look for what drags first: hair in brush, wheels and caster, a clogged filter. Then the battery.';
+
+/** "ran 3 times since its filter is out" */
+export const withoutWords = (one: Schemas['RanWithoutOut']): string =>
+  `ran ${one.times === 1 ? 'once' : `${one.times} times`} since its ${one.part.toLowerCase()} is out`;
+
+/** What to do about that. */
+export const WITHOUT_FIRST =
+  'Switch it off, or pause its schedule on the machine itself: dust now goes where the part would have held it. Before the next run, look at what lies behind.';

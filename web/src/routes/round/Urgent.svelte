@@ -3,10 +3,20 @@
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import OutOfUse from '../../lib/ui/OutOfUse.svelte';
+  import { WITHOUT_FIRST, withoutWords } from '../../lib/words/devices';
   import { day } from '../../lib/words/format';
   import AtFault from './AtFault.svelte';
 
-  let { round, mayWrite }: { round: Schemas['RoundOut']; mayWrite: boolean } = $props();
+  let {
+    round,
+    without,
+    mayWrite,
+  }: {
+    round: Schemas['RoundOut'];
+    /** What ran by its own word while a part that it needs is out. */
+    without: Schemas['RanWithoutOut'][];
+    mayWrite: boolean;
+  } = $props();
 
   const endangered = $derived(round.machines.filter((machine) => machine.dangers.length));
 </script>
@@ -14,6 +24,14 @@
 <div class="urgent">
   {#each endangered as machine (machine.id)}
     {#each machine.dangers as danger (danger.key)}<OutOfUse {machine} {danger} />{/each}
+  {/each}
+  {#each without as one (one.machine_id + one.part)}
+    <section class="panel px-4 py-2" aria-label={`${one.machine}: stop it`}>
+      <b class="ink-overdue"
+        ><a class="link" href={`#/machines/${one.machine_id}`}>{one.machine}</a> {withoutWords(one)}.</b
+      >
+      {WITHOUT_FIRST}
+    </section>
   {/each}
   {#each round.faults as fault (fault.machine_id)}<AtFault {fault} {mayWrite} />{/each}
   {#if round.reminders.length}

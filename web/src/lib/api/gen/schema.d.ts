@@ -9853,9 +9853,12 @@ export interface components {
         };
         /**
          * FromDevicesOut
-         * @description What devices told that somebody should see: what is asked, what fell, what was said and stands nowhere else.
+         * @description What devices told that somebody should see: what ran without a part, what is asked, what fell, what was said and
+         *     stands nowhere else.
          */
         FromDevicesOut: {
+            /** Ran Without */
+            ran_without: components["schemas"]["RanWithoutOut"][];
             /** Asked */
             asked: components["schemas"]["HeldOut"][];
             /** Falls */
@@ -9912,6 +9915,28 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * RanWithoutOut
+         * @description A machine that ran by its own word since a part that it needs is out: which, how often, when last.
+         */
+        RanWithoutOut: {
+            /**
+             * Machine Id
+             * Format: uuid
+             */
+            machine_id: string;
+            /** Machine */
+            machine: string;
+            /** Part */
+            part: string;
+            /** Times */
+            times: number;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
         };
         /**
          * ReporterOut
