@@ -193,7 +193,9 @@ def _life(rng: np.random.Generator, homes: Homes) -> Life:
     weather = np.repeat(np.exp(rng.normal(0, homes.weather, weeks)), 7)[:days]
     spread = np.log(2.5) * (0.8 if homes.alike else 1.0)
     rate = float(np.exp(rng.uniform(-spread, spread) + (rng.normal(0, 0.15) if homes.alike else 0.0)))
-    happens = np.roll(np.resize(np.repeat(homes.happens, 70), days), 7 * int(rng.integers(len(homes.happens) * 10)))
+    happens = np.resize(np.repeat(homes.happens, 70), days)
+    if len(homes.happens) > 1:  # homes change on different days
+        happens = np.roll(happens, 7 * int(rng.integers(10 * len(homes.happens))))
     return Life(ran * lengths * np.repeat(states, 7)[:days] * happens, rate, weather, homes)
 
 

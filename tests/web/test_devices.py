@@ -5,10 +5,12 @@ from urllib.request import Request, urlopen
 
 from django.test import override_settings
 
+from care.vocabulary import Action
 from server.drying.services import weigh
 from server.logbook.models import Entry
 from server.machines.models import Item, Run
 from server.use.services import log_run
+from server.work.services import already_done
 from tests.web.browser import NOW, PHONE, BrowserTestCase, expect, timedelta
 from uuid import uuid4
 
@@ -130,6 +132,20 @@ class Live(DevicesTestCase):
         with self.page.expect_response("**/api/round"):
             log_run(**elsewhere, run_id=uuid4(), minutes=77, start=NOW - timedelta(hours=2))
         expect(self.robot_row()).to_contain_text("77 min today")
+
+    def test_a_robot_that_runs_without_its_filter_is_told_at_once_above_all(self):
+        token = self.connect()
+        self.page.goto("/#/")
+        on = {"member": self.member, "machine_id": self.machine_id("Ground robot")}
+        with override_settings(FIXED_NOW=NOW - timedelta(hours=5)):
+            already_done(**on, slot_key="filter", action=Action.WASH)
+        expect(self.robot_row()).to_contain_text("out of use")
+        at = (NOW - timedelta(hours=2)).isoformat()
+        self.post(token, {"kind": "run", "at": at, "minutes": 40})
+        told = self.page.get_by_role("region", name="Ground robot: stop it")
+        expect(told).to_contain_text("ran once since its filter is out")
+        expect(told).to_contain_text("look at what lies behind")
+        self.assert_accessible(self.page, "stop it")
 
     def test_a_phone_in_a_pocket_compares_when_it_is_looked_at_again(self):
         page = self.sign_in(self.open_page(PHONE))

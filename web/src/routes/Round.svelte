@@ -38,11 +38,15 @@
   $effect(() => {
     if (!round || rest) return;
     whenSeen(() => (rest = true));
-    void openCases().then((told) => (cases = told.status === 'ok' ? told.data : []));
-    void toOrder().then((told) => (wanted = told));
-    void heardNow().then((told) => (heard = told));
+    besides();
     if (round.ahead?.stale) void seasonNow().then((told) => told && house.loadRound());
   });
+  /** What stands beside the board, and is asked for by itself. */
+  function besides() {
+    void openCases().then((told) => (cases = told.status === 'ok' ? told.data : []));
+    void toOrder().then((told) => (wanted = told));
+    void heardNow().then((told) => (heard = told ?? heard));
+  }
   let cases = $state.raw<Schemas['OpenCaseOut'][]>([]);
   let wanted = $state.raw<Schemas['ToOrderOut'][]>([]);
   let heard = $state.raw<Schemas['FromDevicesOut'] | null>(null);
@@ -68,7 +72,12 @@
   void house.loadRound();
   const clock = setInterval(() => void refreshQuietly(), 60_000);
   onDestroy(() => clearInterval(clock));
-  onDestroy(live.on(() => void refreshQuietly()));
+  onDestroy(
+    live.on(() => {
+      void refreshQuietly();
+      besides();
+    }),
+  );
 
   async function refreshQuietly() {
     if (!document.hidden && house.round.status === 'ok') await house.loadRound();
