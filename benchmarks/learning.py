@@ -10,7 +10,7 @@ the school's longest interval is up, in shares of the true interval.
 """
 
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime, time, timedelta
 from uuid import UUID
 
 import numpy as np
@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from care.due import Context, LoadLine, Past, assess
 from care.due.triggers import STRETCH
-from care.due.usage import UsageLog
+from care.due.usage import WEEKDAYS, UsageLog, weekly
 from care.items import Fitting, Item, State
 from care.model import Inspection, Load, Provenance, Run, ServiceRecord
 from care.parts import Slot
@@ -50,6 +50,8 @@ RULE = Rule(
 )
 """A single figure: an ordinary home's, halved where the load is full."""
 SLOT = Slot("part", "here", "part", "Part", "part", False, {found: str(found) for found in Found}, (RULE,))
+WEEK = weekly(list(WEEKDAYS), REFERENCE_H * 60 / 7, time(10))
+"""The usual week, where one is told."""
 ORDINARY, FULL = Load(0.5, 0.5, 0.5), Load(1.0, 1.0, 1.0)
 
 
@@ -79,6 +81,8 @@ class Homes:
     school: School = School.THRIFTY
     happens: tuple[float, ...] = (1.0,)
     """How much of the usual week happens at all, for ten weeks each, in turn [-]."""
+    planned: bool = False
+    """The household told its usual week."""
     assumed: bool = False
     """Nobody tells of runs: the usual week stands for them, as the core sees it."""
 
@@ -149,12 +153,13 @@ def measure() -> list[str]:
     return lines
 
 
+PLANNED = replace(KEPT, planned=True)
 MEASURED = (
-    KEPT,
-    HOMES[6],
-    HOMES[7],
-    replace(KEPT, name="a usual week of which two thirds happen", happens=(2 / 3,)),
-    replace(KEPT, name="a usual week that happens for ten weeks, then half of it for ten", happens=(1.0, 0.5)),
+    PLANNED,
+    replace(HOMES[6], planned=True),
+    replace(HOMES[7], planned=True),
+    replace(PLANNED, name="a usual week of which two thirds happen", happens=(2 / 3,)),
+    replace(PLANNED, name="a usual week that happens for ten weeks, then half of it for ten", happens=(1.0, 0.5)),
 )
 """Homes whose runs are measured by the machine, or assumed by the usual week."""
 
@@ -259,7 +264,7 @@ def _assess(life: Life, day: int, services: list[ServiceRecord], inspections: li
         for d in range(day + 1)
         if seen[d] > 0
     ]
-    context = Context(UsageLog(runs), None, loads, life.homes.school, _at(day), UTC)
+    context = Context(UsageLog(runs), WEEK if life.homes.planned else None, loads, life.homes.school, _at(day), UTC)
     item = Item(ITEM, "part", "Part", State.FITTED, START)
     fittings = [Fitting(ITEM, MACHINE, "part", START)]
     [state] = assess(SLOT, item, past=Past(fittings, services, inspections), context=context)

@@ -33,12 +33,14 @@ CROWD_S = 60.0
 WRITERS, READERS = 4, 8
 LEFT_OUT = (
     "/api/session", "/api/session/household", "/api/shelf/prices/ask", "/api/password", "/api/sign-ins",
-    "/api/households", "/api/people/{member_id}", "/api/copies", "/api/copies/{name}/restore",
+    "/api/households", "/api/people/{member_id}", "/api/copies", "/api/copies/{name}/restore", "/api/live",
 )  # fmt: skip
-"""These end the sign-in that the rest is asked with, or go elsewhere; a shop is not there; copies fill the disk."""
+"""These end the sign-in that the rest is asked with, or go elsewhere; a shop is not there; copies fill the disk; news
+have no end.
+"""
 
 
-TELLING = re.compile(r"^_+ |Received:|Documented:|generated|Server error")
+TELLING = re.compile(r"^_+ |[Ee]rror|Received:|Documented:|generated|Server error")
 """The lines of a long report that tell what was asked and what was not as it should be."""
 
 
@@ -125,7 +127,7 @@ def requests(server: Server) -> Iterator[str]:
             _schemathesis(server, person), cwd=server.database.parent, capture_output=True, text=True, check=False
         )
         yield f"as {role}: status {done.returncode} (0: all answers as the contract names them, no 500)"
-        told = done.stdout.strip().splitlines()
+        told = (done.stdout + done.stderr).strip().splitlines()
         yield from (
             f"  {line}" for line in told if re.search(r"^_+ |Received:|Documented:|generated|Server error", line)
         )

@@ -8,6 +8,7 @@ its brush is cleaned, its filter lies wet on the scale. Ctrl-C ends all of it.
 import argparse
 import json
 import os
+import signal
 import subprocess
 import sys
 import tempfile
@@ -130,6 +131,7 @@ def main() -> int:
     parser.add_argument("--port", type=int, default=8000)
     parser.add_argument("--speed", type=float, default=60, help="how many times as fast time runs")
     told = parser.parse_args()
+    signal.signal(signal.SIGTERM, signal.default_int_handler)  # ended as by Ctrl-C, so that nothing is left running
     with tempfile.TemporaryDirectory() as folder:
         house, running, pages = start(told.port, told.speed, Path(folder))
         try:

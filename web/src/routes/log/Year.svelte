@@ -14,29 +14,33 @@
 </script>
 
 <Panel title="The last twelve months">
-  <p>
-    {minutesWords(sum((one) => one.minutes))} at the bench in {plural(
-      sum((one) => one.sittings),
-      'sitting',
-    )}, {plural(
-      sum((one) => one.cleaned),
-      'part',
-    )} cleaned, {sum((one) => one.renewed)} renewed; machines ran {figure(sum((one) => one.run_hours))} h.
-  </p>
-  <ul class="mt-3 grid gap-1">
-    {#each months as one (one.month)}
-      <li>
-        <span>{name().format(asDay(one.month))}</span>
-        <progress
-          class="progress"
-          max={most}
-          value={one.minutes}
-          aria-label={`Minutes at the bench in ${name().format(asDay(one.month))}`}
-        ></progress>
-        <span class="soft">{one.minutes ? minutesWords(one.minutes) : 'none'}</span>
-      </li>
-    {/each}
-  </ul>
+  {#if !year.months.some((one) => one.sittings + one.cleaned + one.renewed + one.run_hours)}
+    <p class="soft">Nothing ran and nothing was done yet.</p>
+  {:else}
+    <p>
+      {minutesWords(sum((one) => one.minutes))} at the bench in {plural(
+        sum((one) => one.sittings),
+        'sitting',
+      )}, {plural(
+        sum((one) => one.cleaned),
+        'part',
+      )} cleaned, {sum((one) => one.renewed)} renewed; machines ran {figure(sum((one) => one.run_hours))} h.
+    </p>
+    <ul class="mt-3 grid gap-1">
+      {#each months as one (one.month)}
+        <li>
+          <span>{name().format(asDay(one.month))}</span>
+          <progress
+            class="progress"
+            max={most}
+            value={one.minutes}
+            aria-label={`Minutes at the bench in ${name().format(asDay(one.month))}`}
+          ></progress>
+          <span class="soft">{one.minutes ? minutesWords(one.minutes) : 'none'}</span>
+        </li>
+      {/each}
+    </ul>
+  {/if}
   <h3 class="mt-4 font-bold">What put faults right</h3>
   {#each year.helped as one (one.cause)}
     <p>{one.cause} <span class="soft">{plural(one.times, 'time')}</span></p>
