@@ -4,11 +4,13 @@ import json
 import random
 from dataclasses import replace
 from datetime import time, timedelta
+from pathlib import Path
 from unittest.mock import patch
 from uuid import uuid4
 
+from django.conf import settings
 from django.core.cache import cache
-from django.test import override_settings
+from django.test import LiveServerTestCase, override_settings
 
 from care.bench.drying import Hanging
 from care.due.usage import weekly
@@ -467,3 +469,18 @@ class News(ApiTestCase):
         finally:
             for _ in taken:
                 live.places.release()
+
+
+class TheClientOfTheDocs(LiveServerTestCase):
+    def test_the_twenty_lines_post_and_forget_what_is_confirmed(self):
+        page = (Path(settings.BASE_DIR) / "docs/devices.md").read_text()
+        client = page.split("```python\n")[1].split("```")[0]
+        device, token = services.connect(member=household(), kind="scale", name="Scale")
+        client = client.replace("http://127.0.0.1:8000", self.live_server_url).replace("the token", token)
+        told = {}
+        exec(client, told)  # noqa: S102 - what is tried is what stands there
+        told["say"]("weight", value=80, unit="g")
+        told["say"]("weight", value="heavy", unit="g")
+        told["post"]()
+        self.assertEqual(told["waiting"], {})
+        self.assertEqual(device.lines.count(), 1)
