@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from playwright.sync_api import Page, ViewportSize
+    from playwright.sync_api import FilePayload, Page, ViewportSize
 
 ROOT = Path(__file__).resolve().parents[1]
 OUT = ROOT / "docs" / "screenshots"
@@ -103,7 +103,7 @@ def _walk(address: str) -> None:
         laptop.get_by_text("Stairs cordless: Centre filter").first.click()
         take(laptop, "log")
         night.goto("/#/household/data")
-        runs = {"name": "runs.csv", "mimeType": "text/csv", "buffer": RUNS.encode()}
+        runs: FilePayload = {"name": "runs.csv", "mimeType": "text/csv", "buffer": RUNS.encode()}
         night.get_by_role("region", name="Bring runs in").get_by_label("File").set_input_files(runs)
         night.get_by_role("button", name="Leave it").wait_for()
         night.get_by_role("button", name="Leave it").scroll_into_view_if_needed()

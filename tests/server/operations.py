@@ -9,6 +9,7 @@ from uuid import uuid4
 
 from django.apps import apps
 from django.db import transaction
+from django.test import override_settings
 
 from care.vocabulary import Action
 from server.devices.ingest import take_in
@@ -43,6 +44,7 @@ class OperationsTestCase(ApiTestCase):
 
     def setUp(self):
         super().setUp()
+        self.enterContext(override_settings(LIVE=True))
         self.enterContext(patch("server.base.live.LASTS_S", 0.0))  # or whoever reads all pages waits for news
         self.client.raise_request_exception = False
         robot = str(self.machine.pk)

@@ -20,7 +20,7 @@ NUMBERS = (-1, 0, 1e-308, 1e308, 10**400, float("nan"), float("inf"), "soon", No
 DAYS = ("0001-01-01", "1999-12-31", "2000-01-01", "2031-03-01", "9999-12-31", "2026-02-30", "")
 TIMES = ("25:00", "10:15+02:00", "00:00")
 LISTS = ([], ["x"] * 2000, [None], "x")
-SECRETS = {"season_feed_make", "invitations_create"}
+SECRETS = {"season_feed_make", "invitations_create", "devices_connect"}
 """What these show is shown once: it is not kept for whoever asks again."""
 
 
