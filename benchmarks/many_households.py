@@ -95,6 +95,7 @@ def make(count: int) -> dict[str, float]:
     from django.core.management import call_command
     from django.db import connection, transaction
 
+    from server.base.storage import analyse
     from server.logbook.models import Entry
 
     call_command("migrate", interactive=False, verbosity=0)
@@ -104,8 +105,7 @@ def make(count: int) -> dict[str, float]:
     with transaction.atomic(), connection.cursor() as cursor:
         for statement in _copies(template.hex, count - 1):
             cursor.execute(statement)
-    with connection.cursor() as cursor:
-        cursor.execute("ANALYZE")
+    analyse()
     return {"records": records, "s": perf_counter() - began, "kb": _size() / count / 1000}
 
 
