@@ -68,10 +68,10 @@ def flood() -> Iterator[str]:
         plain = [line["minutes"] for line in lines[device.pk]]  # the plain loop: every line once
         wrong += (len(runs), round(sum(runs) / 60, 3)) != (len(plain), round(sum(plain), 3))
     yield (
-        f"{len(tokens)} devices x {LINES} lines in {posts} posts, {LOST:.0%} of posts or answers lost, {REPEATED:.0%}"
+        f"{len(tokens)} devices, {sum(map(len, lines.values())):,} lines in {posts} posts, {LOST:.0%} of posts or answers lost, {REPEATED:.0%}"
         f" sent twice: {wrong} devices whose runs or minutes differ from a plain loop"
     )
-    yield f"  {len(tokens) * LINES / took:.0f} lines a second, each with its repeats and its record"
+    yield f"  {sum(map(len, lines.values())) / took:.0f} lines a second, each with its repeats and its record"
 
 
 def _connected() -> list[Any]:

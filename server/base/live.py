@@ -9,7 +9,7 @@ from time import monotonic
 
 STREAMS = 12
 """So many screens are told at once: each holds a thread. One more asks now and then instead."""
-LOOK_EVERY_S = 2.0
+LOOK_EVERY_S = 1.0
 """How often one looks for what another process wrote [s]."""
 STILL_HERE_S = 15.0
 """How often a line is sent so that both sides notice when the other is gone [s]."""
