@@ -67,11 +67,9 @@ def flood() -> Iterator[str]:
         runs = Run.objects.of(device.household_id).filter(machine=device.machine).values_list("run_s", flat=True)
         plain = [line["minutes"] for line in lines[device.pk]]  # the plain loop: every line once
         wrong += (len(runs), round(sum(runs) / 60, 3)) != (len(plain), round(sum(plain), 3))
-    yield (
-        f"{len(tokens)} devices, {sum(map(len, lines.values())):,} lines in {posts} posts, {LOST:.0%} of posts or answers lost, {REPEATED:.0%}"
-        f" sent twice: {wrong} devices whose runs or minutes differ from a plain loop"
-    )
-    yield f"  {sum(map(len, lines.values())) / took:.0f} lines a second, each with its repeats and its record"
+    count = sum(map(len, lines.values()))
+    yield f"{len(tokens)} devices, {count:,} lines in {posts} posts: {wrong} differ from a plain loop in runs or minutes"
+    yield f"  {LOST:.0%} of posts or answers lost, {REPEATED:.0%} of lines sent twice; {count / took:.0f} lines a second"
 
 
 def _connected() -> list[Any]:
