@@ -68,8 +68,8 @@ def flood() -> Iterator[str]:
         plain = [line["minutes"] for line in lines[device.pk]]  # the plain loop: every line once
         wrong += (len(runs), round(sum(runs) / 60, 3)) != (len(plain), round(sum(plain), 3))
     count = sum(map(len, lines.values()))
-    yield f"{len(tokens)} devices, {count:,} lines in {posts} posts: {wrong} differ from a plain loop in runs or minutes"
-    yield f"  {LOST:.0%} of posts or answers lost, {REPEATED:.0%} of lines sent twice; {count / took:.0f} lines a second"
+    yield f"{len(tokens)} devices, {count:,} lines in {posts} posts: {wrong} differ from a plain loop over them"
+    yield f" {LOST:.0%} of posts or answers lost, {REPEATED:.0%} of lines sent twice; {count / took:.0f} lines a second"
 
 
 def _connected() -> list[Any]:
