@@ -147,18 +147,18 @@ def to_the_screen() -> Iterator[str]:
         row = page.locator(".machine", has=page.get_by_role("link", name="Ground robot", exact=True))
         row.wait_for()
         page.wait_for_timeout(1500)
-        waits, minutes = [], 0
+        waits = []
         for n in range(TIMES):
-            minutes += 7
             at = datetime.now(UTC) - timedelta(minutes=10 * (TIMES - n) + 600)
             line = {"id": str(n), "kind": "run", "at": at.isoformat(), "minutes": 7}
-            began = time.perf_counter()
+            before, began = row.inner_text(), time.perf_counter()
             threading.Thread(
                 target=Person(server.port).ask,
                 args=("POST", "/api/ingest", [line]),
                 kwargs={"Authorization": f"Bearer {token}"},
             ).start()
-            page.get_by_text(f"{minutes} min today").wait_for(timeout=20_000)
+            while row.inner_text() == before:
+                page.wait_for_timeout(5)
             waits.append(1000 * (time.perf_counter() - began))
             page.wait_for_timeout(400)
     yield f"from post to screen: median {median(waits):.0f} ms, the slowest of {TIMES} {max(waits):.0f} ms"
