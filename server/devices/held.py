@@ -1,7 +1,7 @@
 """What devices said and nobody believes yet: asked once for each doubt, counted or dropped, or set right."""
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from uuid import UUID, uuid4
 
@@ -84,7 +84,8 @@ def count(*, member: Member, entry_ids: Collection[UUID], sure: Sure) -> Entry:
     settled = _settle(member, rows, counts=True)
     for row in rows:
         line = _line(row)
-        heard = Heard(member, _device(member, row), uuid4(), sure)
+        asked_dry = row.doubt == Doubt.TOO_LIGHT
+        heard = Heard(member, _device(member, row), uuid4(), replace(sure, bone_dry=asked_dry))
         try:
             take_line(heard, line)
         except Doubted as doubt:

@@ -69,11 +69,12 @@ def take_in(device: Device, told: Sequence[Any], most: int = MOST_LINES) -> list
         some = list(enumerate(read[start : start + AT_ONCE], start + 1))
         try:
             with writing(), transaction.atomic():
-                answers += [_one(device, number, line) for number, line in some]
+                these = [_one(device, number, line) for number, line in some]
                 Device.everything.filter(pk=device.pk).update(seen_at=clock.now())
         except DatabaseError as error:  # a full disk, say: none of these is kept
             log.warning("lines of a device could not be kept: %s", error)
-            answers += [_again(number, line, "It could not be kept.") for number, line in some]
+            these = [_again(number, line, "It could not be kept.") for number, line in some]
+        answers += these
     after = enumerate(left, len(read) + 1)
     return answers + [_again(n, line, f"Only {most} lines are read at once.") for n, line in after]
 

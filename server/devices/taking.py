@@ -45,10 +45,13 @@ class Doubted(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Sure:
-    """What somebody said of a line that was doubted: it counts; which part it weighed; which count goes on."""
+    """What somebody said of a line that was doubted: it counts; which part it weighed, and whether that is bone dry;
+    which count goes on.
+    """
 
     item_id: UUID | None = None
     trusted: bool | None = None
+    bone_dry: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -188,14 +191,14 @@ def _weight(heard: Heard, line: lines.WeightLine) -> Entry | None:
         item_id=item.pk,
         value=line.value,
         unit=line.unit,
-        dry=heard.sure is not None and _is_lighter(dry_g, grams),
+        dry=heard.sure is not None and heard.sure.bone_dry,
         at=line.at,
         entry_id=heard.entry_id,
     )
 
 
 def _is_lighter(dry_g: float | None, grams: float) -> bool:
-    """Whether a weight that counts must be the new dry one."""
+    """Whether a part weighs less than when it was bone dry."""
     return dry_g is not None and grams < dry_g - tolerance_g(dry_g)
 
 

@@ -69,6 +69,12 @@ def _record(member: Member, machine_id: UUID, danger: str, *, over: bool, action
     return journal.tell(DangerRecord, machine=machine, danger=danger, over=over)
 
 
+def put_right_since(member: Member, machine_id: UUID, danger: str, at: datetime) -> bool:
+    """Whether somebody recorded, after an instant, that this danger of a machine is over."""
+    ended = DangerRecord.objects.of(member.household_id).filter(machine_id=machine_id, danger=danger, over=True)
+    return standing(ended.filter(entry__happened_at__gte=at)).exists()
+
+
 def dangers_of(household_id: UUID, machine_ids: Iterable[UUID]) -> dict[UUID, list[ActiveDanger]]:
     """The dangers that stand, by machine, the first told first."""
     book, found = load_book(), defaultdict[UUID, list[ActiveDanger]](list)

@@ -8,6 +8,8 @@ from django.db import transaction
 
 from care.vocabulary import Says
 from server.base import clock
+from server.due.dangers import put_right_since
+from server.due.dangers import tell as tell_danger
 from server.faults.cases import case_state
 from server.faults.models import Case, CaseEvent, Said
 from server.faults.services import Told, open_case, tell
@@ -33,12 +35,17 @@ class Message:
 def hear(*, member: Member, machine_id: UUID, message: Message, entry_id: UUID) -> Entry:
     """Keep what a machine says; where its word is something that is looked for, a case of it is opened or goes on.
 
-    Something said before the last case ended, or days ago, is only kept. A danger puts the machine out of use at once.
+    Something said before the last case ended, or days ago, is only kept. A danger puts the machine out of use at once,
+    however late it comes and however often it was said, unless it was put right since.
+
     Raises `NotFound`, `Conflict` for a machine that is put away.
     """
     require_writer(member)
     about = known(member, machine_id)
     case_id = _at_case(member, about, message)
+    danger = next((s.out_of_use for s in about.subject.symptoms if message.code in s.said_as), "")
+    if danger and not put_right_since(member, about.machines[0].id, danger, message.at):
+        tell_danger(member=member, machine_id=about.machines[0].id, danger=danger)
     journal = journal_by(member, machine_id)
     told = {"code": message.code or "", "words": message.words, "case_id": case_id}
     return journal.tell(Said, message.at, entry_id=entry_id, machine_id=machine_id, **told)

@@ -26,7 +26,7 @@ from server.devices.ingest import MOST_LINES, Status, take_in
 from server.devices.models import Device, Received
 from server.devices.taking import Sure
 from server.drying.services import answer_household, hang, job_of, weigh
-from server.due.dangers import dangers_of
+from server.due.dangers import dangers_of, is_over
 from server.faults.cases import open_cases
 from server.faults.heard import said_at, unheard
 from server.household.models import Member
@@ -274,6 +274,27 @@ class Messages(DevicesTestCase):
         refused = self.ran_itself(robot)
         self.assertEqual(refused.status, Status.HELD)
 
+    def test_a_danger_counts_however_late_and_again_but_not_once_it_was_put_right(self):
+        robot, on = self.device("machine"), {"member": self.member, "machine_id": self.machine.pk}
+        danger = {"kind": "message", "code": "battery-hot"}
+
+        def stands():
+            return [one.danger.key for one in dangers_of(self.member.household_id, [self.machine.pk])[self.machine.pk]]
+
+            d.danger.key for d in dangers_of(self.member.household_id, [self.machine.pk])[self.machine.pk]
+        ]  # noqa: E731
+        self.say(robot, at=NOON - 4 * DAY, **danger)
+        self.assertEqual(stands(), ["pack"])
+        is_over(**on, danger="pack")
+        self.say(robot, at=NOON - 3 * DAY, **danger)
+        self.assertEqual(stands(), [])
+        self.at(NOON + DAY)
+        self.say(robot, at=NOON + timedelta(hours=20), **danger)
+        is_over(**on, danger="pack")
+        self.at(NOON + 2 * DAY)
+        self.say(robot, at=NOON + timedelta(hours=40), **danger)
+        self.assertEqual(stands(), ["pack"])
+
     def test_a_message_of_nothing_is_refused(self):
         self.assertEqual(self.say(self.device("machine"), kind="message").field, "words")
 
@@ -345,6 +366,16 @@ class Drying(DevicesTestCase):
         everything, drying = (log.page(self.member, Wanted(group=group)).lines for group in ("", "drying"))
         self.assertFalse([line for line in everything if "15.0" in line.words])
         self.assertEqual(drying[0].words, "Cellar: 15.0 °C, 60 %")
+
+    def test_who_says_which_part_it_is_makes_no_new_dry_weight(self):
+        weigh(member=self.member, item_id=self.wet.pk, value=42, dry=True)
+        scale = self.device("scale")
+        self.say(scale, kind="weight", value=20, unit="g")
+        [one] = held.asked(self.member)
+        self.assertEqual(one.doubt, "which_part")
+        with self.assertRaisesMessage(InvalidValue, "below its dry weight"):
+            held.count(member=self.member, entry_ids=[one.last.pk], sure=Sure(item_id=self.wet.pk))
+        self.assertEqual(job_of(self.wet).dry_g, 42)
 
     def test_which_part_is_asked_where_it_could_be_two_and_a_tap_settles_it(self):
         already_done(member=self.member, machine_id=self.machine.pk, slot_key="rubber-roller", action=Action.WASH)

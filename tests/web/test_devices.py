@@ -143,7 +143,7 @@ class Live(DevicesTestCase):
         at = (NOW - timedelta(hours=2)).isoformat()
         self.post(token, {"kind": "run", "at": at, "minutes": 40})
         told = self.page.get_by_role("region", name="Ground robot: stop it")
-        expect(told).to_contain_text("ran once since its filter is out")
+        expect(told).to_contain_text("ran once while its filter is out by the records")
         expect(told).to_contain_text("look at what lies behind")
         self.assert_accessible(self.page, "stop it")
 

@@ -49,7 +49,7 @@ export const QUESTION: Record<Schemas['Doubt'], string> = {
   counts_back: 'Was its own count set back?',
   odd_air: 'No home has such air. Look at the sensor.',
   which_part: 'Which part lies on the scale?',
-  too_light: 'Is that its dry weight now?',
+  too_light: 'Is it bone dry, and lighter than it was?',
   which_counts: 'Which count goes on?',
   clashes: 'Does it count?',
 };
@@ -79,10 +79,10 @@ export function fallWords(one: Schemas['FallOut']): string {
 export const FALL_FIRST =
   'Look for what drags first: hair in brush, wheels and caster, a clogged filter. Then the battery.';
 
-/** "ran 3 times since its filter is out" */
+/** "ran 3 times while its filter is out by the records" */
 export const withoutWords = (one: Schemas['RanWithoutOut']): string =>
-  `ran ${one.times === 1 ? 'once' : `${one.times} times`} since its ${one.part.toLowerCase()} is out`;
+  `ran ${one.times === 1 ? 'once' : `${one.times} times`} while its ${one.part.toLowerCase()} is out by the records`;
 
 /** What to do about that. */
 export const WITHOUT_FIRST =
-  'Switch it off, or pause its schedule on the machine itself: dust now goes where the part would have held it. Before the next run, look at what lies behind.';
+  'Switch it off at the machine: without the part dust goes where it would have been held. Look at what lies behind before the next run. If the part is in, record that it was put back.';

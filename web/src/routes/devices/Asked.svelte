@@ -23,7 +23,7 @@
   <p class="mt-2 flex flex-wrap gap-2">
     {#each one.parts as part (part.id)}
       <button class="btn" disabled={!may} onclick={() => void devices.count(one, { item_id: part.id })}
-        >{part.name}</button
+        >{one.doubt === 'too_light' ? `It is bone dry: ${part.name}` : part.name}</button
       >
     {/each}
     {#if one.may_count && COUNTS[one.doubt]}
