@@ -281,8 +281,6 @@ class Messages(DevicesTestCase):
         def stands():
             return [one.danger.key for one in dangers_of(self.member.household_id, [self.machine.pk])[self.machine.pk]]
 
-            d.danger.key for d in dangers_of(self.member.household_id, [self.machine.pk])[self.machine.pk]
-        ]  # noqa: E731
         self.say(robot, at=NOON - 4 * DAY, **danger)
         self.assertEqual(stands(), ["pack"])
         is_over(**on, danger="pack")
