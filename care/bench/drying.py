@@ -169,9 +169,27 @@ def tolerance_g(dry_g: float, step_g: float = SCALE_STEP_G) -> float:
     return max(step_g, min(LEAST_G, DRY_SHARE * dry_g))
 
 
+def is_lighter(grams: float, dry_g: float) -> bool:
+    """Whether a weight is clearly below the dry one: that one must be wrong then.
+
+    >>> is_lighter(40.5, 42), is_lighter(41.5, 42)
+    (True, False)
+    """
+    return grams < dry_g - tolerance_g(dry_g)
+
+
+def weighs_dry(grams: float, dry_g: float) -> bool:
+    """Whether a weight is the dry one, as near as a scale can tell.
+
+    >>> weighs_dry(42.8, 42), weighs_dry(43.5, 42)
+    (True, False)
+    """
+    return abs(grams - dry_g) <= tolerance_g(dry_g)
+
+
 def refuse_lighter(grams: float, dry_g: float) -> None:
     """Refuse a weight clearly below the dry one: the dry one must be wrong then. Raises `InvalidValue`."""
-    if grams < dry_g - tolerance_g(dry_g):
+    if is_lighter(grams, dry_g):
         raise InvalidValue(
             f"grams: {grams:g} g is below its dry weight of {dry_g:g} g",
             field="grams",
@@ -184,7 +202,7 @@ def settled_at(weighings: Iterable[Weighing], dry_g: float) -> datetime | None:
     """When two readings within tolerance, two hours apart and nothing else between, had been taken; None: not yet."""
     since: datetime | None = None
     for one in sorted(weighings, key=lambda w: w.at):
-        if abs(one.grams - dry_g) > tolerance_g(dry_g):
+        if not weighs_dry(one.grams, dry_g):
             since = None
         elif since is None:
             since = one.at

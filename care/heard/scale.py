@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from math import log
 from uuid import UUID
 
-from care.bench.drying import SCALE_STEP_G, tolerance_g
+from care.bench.drying import SCALE_STEP_G, is_lighter
 
 WETTEST = 8.0
 """A soaked foam weighs at most so many times as much as a dry one [-]. Ours."""
@@ -46,7 +46,7 @@ def on_scale(grams: float, parts: Sequence[Drying]) -> UUID | None:
 
 def _off(grams: float, one: Drying) -> float | None:
     """How far off a weight is from what the part should weigh [natural log]; None: it cannot weigh that."""
-    if one.dry_g is not None and not one.dry_g - tolerance_g(one.dry_g) <= grams <= one.dry_g * WETTEST:
+    if one.dry_g is not None and (is_lighter(grams, one.dry_g) or grams > one.dry_g * WETTEST):
         return None
     if one.last_g is not None:
         return abs(log(grams / one.last_g)) if grams <= one.last_g + 2 * SCALE_STEP_G else None

@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 
 from care.errors import require
+from care.household import DryingPlace
 
 CLOCK_SKEW = timedelta(minutes=10)
 """So far a device's clock may be ahead of ours. Decided."""
@@ -16,6 +17,16 @@ MOST_M2_A_MIN = 6.0
 """No machine covers more floor in a minute [m2/min]: half a metre wide at a slow walk is less. Ours."""
 COLDEST_C, HOTTEST_C = -25.0, 55.0
 """Air in a home, an attic under the roof and an unheated shed included [degC]. Ours."""
+SAME_C, SAME_PCT = 0.5, 3.0
+"""Air that moved less is the same [degC, %]: sensors tell no more. Ours."""
+AIR_KEPT_EVERY = timedelta(hours=3)
+"""Air that stays as it is is kept this often: a sensor speaks every few minutes. Ours."""
+AIR_HOLDS_FOR = timedelta(hours=6)
+"""So long what was measured stands for the air of a place; then what the household told of it counts again. Ours."""
+SAME_G = 1.0
+"""A weight that moved less is the same [g]: a kitchen scale tells no more. Ours."""
+WEIGHT_KEPT_EVERY = timedelta(hours=1)
+"""A weight that stays as it is is kept this often: twice as often as two readings must lie apart. Ours."""
 LEAST_USED = 0.3
 """A run that took a smaller share of the battery says little of how long a charge lasts [-]. Ours."""
 
@@ -69,6 +80,15 @@ def doubt_air(temp_c: float) -> Doubt | None:
     (<Doubt.ODD_AIR: 'odd_air'>, None)
     """
     return None if COLDEST_C <= temp_c <= HOTTEST_C else Doubt.ODD_AIR
+
+
+def same_air(one: DryingPlace, other: DryingPlace) -> bool:
+    """Whether air did not move by more than a sensor can tell.
+
+    >>> same_air(DryingPlace("loft", 20, 50), DryingPlace("loft", 20.4, 52))
+    True
+    """
+    return abs(one.temp_c - other.temp_c) < SAME_C and abs(one.rh_pct - other.rh_pct) < SAME_PCT
 
 
 def charge_min(minutes: float, battery_used: float) -> float | None:

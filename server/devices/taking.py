@@ -9,10 +9,10 @@ from uuid import UUID
 from django.db.models import QuerySet, Sum
 
 from care import model as core
-from care.bench.drying import Basis, tolerance_g
+from care.bench.drying import Basis, is_lighter, weighs_dry
 from care.errors import CareError, InvalidValue
 from care.heard.scale import Drying, might_be, on_scale
-from care.heard.sense import Doubt, counts_back, doubt_air, doubt_run
+from care.heard.sense import SAME_G, WEIGHT_KEPT_EVERY, Doubt, counts_back, doubt_air, doubt_run
 from care.units import WEIGHT, Quantity
 from server.base.problems import Conflict
 from server.devices import lines
@@ -30,9 +30,6 @@ from server.machines.models import Item, Machine, Weight
 from server.notes.readings import Figure, take
 from server.use.services import Figures, log_run, overlapping
 from server.work.counters import read_counter
-
-WEIGHED_EVERY = timedelta(hours=1)
-"""A weight that stays as it is is kept this often. Ours."""
 
 
 class Doubted(Exception):
@@ -182,9 +179,10 @@ def _weight(heard: Heard, line: lines.WeightLine) -> Entry | None:
     job = job_of(item)
     dry_g = job.dry_g
     if heard.sure is None:
-        if _is_lighter(dry_g, grams):
+        if dry_g is not None and is_lighter(grams, dry_g):
             raise Doubted(Doubt.TOO_LIGHT, f"It says {grams:.0f} g; bone dry, {item.name} weighed {dry_g:.0f} g.")
-        if _weighs_the_same(item, grams, line) or (job.estimate.basis is Basis.SETTLED and _is_dry(dry_g, grams)):
+        freed = job.estimate.basis is Basis.SETTLED and dry_g is not None and weighs_dry(grams, dry_g)
+        if freed or _weighs_the_same(item, grams, line):
             return None
     return weigh(
         member=heard.by,
@@ -195,16 +193,6 @@ def _weight(heard: Heard, line: lines.WeightLine) -> Entry | None:
         at=line.at,
         entry_id=heard.entry_id,
     )
-
-
-def _is_lighter(dry_g: float | None, grams: float) -> bool:
-    """Whether a part weighs less than when it was bone dry."""
-    return dry_g is not None and grams < dry_g - tolerance_g(dry_g)
-
-
-def _is_dry(dry_g: float | None, grams: float) -> bool:
-    """Whether a part that the scale has freed weighs what it did then."""
-    return dry_g is not None and abs(grams - dry_g) <= tolerance_g(dry_g)
 
 
 def _on_scale(heard: Heard, grams: float) -> Item:
@@ -231,8 +219,8 @@ def _drying(row: Item) -> Drying:
 
 def _weighs_the_same(item: Item, grams: float, line: lines.WeightLine) -> bool:
     rows = standing(Weight.objects.of(item.household_id).filter(item=item))
-    near = rows.filter(entry__happened_at__range=(line.at - WEIGHED_EVERY, line.at + WEIGHED_EVERY))
-    return any(abs(row.grams - grams) < 1.0 and row.entry.happened_at <= line.at for row in near)
+    last = rows.filter(entry__happened_at__range=(line.at - WEIGHT_KEPT_EVERY, line.at)).last()
+    return last is not None and abs(last.grams - grams) < SAME_G
 
 
 def _air(heard: Heard, line: lines.AirLine) -> Entry | None:

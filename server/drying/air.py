@@ -6,13 +6,14 @@ from uuid import UUID
 from django.db import transaction
 
 from care.bench.drying import Stay
+from care.heard.sense import same_air
 from care.household import DryingPlace
 from server.drying.services import WET, job_of, places_of, rest_again
 from server.household.models import Member
 from server.household.services import journal_by, require_writer
 from server.logbook.models import Entry
 from server.machines import models
-from server.machines.air import dries_in, same, says_nothing_new
+from server.machines.air import dries_in, says_nothing_new
 
 
 def place_called(member: Member, name: str) -> DryingPlace | None:
@@ -34,7 +35,7 @@ def tell_air(*, member: Member, place: str, temp_c: float, rh_pct: float, at: da
     entry = journal.tell(models.AirReading, at, entry_id=entry_id, place=place, temp_c=temp_c, rh_pct=rh_pct)
     for row in models.Item.objects.of(member.household_id).filter(state__in=WET).select_related("home_machine"):
         stay = _hung_then(row, place, at)
-        if stay is not None and stay.air is not None and not same(air, stay.air):
+        if stay is not None and stay.air is not None and not same_air(air, stay.air):
             its = journal_by(member, row.home_machine_id, action_id=journal.action_id)
             its.tell(
                 models.Hung,

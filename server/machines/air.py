@@ -1,20 +1,14 @@
 """Measured air of drying places, as rows."""
 
-from datetime import datetime, timedelta
+from datetime import datetime
 from uuid import UUID
 
 from django.db.models import QuerySet
 
+from care.heard.sense import AIR_HOLDS_FOR, AIR_KEPT_EVERY, same_air
 from care.household import DryingPlace
 from server.logbook.services import standing
 from server.machines.models import AirReading
-
-HOLDS_FOR = timedelta(hours=6)
-"""So long what was measured stands for the air of a place; then what the household told of it counts again. Ours."""
-KEPT_EVERY = timedelta(hours=3)
-"""Air that stays as it is is kept this often: a sensor speaks every few minutes. Ours."""
-SAME_C, SAME_PCT = 0.5, 3.0
-"""Air that moved less is the same [degC, %]: sensors tell no more. Ours."""
 
 
 def dries_in(name: str, temp_c: float, rh_pct: float) -> DryingPlace:
@@ -24,19 +18,14 @@ def dries_in(name: str, temp_c: float, rh_pct: float) -> DryingPlace:
 
 def measured_air(household_id: UUID, place: str, at: datetime) -> DryingPlace | None:
     """The air of a place as it was measured last before an instant; None where that is too long ago, or never."""
-    last = _of(household_id, place).filter(entry__happened_at__range=(at - HOLDS_FOR, at)).last()
+    last = _of(household_id, place).filter(entry__happened_at__range=(at - AIR_HOLDS_FOR, at)).last()
     return dries_in(place, last.temp_c, last.rh_pct) if last else None
 
 
 def says_nothing_new(household_id: UUID, air: DryingPlace, at: datetime) -> bool:
     """Whether the air of a place at an instant is as it was kept last, at most three hours before."""
-    last = _of(household_id, air.name).filter(entry__happened_at__range=(at - KEPT_EVERY, at)).last()
-    return last is not None and same(air, dries_in(air.name, last.temp_c, last.rh_pct))
-
-
-def same(one: DryingPlace, other: DryingPlace) -> bool:
-    """Whether air did not move by more than a sensor can tell."""
-    return abs(one.temp_c - other.temp_c) < SAME_C and abs(one.rh_pct - other.rh_pct) < SAME_PCT
+    last = _of(household_id, air.name).filter(entry__happened_at__range=(at - AIR_KEPT_EVERY, at)).last()
+    return last is not None and same_air(air, dries_in(air.name, last.temp_c, last.rh_pct))
 
 
 def _of(household_id: UUID, place: str) -> QuerySet[AirReading]:

@@ -31,7 +31,7 @@ def in_use(member: Member) -> list[Machine]:
 
 def core_machines(member: Member) -> list[core.Machine]:
     """The machines the household uses as the core has them, without what sits in them."""
-    rows = list(Machine.objects.of(member.household_id).filter(status=Machine.Status.IN_USE).order_by("name"))
+    rows = in_use(member)
     docks = [row for row in rows if row.serves_id is not None]
     return [records.to_machine(row, [], [dock for dock in docks if dock.serves_id == row.pk]) for row in rows]
 
