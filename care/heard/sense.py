@@ -17,6 +17,8 @@ MOST_M2_A_MIN = 6.0
 """No machine covers more floor in a minute [m2/min]: half a metre wide at a slow walk is less. Ours."""
 COLDEST_C, HOTTEST_C = -25.0, 55.0
 """Air in a home, an attic under the roof and an unheated shed included [degC]. Ours."""
+DRIEST_PCT = 8.0
+"""Drier air no heated home has: a sensor that says so is broken or lies on a heater [%]. Ours."""
 SAME_C, SAME_PCT = 0.5, 3.0
 """Air that moved less is the same [degC, %]: sensors tell no more. Ours."""
 AIR_KEPT_EVERY = timedelta(hours=3)
@@ -73,13 +75,13 @@ def counts_back(totals: Sequence[tuple[datetime, float]], at: datetime, total: f
     return any(told > total if when <= at else told < total for when, told in totals)
 
 
-def doubt_air(temp_c: float) -> Doubt | None:
-    """What is wrong with air of this temperature [degC].
+def doubt_air(temp_c: float, rh_pct: float) -> Doubt | None:
+    """What is wrong with air of this temperature [degC] and humidity [%]: a broken sensor would free wet parts early.
 
-    >>> doubt_air(80), doubt_air(-4)
-    (<Doubt.ODD_AIR: 'odd_air'>, None)
+    >>> doubt_air(80, 40), doubt_air(20, 0), doubt_air(-4, 80)
+    (<Doubt.ODD_AIR: 'odd_air'>, <Doubt.ODD_AIR: 'odd_air'>, None)
     """
-    return None if COLDEST_C <= temp_c <= HOTTEST_C else Doubt.ODD_AIR
+    return None if COLDEST_C <= temp_c <= HOTTEST_C and rh_pct >= DRIEST_PCT else Doubt.ODD_AIR
 
 
 def same_air(one: DryingPlace, other: DryingPlace) -> bool:

@@ -225,9 +225,10 @@ def _weighs_the_same(item: Item, grams: float, line: lines.WeightLine) -> bool:
 
 def _air(heard: Heard, line: lines.AirLine) -> Entry | None:
     temp_c = line.temp if line.unit == "degC" else (line.temp - 32) / 1.8
-    if (doubt := doubt_air(temp_c)) is not None:
+    if (doubt := doubt_air(temp_c, line.humidity_percent)) is not None:
         if heard.sure is None:
-            raise Doubted(doubt, f"It says {temp_c:.0f} °C in {heard.device.place}.")
+            air = f"{temp_c:.0f} °C and {line.humidity_percent:.0f} %"
+            raise Doubted(doubt, f"It says {air} in {heard.device.place}.")
         raise InvalidValue("temp: no home has such air", field="temp", fix="Drop it, and look at the sensor.")
     place = place_called(heard.by, heard.device.place)
     if place is None:

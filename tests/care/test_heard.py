@@ -24,7 +24,8 @@ class Sense(SimpleTestCase):
         self.assertEqual(doubt_run(300, None, 1000), Doubt.TOO_LONG)
         self.assertEqual(doubt_run(45, 600, 0), Doubt.TOO_FAST)
         self.assertIsNone(doubt_run(45, 40, 120))
-        self.assertEqual((doubt_air(80), doubt_air(-40), doubt_air(35)), (Doubt.ODD_AIR, Doubt.ODD_AIR, None))
+        told = [doubt_air(*air) for air in ((80, 40), (-40, 40), (20, 0), (35, 40), (5, 100))]
+        self.assertEqual(told, [Doubt.ODD_AIR] * 3 + [None] * 2)
 
     def test_a_total_goes_up_with_time_in_whatever_order_it_comes(self):
         told = [(NOW, 100.0), (NOW + 2 * DAY, 160.0)]

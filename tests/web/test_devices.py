@@ -144,7 +144,7 @@ class Live(DevicesTestCase):
         self.post(token, {"kind": "run", "at": at, "minutes": 40})
         told = self.page.get_by_role("region", name="Ground robot: stop it")
         expect(told).to_contain_text("ran once while its filter is out by the records")
-        expect(told).to_contain_text("look at what lies behind")
+        expect(told).to_contain_text("Look at what lies behind")
         self.assert_accessible(self.page, "stop it")
 
     def test_a_phone_in_a_pocket_compares_when_it_is_looked_at_again(self):

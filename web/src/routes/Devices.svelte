@@ -1,6 +1,6 @@
 <!-- Devices that report by themselves: which there are, what is asked about what they said, and a new one. -->
 <script lang="ts">
-  import { onDestroy } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
 
   import { DevicesState } from '../lib/state/devices.svelte';
   import { house } from '../lib/state/house.svelte';
@@ -18,11 +18,10 @@
   import Tabs from './household/Tabs.svelte';
 
   const devices = new DevicesState();
-  void devices.refresh();
   onDestroy(live.on(() => void (devices.busy || devices.refresh())));
   $effect(() => {
-    void house.round; // an undo brings a new one
-    void devices.refresh();
+    void house.round; // each record and each undo brings a new one
+    untrack(() => void devices.refresh());
   });
 
   const owner = $derived(session.member?.role === 'owner');
