@@ -38,6 +38,22 @@
 </script>
 
 <section aria-label="Besides">
+  {#if heard && (heard.asked.length || heard.falls.length || heard.said.length)}
+    <p>
+      <b>Heard</b>
+      {#each heard.asked.slice(0, NAMED) as one (one.entry_ids[0])}
+        <a class="link" href="#/household/devices">{one.device}: {QUESTION[one.doubt].toLowerCase()}</a>
+      {/each}{more(heard.asked.length)}
+      {#each heard.falls.slice(0, NAMED) as one (one.machine_id + one.quantity)}
+        <a class="link" href="#/household/devices"
+          >{one.machine} {one.quantity === 'area' ? 'covers' : 'runs'} {percent(one.share)} less</a
+        >
+      {/each}
+      {#each heard.said.slice(0, NAMED) as one (one.entry_id)}
+        <a class="link" href="#/household/devices">{one.machine} says: {saidWords(one)}</a>
+      {/each}
+    </p>
+  {/if}
   <p>
     <b>Drying</b>
     {#each drying.slice(0, NAMED) as { item, machine_name } (item.id)}
@@ -68,22 +84,6 @@
         <a class="link" href={`#/faults/case/${one.id}`}
           >{one.machine}, {one.symptoms.join(', ').toLowerCase()}</a
         >
-      {/each}
-    </p>
-  {/if}
-  {#if heard && (heard.asked.length || heard.falls.length || heard.said.length)}
-    <p>
-      <b>Heard</b>
-      {#each heard.asked.slice(0, NAMED) as one (one.entry_ids[0])}
-        <a class="link" href="#/household/devices">{one.device}: {QUESTION[one.doubt].toLowerCase()}</a>
-      {/each}{more(heard.asked.length)}
-      {#each heard.falls.slice(0, NAMED) as one (one.machine_id + one.quantity)}
-        <a class="link" href="#/household/devices"
-          >{one.machine} {one.quantity === 'area' ? 'covers' : 'runs'} {percent(one.share)} less</a
-        >
-      {/each}
-      {#each heard.said.slice(0, NAMED) as one (one.entry_id)}
-        <a class="link" href="#/household/devices">{one.machine} says: {saidWords(one)}</a>
       {/each}
     </p>
   {/if}
