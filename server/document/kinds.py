@@ -3,7 +3,6 @@
 Fields are called as the columns they are kept in; `what` says which kind it is.
 """
 
-from datetime import date, time
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
@@ -101,12 +100,12 @@ class WeekRecord(Record):
     machine_id: MachineId
     rule: bounds.Line
     run_min: Number
-    starts: time | None = None
+    starts: bounds.Clock | None = None
     mops: bool = False
     silence: Silence
     return_min: Number | None = None
-    quiet_from: time | None = None
-    quiet_until: time | None = None
+    quiet_from: bounds.Clock | None = None
+    quiet_until: bounds.Clock | None = None
     dry_h: Number | None = None
 
 
@@ -329,7 +328,7 @@ class NoteRecord(Record):
     machine_id: MachineId
     slot: bounds.Key = ""
     text: bounds.Text = ""
-    remind_on: date | None = None
+    remind_on: bounds.Day | None = None
     done_id: RecordId | None = None
     width: Annotated[int, Field(ge=0, le=20_000)] = 0
     height: Annotated[int, Field(ge=0, le=20_000)] = 0
@@ -418,7 +417,7 @@ class OrderRecord(Record):
     what: Literal["order"]
     lines: list[OrderLine]
     delivery: bounds.Pence
-    expected: date
+    expected: bounds.Day
 
 
 class OrderClosedRecord(Record):
@@ -458,7 +457,7 @@ class WorthRecord(Record):
     what: Literal["worth"]
     machine_id: MachineId
     value: Told
-    guarantee_until: date | None = None
+    guarantee_until: bounds.Day | None = None
 
 
 class PeopleRecord(Record):

@@ -246,17 +246,21 @@ class WhatIsWrong(HouseTestCase):
         self.assertEqual(told["line"], line)
         self.assertIn("run_min", told["problem"])
 
-    def test_that_ids_lead_nowhere_or_are_there_twice(self):
+    def test_that_ids_lead_nowhere_or_are_there_twice_and_values_are_out_of_bounds(self):
         told = self.told()
         run = next(one for one in told["records"] if one["what"] == "run")
         void = {k: run[k] for k in ("action_id", "happened_at", "entered_at")} | {"what": "void", "voids": run["id"]}
         twice = [void | {"id": str(uuid4())} for _ in "ab"]
+        week = next(one for one in told["records"] if one["what"] == "week")
+        note = {k: week[k] for k in ("id", "action_id", "happened_at", "entered_at", "machine_id")} | {"what": "note"}
         for words, where, value in (
             ("there are no machines", "records", [*told["records"], run | {"machine_id": str(uuid4())}]),
             ("is there twice", "records", [*told["records"], run]),
             ("no kind of machine", "machines", [told["machines"][0] | {"archetype": "broom"}]),
             ("voided already", "records", [*told["records"], *twice]),
             ("Extra inputs", "records", [run | {"surprise": 1}]),
+            ("takes no offset", "records", [week | {"starts": "10:00:00Z"}]),
+            ("needs a day from", "records", [note | {"remind_on": "9999-12-31"}]),
             ("time zone", "household", told["household"] | {"time_zone": "Middle/Earth"}),
         ):
             with self.subTest(words):
