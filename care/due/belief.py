@@ -200,8 +200,12 @@ def _each_share(
 def _one_a_day(looks: Sequence[Inspection], past: Past, context: Context) -> list[Inspection]:
     """The last of the looks at one part on one day, nothing done between: however often somebody looks, it is one."""
     made: dict[object, Inspection] = {}
+    work: dict[UUID, list[datetime]] = {}
     for look in looks:
-        done = sum(s.at < look.at for s in past.of(look.item_id)[1] if s.action is not Action.INSPECT)
+        if look.item_id not in work:
+            services = past.of(look.item_id)[1]
+            work[look.item_id] = sorted(s.at for s in services if s.action is not Action.INSPECT)
+        done = bisect_left(work[look.item_id], look.at)
         made[look.item_id, context.local_day(look.at), done] = look
     return list(made.values())
 

@@ -12,7 +12,7 @@ from itertools import islice
 import numpy as np
 from numpy.typing import NDArray
 
-from care.due.learning import GRID, Factor
+from care.due.learning import Factor
 from care.due.usage import Reading, Schedule, UsageLog
 from care.model import DueDate, Rest
 from care.vocabulary import Meter
@@ -36,6 +36,8 @@ ASSUMED_SD = 0.35
 SEED = 20261124
 
 Floats = NDArray[np.float64]
+_BAND = [int(share * (DRAWS - 1)) for share in (0.1, 0.5, 0.9)]
+"""Which of the sorted draws are the quantiles: the next lower one."""
 _DRAWN = [Meter.RUN_HOURS, Meter.RUNS, Meter.MOP_RUNS, Meter.EVACUATIONS]
 
 
@@ -113,10 +115,7 @@ class Futures:
 
     def factors(self, factor: Factor) -> Floats:
         """One factor for each future: even quantiles of the belief, in an order that does not follow use."""
-        weights = np.asarray(factor.weights)
-        reached = np.cumsum(weights) - weights / 2
-        drawn: Floats = np.exp(np.interp(self._ranks, reached, np.log(GRID))) * self._weather
-        return drawn
+        return factor.quantiles(self._ranks) * self._weather
 
     def _coming(self, meter: Meter) -> Floats:
         """What a meter has counted from today to each day, in each future."""
@@ -229,7 +228,7 @@ def expected(needs: Sequence[Remaining], factor: Factor, futures: Futures) -> Du
         return None
     factors = futures.factors(factor)
     days = np.min([futures.days_until(need, factors) for need in foreseen], axis=0)
-    p10, p50, p90 = np.quantile(days, [0.1, 0.5, 0.9], method="lower")
+    p10, p50, p90 = np.sort(days)[_BAND]
     if not np.isfinite(p50):
         return None
     far = 36_500.0

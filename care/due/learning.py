@@ -7,7 +7,7 @@ rules: "clean" can never make a part dirtier. Nothing here knows of schools: the
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, cached_property, lru_cache
 from math import erfc, inf, log, sqrt
 
 import numpy as np
@@ -56,19 +56,31 @@ def contradict(one: Found, other: Found) -> bool:
     return abs(order.index(one) - order.index(other)) >= CONTRADICTS
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Factor:
     """What is known of the rate of loading: weights on `GRID`, adding up to 1, and how many looks they rest on."""
 
     weights: tuple[float, ...]
     looks: int = 0
 
-    def quantile(self, share: float) -> float:
-        """The factor below which `share` [0..1] of the belief lies [-], between grid points by log interpolation."""
-        reached = np.cumsum(self.weights) - np.asarray(self.weights) / 2
-        return float(np.exp(np.interp(share, reached, np.log(GRID))))
+    def quantiles(self, shares: Weights | float) -> Weights:
+        """The factors below which each of `shares` [0..1] of the belief lies [-], between grid points by log
+        interpolation.
+        """
+        factors: Weights = np.exp(np.interp(shares, self._reached, LOG_GRID))
+        return factors
 
-    @property
+    def quantile(self, share: float) -> float:
+        """The factor below which `share` [0..1] of the belief lies [-]."""
+        return float(self.quantiles(share))
+
+    @cached_property
+    def _reached(self) -> Weights:
+        weights = np.asarray(self.weights)
+        reached: Weights = np.cumsum(weights) - weights / 2
+        return reached
+
+    @cached_property
     def median(self) -> float:
         """The middle of the belief [-]."""
         return self.quantile(0.5)
@@ -113,7 +125,12 @@ Looks = Sequence[tuple[float, Found]]
 
 def learn(looks: Iterable[tuple[float, Found]]) -> Factor:
     """The belief after looks, oldest first (share by the book's rate [-], found): `update` for each of the last."""
-    told = [(share, found) for share, found in looks if share > 0]
+    return _learned(tuple((share, found) for share, found in looks if share > 0))
+
+
+@lru_cache(maxsize=1024)
+def _learned(told: tuple[tuple[float, Found], ...]) -> Factor:
+    """The belief after looks; kept, since what was found changes less often than it is asked for."""
     belief = prior()
     for share, found in told[-LOOKS_KEPT:]:
         belief = update(belief, share=share, found=found)
