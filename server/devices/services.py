@@ -12,7 +12,7 @@ from server.devices.models import Device, DeviceChange, DeviceKind
 from server.drying.air import place_called
 from server.drying.services import WET
 from server.household.models import Member
-from server.household.services import journal_by, require_owner, require_writer
+from server.household.services import journal_beside, require_owner, require_writer
 from server.machines.records import archetype_of
 from server.machines.services import item_of, machine_of
 
@@ -75,7 +75,8 @@ def disconnect(*, member: Member, device_id: UUID) -> None:
 
 
 def _note(member: Member, row: Device, what: str) -> None:
-    journal_by(member).tell(DeviceChange, what=what, name=row.name, kind=row.kind, machine=row.machine, place=row.place)
+    journal = journal_beside(member, "devices")
+    journal.tell(DeviceChange, what=what, name=row.name, kind=row.kind, machine=row.machine, place=row.place)
 
 
 @transaction.atomic

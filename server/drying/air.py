@@ -10,7 +10,7 @@ from care.heard.sense import same_air
 from care.household import DryingPlace
 from server.drying.services import WET, job_of, places_of, rest_again
 from server.household.models import Member
-from server.household.services import journal_by, require_writer
+from server.household.services import journal_beside, journal_by, require_writer
 from server.logbook.models import Entry
 from server.machines import models
 from server.machines.air import dries_in, says_nothing_new
@@ -31,7 +31,7 @@ def tell_air(*, member: Member, place: str, temp_c: float, rh_pct: float, at: da
     air = dries_in(place, temp_c, rh_pct)
     if says_nothing_new(member.household_id, air, at):
         return None
-    journal = journal_by(member)
+    journal = journal_beside(member, "air")  # no date waits for the air; what dries in it has entries of its own
     entry = journal.tell(models.AirReading, at, entry_id=entry_id, place=place, temp_c=temp_c, rh_pct=rh_pct)
     for row in models.Item.objects.of(member.household_id).filter(state__in=WET).select_related("home_machine"):
         stay = _hung_then(row, place, at)

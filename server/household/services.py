@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 from datetime import date, datetime
-from uuid import UUID, uuid4
+from uuid import UUID, uuid4, uuid5
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from django.conf import settings
@@ -90,6 +90,11 @@ def journal_by(
     """
     source = source or (Entry.Source.PERSON if member.pk else Entry.Source.DEVICE)
     return Journal(member.household_id, by_id=member.pk, subject_id=about, action_id=action_id, source=source)
+
+
+def journal_beside(member: Member, name: str) -> Journal:
+    """The entries of one action that move no machine's dates, such as those of the season or of the air."""
+    return journal_by(member, uuid5(member.household_id, name))
 
 
 def last_record(member: Member) -> str | None:

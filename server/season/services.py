@@ -3,7 +3,7 @@
 from collections.abc import Collection
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
-from uuid import UUID, uuid5
+from uuid import UUID
 
 from django.db import transaction
 
@@ -16,7 +16,7 @@ from care.vocabulary import Consequence
 from server.base.problems import Conflict
 from server.due.state import machine_states
 from server.household.models import Member
-from server.household.services import journal_by, require_writer, today_of
+from server.household.services import journal_beside, require_writer, today_of
 from server.logbook.models import Entry
 from server.logbook.services import Journal, as_one_action
 from server.machines.services import machine_of
@@ -125,4 +125,4 @@ def _keeps_safe(chore: Chore, day: int, what: str) -> None:
 
 def _journal(member: Member) -> Journal:
     """A journal of the season: its entries move no machine's dates."""
-    return journal_by(member, uuid5(member.household_id, "season"))
+    return journal_beside(member, "season")
