@@ -32,6 +32,10 @@ class ActiveDanger:
     entry_id: UUID
 
 
+Told = tuple[DangerRecord, DangerRecord | None]
+"""A danger: the record that told of it first, and the one that ended it, if one did."""
+
+
 @transaction.atomic
 def tell(*, member: Member, machine_id: UUID, danger: str, action_id: UUID | None = None) -> Entry:
     """A danger that somebody found at a machine: out of use from now on. Raises `InvalidValue` for another key.
@@ -77,8 +81,13 @@ def put_right_since(member: Member, machine_id: UUID, danger: str, at: datetime)
 
 def dangers_of(household_id: UUID, machine_ids: Iterable[UUID]) -> dict[UUID, list[ActiveDanger]]:
     """The dangers that stand, by machine, the first told first."""
+    return standing_of(told_of(household_id, machine_ids))
+
+
+def standing_of(dangers: Iterable[Told]) -> dict[UUID, list[ActiveDanger]]:
+    """Those of these dangers that stand, by machine, the first told first."""
     book, found = load_book(), defaultdict[UUID, list[ActiveDanger]](list)
-    for told, over in _spans(household_id, machine_ids):
+    for told, over in dangers:
         if over is None:
             by = told.entry.by.name if told.entry.by else ""
             found[told.machine_id].append(
@@ -97,20 +106,20 @@ def dangers_beside(household_id: UUID, machine_ids: Iterable[UUID]) -> list[tupl
     return [(name, one) for pk, name in names.items() for one in found.get(pk, ())]
 
 
-def days_out_of_use(household_id: UUID, machine_ids: Iterable[UUID], zone: tzinfo) -> dict[UUID, list[Rest]]:
-    """The days on which machines did not run for a danger, by machine: silence then stands for no run."""
+def days_out_of_use(dangers: Iterable[Told], zone: tzinfo) -> dict[UUID, list[Rest]]:
+    """The days on which machines did not run for these dangers, by machine: silence then stands for no run."""
     found = defaultdict[UUID, list[Rest]](list)
-    for told, over in _spans(household_id, machine_ids):
+    for told, over in dangers:
         first = told.entry.happened_at.astimezone(zone).date()
         last = over.entry.happened_at.astimezone(zone).date() if over else None
         found[told.machine_id].append(Rest(Why.PAUSED, first, last))
     return found
 
 
-def _spans(household_id: UUID, machine_ids: Iterable[UUID]) -> list[tuple[DangerRecord, DangerRecord | None]]:
-    """Each danger from the record that told of it first to the one that ended it, if one did, in that order."""
+def told_of(household_id: UUID, machine_ids: Iterable[UUID]) -> list[Told]:
+    """Each danger that was told of these machines, the first told first."""
     rows = standing(DangerRecord.objects.of(household_id).filter(machine__in=list(machine_ids)))
-    spans: list[tuple[DangerRecord, DangerRecord | None]] = []
+    spans: list[Told] = []
     for row in rows.select_related("entry__by"):
         mine = [n for n, (told, over) in enumerate(spans) if over is None and _same(told, row)]
         if row.over and mine:

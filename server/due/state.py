@@ -1,10 +1,9 @@
 """How the machines of a household stand now: rows loaded once, the core's due states for all of them."""
 
 from collections import defaultdict
-from collections.abc import Callable, Hashable, Iterable, Mapping, Sequence
+from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, tzinfo
-from typing import Any, TypeVar
 from uuid import UUID
 
 from django.db.models import QuerySet
@@ -19,8 +18,9 @@ from care.due.usage import NOT_SET, AtDock, Schedule
 from care.household import AtTheBench
 from care.vocabulary import Action, Mishap
 from server.base import clock
-from server.due.dangers import ActiveDanger, dangers_of, days_out_of_use
+from server.due.dangers import ActiveDanger, days_out_of_use, standing_of, told_of
 from server.due.duties import Duties, duties_of
+from server.due.on_record import by_machine, on_record
 from server.household.models import Member
 from server.household.services import Answers, answers_at, pace_of, zone_of
 from server.logbook.memo import keep, marks, recalled
@@ -28,21 +28,11 @@ from server.logbook.services import standing
 from server.machines import records
 from server.machines.containers import Size, fillings_told, sizes_of
 from server.machines.models import (
-    Claim,
-    ContainerVersion,
-    Counter,
-    Fitting,
-    HomeChanged,
-    Inspection,
-    Item,
     Machine,
     MishapRecord,
-    NotKnown,
     Rest,
     Run,
     ScheduleVersion,
-    Service,
-    Wait,
 )
 
 
@@ -51,9 +41,9 @@ class MachineState:
     """One machine with its parts, its runs (assumed ones among them) and its due states."""
 
     machine: core.Machine
-    items: dict[UUID, core_items.Item]
-    homes: dict[UUID, str]
-    fittings: list[core_items.Fitting]
+    items: Mapping[UUID, core_items.Item]
+    homes: Mapping[UUID, str]
+    fittings: Sequence[core_items.Fitting]
     schedule: Schedule | None
     runs: list[core.Run]
     context: Context
@@ -118,13 +108,14 @@ def machine_states(
         wanted = wanted.filter(status=Machine.Status.IN_USE)
     machines = list(wanted)
     keys = _keys(member, machines)
-    known = {row.pk: state for row in machines if (state := recalled(keys[row.pk])) is not None}
+    kept = {row.pk: recalled(("state", row.pk)) for row in machines}
+    known: dict[UUID, MachineState] = {pk: one[1] for pk, one in kept.items() if one and one[0] == keys[pk]}
     if missing := [row for row in machines if row.pk not in known]:
         zone, answers = zone_of(member), answers_at(household_id, clock.now())
         loaded = _Rows(household_id, missing, zone)
         for row in missing:
             known[row.pk] = _state(row, loaded, answers, zone)
-            keep(keys[row.pk], known[row.pk])
+            keep(("state", row.pk), (keys[row.pk], known[row.pk]))
     return [known[row.pk] for row in machines]
 
 
@@ -138,7 +129,6 @@ def _keys(member: Member, machines: Sequence[Machine]) -> dict[UUID, Hashable]:
         docks[robot].append(dock)
     return {
         row.pk: (
-            "state",
             minute,
             member.household.time_zone,
             pace,
@@ -150,8 +140,8 @@ def _keys(member: Member, machines: Sequence[Machine]) -> dict[UUID, Hashable]:
 
 def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> MachineState:
     now = clock.now()
-    fittings = loaded.fittings[row.pk]
-    machine = records.to_machine(row, fittings, loaded.docks[row.pk])
+    of = loaded.on_record[row.pk]
+    machine = records.to_machine(row, of.fittings, loaded.docks[row.pk])
     source = row.serves_id or row.pk
     real = loaded.runs[source]
     rests = [*with_returns(loaded.rests[None]), *with_returns(loaded.rests[source])]
@@ -159,54 +149,29 @@ def _state(row: Machine, loaded: "_Rows", answers: Answers, zone: tzinfo) -> Mac
     plans = loaded.plans[source]
     today = now.astimezone(zone).date()
     runs = sorted([*real, *assumed_runs(plans, real, rests, today=today, zone=zone)], key=lambda run: run.counts_at)
-    services = loaded.services[row.pk]
     bins = set(machine.archetype.bins)
     usage = UsageLog(
         runs,
-        emptied=[s.at for s in services if s.action is Action.EMPTY and s.slot in bins],
+        emptied=[s.at for s in of.services if s.action is Action.EMPTY and s.slot in bins],
         minutes_per_charge=machine.archetype.minutes_per_charge,
     )
     schedule = plans[-1].schedule if plans else None
     mishaps = loaded.mishaps[source]
-    sizes = loaded.sizes[row.pk]
     context = Context(
         usage, schedule, answers.loads, answers.school, now, zone, rests, mishaps, week_since(plans),
-        told=fillings_told(sizes, plans, usage, answers.loads, zone),
+        told=fillings_told(of.sizes, plans, usage, answers.loads, zone),
     )  # fmt: skip
-    items = {item.id: item for item in loaded.items[row.pk]}
-    facts = Facts(
-        items,
-        fittings=fittings,
-        services=services,
-        inspections=loaded.inspections[row.pk],
-        counters=loaded.counters[row.pk],
-        unknowns=loaded.unknowns[row.pk],
-        changes=loaded.changes[row.pk],
-    )
-    due = assess_machine(machine, facts, context)
-    homes = {item_id: loaded.homes[item_id] for item_id in items}
-    duties = duties_of(loaded.waits[row.pk], loaded.claims[row.pk], services)
+    due = assess_machine(machine, of.facts, context)
+    duties = duties_of(of.waits, of.claims, of.services)
     return MachineState(
-        machine, items, homes, fittings, schedule, runs, context, due, row.serves_id, duties, answers.at_the_bench,
+        machine, of.facts.items, of.homes, of.fittings, schedule, runs, context, due, row.serves_id, duties,
+        answers.at_the_bench,
         dock=loaded.at_dock.get(row.pk, AtDock()),
         area_m2=answers.profile.area_m2 if answers.profile else None,
         emptied_at_home=any(records.archetype_of(dock).empties_robot for dock in loaded.docks[row.pk]),
         dangers=loaded.dangers.get(row.pk, ()),
-        facts=facts, sizes=sizes_of(sizes),
+        facts=of.facts, sizes=sizes_of(of.sizes),
     )  # fmt: skip
-
-
-F = TypeVar("F")
-
-
-def _by_machine(
-    rows: QuerySet[Any], fields: tuple[str, ...], to_fact: Callable[[UUID, tuple[Any, ...]], F]
-) -> dict[UUID, list[F]]:
-    """The facts that stand of each machine, in the order they happened."""
-    made: dict[UUID, list[F]] = defaultdict(list)
-    for machine_id, *values in standing(rows).values_list("machine_id", *fields):
-        made[machine_id].append(to_fact(machine_id, tuple(values)))
-    return made
 
 
 def runs_that_count(household_id: UUID, machine_ids: Sequence[UUID]) -> QuerySet[Run]:
@@ -224,46 +189,11 @@ class _Rows:
         for dock in Machine.objects.of(household_id).filter(serves__in=ids, status=Machine.Status.IN_USE):
             self.docks[dock.serves_id].append(dock)
         run_by = [*ids, *(m.serves_id for m in machines if m.serves_id)]
-        self.dangers = dangers_of(household_id, ids)
-        self.out_of_use = days_out_of_use(household_id, run_by, zone)
-        self._load_parts(household_id, ids)
-        self._load_records(household_id, ids)
+        dangers = told_of(household_id, run_by)
+        self.dangers, self.out_of_use = standing_of(dangers), days_out_of_use(dangers, zone)
+        self.on_record = on_record(household_id, ids)
         # A dock counts what its robot ran, so the robot's use is loaded for it.
         self._load_use(household_id, run_by, zone)
-
-    def _load_parts(self, household_id: UUID, ids: Sequence[UUID]) -> None:
-        self.homes: dict[UUID, str] = {}
-        self.items: dict[UUID, list[core_items.Item]] = defaultdict(list)
-        for item in Item.objects.of(household_id).filter(home_machine__in=ids):
-            self.items[item.home_machine_id].append(records.to_item(item))
-            self.homes[item.pk] = item.home_slot
-        self.fittings: dict[UUID, list[core_items.Fitting]] = defaultdict(list)
-        for fitting in Fitting.objects.of(household_id).filter(machine__in=ids):
-            self.fittings[fitting.machine_id].append(records.to_fitting(fitting))
-
-    def _load_records(self, household_id: UUID, ids: Sequence[UUID]) -> None:
-        services = Service.objects.of(household_id).filter(machine__in=ids)
-        self.services = _by_machine(services, records.SERVICE, lambda _, row: records.to_service(row))
-        looks = Inspection.objects.of(household_id).filter(machine__in=ids)
-        self.inspections = _by_machine(looks, records.INSPECTION, lambda _, row: records.to_inspection(row))
-        self.counters: dict[UUID, list[core.CounterReading]] = defaultdict(list)
-        self.unknowns: dict[UUID, list[core.NotKnown]] = defaultdict(list)
-        for unknown in standing(NotKnown.objects.of(household_id).filter(machine__in=ids)):
-            self.unknowns[unknown.machine_id].append(records.to_not_known(unknown))
-        self.changes: dict[UUID, list[core.HomeChanged]] = defaultdict(list)
-        for answer in standing(HomeChanged.objects.of(household_id).filter(machine__in=ids)):
-            self.changes[answer.machine_id].append(records.to_home_changed(answer))
-        self.waits: dict[UUID, list[Wait]] = defaultdict(list)
-        for wait in standing(Wait.objects.of(household_id).filter(machine__in=ids)).select_related("entry__by"):
-            self.waits[wait.machine_id].append(wait)
-        self.claims: dict[UUID, list[Claim]] = defaultdict(list)
-        for claim in standing(Claim.objects.of(household_id).filter(machine__in=ids)).select_related("entry__by"):
-            self.claims[claim.machine_id].append(claim)
-        self.sizes: dict[UUID, list[ContainerVersion]] = defaultdict(list)
-        for size in standing(ContainerVersion.objects.of(household_id).filter(machine_id__in=ids)):
-            self.sizes[size.machine_id].append(size)
-        for counter in standing(Counter.objects.of(household_id).filter(machine__in=ids)):
-            self.counters[counter.machine_id].append(records.to_counter(counter))
 
     def _load_use(self, household_id: UUID, ids: Sequence[UUID], zone: tzinfo) -> None:
         self.plans: dict[UUID, list[Plan]] = defaultdict(list)
@@ -271,7 +201,7 @@ class _Rows:
         for version in standing(ScheduleVersion.objects.of(household_id).filter(machine__in=ids)):
             self.plans[version.machine_id].append(records.to_plan(version, zone))
             self.at_dock[version.machine_id] = records.to_dock(version)
-        self.runs = _by_machine(
+        self.runs = by_machine(
             runs_that_count(household_id, ids),
             records.RUN,
             lambda pk, row: records.to_run(row, self.at_dock.get(pk, AtDock()), zone),

@@ -4,6 +4,7 @@ import json
 import logging
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 from uuid import UUID
 
@@ -34,7 +35,7 @@ COMING_KEPT = 6
 KEPT = ("machine_id", "day", "revision", "minutes", "strip", "tasks", "ranks", "renewals", "fault")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class BoardRow:
     """A machine on the board.
 
@@ -55,16 +56,16 @@ class BoardRow:
     fault: dict[str, Any] | None = None
     """Why it could not be worked out, as the API gives it; nothing else is then told of it."""
 
+    @cached_property
+    def listed(self) -> dict[str, list[dict[str, Any]]]:
+        """The tasks that are "due", "coming" and "put_off"; read from their text once, and only where one is shown."""
+        read: dict[str, list[dict[str, Any]]] = json.loads(self.tasks)
+        return read
+
     @property
     def put_off(self) -> list[dict[str, Any]]:
         """The tasks that somebody put off."""
-        listed: list[dict[str, Any]] = json.loads(self.tasks)["put_off"] if self.waiting else []
-        return listed
-
-    def task(self, kind: str, n: int) -> dict[str, Any]:
-        """The `n`-th task that is "due" or "coming"."""
-        one: dict[str, Any] = json.loads(self.tasks)[kind][n]
-        return one
+        return self.listed["put_off"] if self.waiting else []
 
 
 def board_rows(member: Member, known: Sequence[MachineState] = (), *, strict: bool = False) -> list[BoardRow]:

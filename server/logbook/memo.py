@@ -16,8 +16,8 @@ from server.logbook.models import Entry, Revision
 from server.logbook.services import revisions
 
 T = TypeVar("T")
-MOST = 64
-"""How many results are kept, the latest used: a machine with years of records takes a megabyte or two. Ours."""
+MOST = 128
+"""How many results are kept, the latest used: a machine with years of records is two, of some megabytes. Ours."""
 _kept: OrderedDict[Hashable, Any] = OrderedDict()
 _lock = Lock()
 
@@ -56,6 +56,12 @@ def keep(key: Hashable, value: Any) -> None:
         _kept[key] = value
         while len(_kept) > MOST:
             _kept.popitem(last=False)
+
+
+def forget() -> None:
+    """Everything that was kept."""
+    with _lock:
+        _kept.clear()
 
 
 def remembered(key: Hashable, make: Callable[[], T]) -> T:

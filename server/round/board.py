@@ -59,9 +59,9 @@ def round_of(member: Member, known: Sequence[MachineState] = (), *, strict: bool
     coming = sorted((rank, i, n) for i, one in enumerate(all_) for n, rank in enumerate(one.coming))
     return Round(
         rows=all_,
-        due=[all_[i].task("due", n) for _, i, n in due[:DUE_SHOWN]],
+        due=[all_[i].listed["due"][n] for _, i, n in due[:DUE_SHOWN]],
         due_count=len(due),
-        coming=[all_[i].task("coming", n) for _, i, n in coming[:COMING_SHOWN]],
+        coming=[all_[i].listed["coming"][n] for _, i, n in coming[:COMING_SHOWN]],
         put_off=[task for one in all_ for task in one.put_off],
         rack=rack(member),
         sheets=open_sheets(member),

@@ -1,5 +1,6 @@
 """Brings the database up to date and serves the app, on this machine or to the phones of the house."""
 
+import gc
 import sqlite3
 from argparse import ArgumentParser
 from collections.abc import Callable
@@ -73,6 +74,8 @@ class Command(BaseCommand):
         """Read what the first page would wait for: the operations, and the care book."""
         import_module(settings.ROOT_URLCONF)
         load_book()
+        gc.collect()
+        gc.freeze()  # what stays until it ends is not looked through again for garbage while somebody waits
 
     def _bring_up_to_date(self) -> None:
         """Migrate and load the demo. A disk that takes nothing is told in words; what is there can still be read."""
