@@ -1,7 +1,8 @@
-"""Writes what the API allows of each field as a TypeScript table, made from the contract: the screens show the same."""
+"""Writes what the screens share with the core as a TypeScript table: limits of fields, units, words of deeds."""
 
 import json
 import sys
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -9,6 +10,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
 from care.units import READINGS
 from care.vocabulary import Gone
+from care.words import DEEDS, SAW
 
 ROOT = Path(__file__).resolve().parents[1]
 CONTRACT = ROOT / "docs" / "openapi.json"
@@ -32,6 +34,7 @@ def table(document: dict[str, Any]) -> str:
     }
     body = json.dumps(found, indent=2)
     units = json.dumps({quantity: one.units for quantity, one in READINGS.items()}, indent=2)
+    deeds, saw = (json.dumps(told, indent=2) for told in ({k: asdict(deed) for k, deed in DEEDS.items()}, SAW))
     by_chance = json.dumps([gone for gone in Gone if gone.tells is None])
     return (
         f"/* Made from docs/openapi.json by `make contract`. */\nexport const BOUNDS = {body} as const;\n"
@@ -39,6 +42,10 @@ def table(document: dict[str, Any]) -> str:
         f"export const BY_CHANCE: readonly string[] = {by_chance};\n"
         f"/** The units that each kind of reading may be told in. */\n"
         f"export const READING_UNITS = {units} as const;\n"
+        f"/** What is done to a part: as it is asked, as it was done, as a thing, and where there is little room. */\n"
+        f"export const DEEDS = {deeds} as const;\n"
+        f"/** What a look saw, within a sentence. */\n"
+        f"export const SAW = {saw} as const;\n"
     )
 
 

@@ -14,10 +14,10 @@ from uuid import UUID
 
 from django.db.models import Q, QuerySet
 
+from care.words import DEEDS
 from server.household.models import Member
 from server.household.services import zone_of
 from server.log.names import Names
-from server.log.words import DID
 from server.logbook.models import Detail, Entry
 from server.machines import models as machines
 
@@ -205,7 +205,7 @@ def _meant(member: Member, word: str, names: Names, machines_: set[UUID]) -> lis
     ways += [
         Way(Q(kind=kind)) for kind in Kind if any(word in told for told in (kind, kind.label, VERBS.get(kind, "")))
     ]
-    if actions := [action for action, did in DID.items() if word in did]:
+    if actions := [action for action, deed in DEEDS.items() if word in deed.done]:
         services = machines.Service.objects.of(member.household_id).filter(action__in=actions)
         ways.append(Way(Q(kind=Kind.SERVICE, pk__in=services.values("pk"))))
     places = [one for one in names.places_called(word) if not machines_ or one[0] in machines_]

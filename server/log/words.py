@@ -6,16 +6,11 @@ from typing import Any
 from care.book import load_book
 from care.items import MoveKind
 from care.overrides import Aspect
-from care.vocabulary import Action, Ended, Found
+from care.vocabulary import Ended
+from care.words import DEEDS, SAW
 from server.document.kinds import Record
 from server.log.names import Names
 
-DID = {
-    Action.EMPTY: "emptied", Action.INSPECT: "looked at", Action.CLEAN: "cleaned", Action.DE_HAIR: "de-haired",
-    Action.WIPE: "wiped", Action.RINSE: "rinsed", Action.WASH: "washed", Action.AIR: "aired",
-    Action.SWAP: "swapped", Action.REPLACE: "replaced",
-}  # fmt: skip
-FOUND = {Found.CLEAN: "clean", Found.LIGHT: "a little dirty", Found.DUE: "dirty", Found.OVERDUE: "far gone"}
 MOVED = {
     MoveKind.SETTLE: "lies here", MoveKind.TAKE_OUT: "taken out", MoveKind.CLEAN_IN_PLACE: "cleaned in place",
     MoveKind.DRY_CLEAN: "cleaned dry", MoveKind.WASH: "washed", MoveKind.RACK: "hung up",
@@ -154,8 +149,8 @@ SAYS: dict[str, Callable[[Any, Names], str]] = {
     "week": lambda one, names: f"usual week: {minutes(one.run_min * 60)} a run" if one.rule else "no usual week",
     "rest": lambda one, names: f"{one.why.replace('_', ' ')} {_days(one)}",
     "move": _move,
-    "service": lambda one, names: f"{_part(one, names)} {DID[one.action]}",
-    "look": lambda one, names: f"{_part(one, names)} found {FOUND[one.found]}",
+    "service": lambda one, names: f"{_part(one, names)} {DEEDS[one.action].done}",
+    "look": lambda one, names: f"{_part(one, names)} found {SAW[one.found]}",
     "counter": lambda one, names: f"{_part(one, names)}: its counter says {one.typed:g} {one.unit} {one.sense}",
     "not_known": lambda one, names: f"{_part(one, names)}: not known since when",
     "setting": _setting,

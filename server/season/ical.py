@@ -11,26 +11,13 @@ from care.book import load_book
 from care.season import Visit
 from care.season.calendar import Entry
 from care.season.model import Job
-from care.vocabulary import Action
+from care.words import DEEDS
 from server.household.models import Member
 from server.household.services import zone_of
 from server.season import records
 from server.season.feeds import Shown
 from server.season.planning import OrderBy, Planned, season_of
 
-DOING = {
-    Action.EMPTY: "empty",
-    Action.INSPECT: "look",
-    Action.CLEAN: "clean",
-    Action.DE_HAIR: "take the hair out",
-    Action.WIPE: "wipe",
-    Action.RINSE: "rinse",
-    Action.WASH: "wash",
-    Action.AIR: "air",
-    Action.SWAP: "swap sides",
-    Action.REPLACE: "replace",
-}
-"""What is done, as somebody reads it who sees no screen of ours."""
 LOOK_IN = timedelta(hours=6)
 """How often a calendar is asked to look in again."""
 MORNING = timedelta(hours=9)
@@ -122,7 +109,7 @@ def _told(job: Job, visit: Visit, planned: Planned) -> str:
     slot = planned.machines[chore.key.machine_id].machine.archetype.slot(chore.key.slot)
     dry = planned.ready_at(chore, visit.day.date)
     dries = f" (dries until {dry:%a %d %b %H:%M})" if dry is not None and (chore.missed or chore.turns) else ""
-    return f"{slot.name}, {DOING[chore.key.action]}{dries}"
+    return f"{slot.name}, {DEEDS[chore.key.action].ask}{dries}"
 
 
 def _tools(visit: Visit, planned: Planned) -> list[str]:

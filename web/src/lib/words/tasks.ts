@@ -1,49 +1,14 @@
 /** Tasks, answers, meters and schools in words. */
 import type { Schemas } from '../api/client';
+import { DEEDS, SAW } from '../api/gen/bounds';
 import { figure, plural } from './format';
 
+export { SAW };
 type Action = Schemas['Action'];
 type Level = Schemas['Level'];
 type State = Schemas['StateOut'];
 type Clock = Schemas['ClockOut'];
 
-const DO: Record<Action, string> = {
-  empty: 'empty',
-  inspect: 'look',
-  rinse: 'rinse',
-  swap: 'swap sides',
-  de_hair: 'take the hair out',
-  wipe: 'wipe',
-  wash: 'wash',
-  air: 'air',
-  clean: 'clean',
-  replace: 'replace',
-};
-const SHORT: Record<Action, string> = { ...DO, de_hair: 'de-hair' };
-const NOUN: Record<Action, string> = {
-  empty: 'emptying',
-  inspect: 'look',
-  rinse: 'rinse',
-  swap: 'swap',
-  de_hair: 'de-hairing',
-  wipe: 'wipe',
-  wash: 'wash',
-  air: 'airing',
-  clean: 'cleaning',
-  replace: 'replacement',
-};
-const DID: Record<Action, string> = {
-  empty: 'emptied',
-  inspect: 'looked at',
-  rinse: 'rinsed',
-  swap: 'swapped',
-  de_hair: 'de-haired',
-  wipe: 'wiped',
-  wash: 'washed',
-  air: 'aired',
-  clean: 'cleaned',
-  replace: 'replaced',
-};
 export const LEVEL: Record<Level, string> = {
   fresh: 'fresh',
   wearing: 'wearing',
@@ -58,14 +23,6 @@ export const FOUND: Record<Schemas['Found'], string> = {
   light: 'A little',
   due: 'Dirty: it was time',
   overdue: 'Far gone',
-};
-
-/** What a look saw, within a sentence. */
-export const SAW: Record<Schemas['Found'], string> = {
-  clean: 'clean',
-  light: 'a little dirty',
-  due: 'dirty',
-  overdue: 'far gone',
 };
 
 const WORN: Record<Schemas['Found'], string> = {
@@ -99,11 +56,11 @@ export function follows(about: Action, found: Schemas['Found'], repairer = false
 export const byFinding = (state: Pick<State, 'clocks'>): boolean =>
   state.clocks.every(({ meter }) => meter === 'condition');
 
-export const doWord = (action: Action): string => DO[action];
-export const shortWord = (action: Action): string => SHORT[action];
-export const didWord = (action: Action): string => DID[action];
+export const doWord = (action: Action): string => DEEDS[action].ask;
+export const shortWord = (action: Action): string => DEEDS[action].brief;
+export const didWord = (action: Action): string => DEEDS[action].done;
 /** "wash", "emptying", after "the last". */
-export const doingWord = (action: Action): string => NOUN[action];
+export const doingWord = (action: Action): string => DEEDS[action].noun;
 
 /** "5.6 h of running", "3 runs", "26 days", "2 washes". */
 export function amount(meter: Clock['meter'], value: number): string {

@@ -798,3 +798,73 @@ export const READING_UNITS = {
     "oz"
   ]
 } as const;
+/** What is done to a part: as it is asked, as it was done, as a thing, and where there is little room. */
+export const DEEDS = {
+  "empty": {
+    "ask": "empty",
+    "done": "emptied",
+    "noun": "emptying",
+    "brief": "empty"
+  },
+  "inspect": {
+    "ask": "look",
+    "done": "looked at",
+    "noun": "look",
+    "brief": "look"
+  },
+  "rinse": {
+    "ask": "rinse",
+    "done": "rinsed",
+    "noun": "rinse",
+    "brief": "rinse"
+  },
+  "swap": {
+    "ask": "swap sides",
+    "done": "swapped",
+    "noun": "swap",
+    "brief": "swap sides"
+  },
+  "de_hair": {
+    "ask": "take the hair out",
+    "done": "de-haired",
+    "noun": "de-hairing",
+    "brief": "de-hair"
+  },
+  "wipe": {
+    "ask": "wipe",
+    "done": "wiped",
+    "noun": "wipe",
+    "brief": "wipe"
+  },
+  "wash": {
+    "ask": "wash",
+    "done": "washed",
+    "noun": "wash",
+    "brief": "wash"
+  },
+  "air": {
+    "ask": "air",
+    "done": "aired",
+    "noun": "airing",
+    "brief": "air"
+  },
+  "clean": {
+    "ask": "clean",
+    "done": "cleaned",
+    "noun": "cleaning",
+    "brief": "clean"
+  },
+  "replace": {
+    "ask": "replace",
+    "done": "replaced",
+    "noun": "replacement",
+    "brief": "replace"
+  }
+} as const;
+/** What a look saw, within a sentence. */
+export const SAW = {
+  "clean": "clean",
+  "light": "a little dirty",
+  "due": "dirty",
+  "overdue": "far gone"
+} as const;
