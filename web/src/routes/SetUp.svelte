@@ -8,14 +8,15 @@
   import { session } from '../lib/state/session.svelte';
   import { SetUpState } from '../lib/state/setup.svelte';
   import Choice from '../lib/ui/Choice.svelte';
-  import RunsOn from '../lib/ui/RunsOn.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Waiting from '../lib/ui/Waiting.svelte';
-  import { daysBefore } from '../lib/words/format';
   import { ASKED, UNTOLD } from '../lib/words/wash';
+  import LastCleaned from './setup/LastCleaned.svelte';
   import PartsTold from './setup/PartsTold.svelte';
   import Replaced from './setup/Replaced.svelte';
   import Upkeep from './setup/Upkeep.svelte';
+  import UsualWeek from './setup/UsualWeek.svelte';
+  import WhichKind from './setup/WhichKind.svelte';
 
   let { params = {} }: { params?: { old?: string } } = $props();
 
@@ -38,9 +39,6 @@
     const replacing = old ? { id: old.id, name: old.name, keep, same_name: sameName } : null;
     const id = await setup.add(taken, replacing);
     if (id) await push(`/machines/${id}`);
-  }
-  function told(day: string) {
-    [setup.past, setup.lastDone] = ['day', day];
   }
 </script>
 
@@ -66,52 +64,7 @@
     </header>
 
     {#if !kind}
-      <section aria-label="Which kind" class="grid gap-4">
-        {#if setup.answered.length}
-          <div class="flex flex-wrap gap-2" role="group" aria-label="What you said">
-            {#each setup.answered as question (question.key)}
-              {@const said = setup.answers[question.key] ?? ''}
-              <button
-                class="btn btn-sm btn-primary"
-                aria-label={`${question.answers[said]} × (take back: ${question.text})`}
-                onclick={() => setup.answer(question.key, said)}>{question.answers[said]} ×</button
-              >
-            {/each}
-          </div>
-        {/if}
-        {#if setup.next}
-          {@const question = setup.next}
-          <Choice
-            legend={question.text}
-            options={setup.offered(question)}
-            value={null}
-            onchoose={(value) => setup.answer(question.key, value)}
-          />
-        {/if}
-        <div>
-          <h2>
-            {setup.fitting.length === 1
-              ? 'This one fits: tap it'
-              : `${setup.fitting.length} kinds: tap yours`}
-          </h2>
-          <ul class="kinds">
-            {#each setup.fitting as one (one.key)}
-              <li>
-                <button class="kind" onclick={() => setup.choose(one)}>
-                  <KindPicture chambers={one.chambers} />
-                  <b>{one.name}</b>
-                  <span class="soft text-sm">
-                    {one.chambers
-                      .filter((chamber) => chamber.column !== 'off_path' && !chamber.empty)
-                      .map((chamber) => chamber.label)
-                      .join(' → ') || 'contacts only'}
-                  </span>
-                </button>
-              </li>
-            {/each}
-          </ul>
-        </div>
-      </section>
+      <WhichKind {setup} />
     {:else}
       <form class="told" onsubmit={add}>
         <div class="grid content-start gap-5">
@@ -195,86 +148,8 @@
             </div>
           {/each}
 
-          {#if !kind.serves}
-            <RunsOn
-              legend="It usually runs"
-              bind:days={setup.days}
-              bind:every={setup.every}
-              onchange={() => void setup.foresee()}
-            />
-            <div class="flex flex-wrap gap-4">
-              <label class="grid gap-1">
-                <span class="font-bold">Minutes a run</span>
-                <input
-                  class="input w-28"
-                  type="number"
-                  inputmode="numeric"
-                  step="any"
-                  {...bounds('WeekIn', 'minutes')}
-                  value={setup.minutes}
-                  oninput={(e) => (setup.typedMinutes = e.currentTarget.valueAsNumber)}
-                  onchange={() => void setup.foresee()}
-                  required
-                />
-              </label>
-              <label class="grid gap-1">
-                <span class="font-bold">Starts at, if it has a time</span>
-                <input class="input w-40" type="time" bind:value={setup.starts} />
-              </label>
-            </div>
-            <Choice
-              legend="If nobody says anything, then"
-              options={[
-                ['ran', 'it ran as usual'],
-                ['rested', 'it did not run'],
-              ]}
-              value={setup.silence}
-              small
-              onchoose={(value) => (setup.silent = value)}
-            />
-          {/if}
-
-          <div>
-            <Choice
-              legend="Last cleaned through, all of it?"
-              options={[
-                ['new', 'It is new'],
-                ['unknown', 'Do not know'],
-                ['day', 'On a day I know'],
-              ]}
-              value={setup.past}
-              small
-              onchoose={(value) => (
-                (setup.past = value),
-                value === 'day' && !setup.lastDone && (setup.lastDone = today)
-              )}
-            />
-            {#if setup.past === 'day'}
-              <div class="mt-2 flex flex-wrap items-center gap-2">
-                {#each [{ n: 0, text: 'Today' }, { n: 7, text: 'A week ago' }, { n: 30, text: 'A month ago' }, { n: 91, text: 'Three months ago' }] as { n, text } (n)}
-                  <button
-                    type="button"
-                    class={['btn btn-sm', setup.lastDone === daysBefore(today, n) && 'btn-active']}
-                    onclick={() => told(daysBefore(today, n))}>{text}</button
-                  >
-                {/each}
-                <label class="input input-sm w-40"
-                  ><span class="sr-only">The day</span><input
-                    type="date"
-                    {...bounds('EarlierIn', 'last_done')}
-                    max={today}
-                    bind:value={setup.lastDone}
-                    required
-                  /></label
-                >
-              </div>
-            {:else if setup.past === 'unknown'}
-              <p class="soft mt-1 text-sm">
-                Dates then have a wide band, and Round asks you to look once. That look settles them.
-              </p>
-            {/if}
-          </div>
-
+          {#if !kind.serves}<UsualWeek {setup} />{/if}
+          <LastCleaned {setup} {today} />
           <PartsTold {setup} {today} />
         </div>
         <aside class="grid content-start gap-4">
@@ -294,30 +169,6 @@
 {/if}
 
 <style>
-  h2 {
-    margin-bottom: 0.5rem;
-  }
-  .kinds {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(min(22rem, 100%), 1fr));
-    gap: 0.75rem;
-  }
-  .kind {
-    display: grid;
-    justify-items: start;
-    gap: 0.15rem;
-    width: 100%;
-    height: 100%;
-    padding: 0.75rem 1rem;
-    text-align: left;
-    cursor: pointer;
-    background: var(--color-base-100);
-    border: 1px solid var(--color-base-300);
-    border-radius: var(--radius-box);
-  }
-  .kind:hover {
-    border-color: var(--color-base-content);
-  }
   .told {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 20rem;

@@ -4,11 +4,10 @@
   import { house } from '../../lib/state/house.svelte';
   import type { MachineSetup } from '../../lib/state/machineSetup.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
-  import { bookFigures, ownFigure } from '../../lib/words/figures';
   import { plural } from '../../lib/words/format';
-  import { doWord, SCHOOL } from '../../lib/words/tasks';
+  import { SCHOOL } from '../../lib/words/tasks';
   import ItemLine from './ItemLine.svelte';
-  import OwnFigure from './OwnFigure.svelte';
+  import PartTasks from './PartTasks.svelte';
 
   let {
     part,
@@ -25,7 +24,6 @@
   } = $props();
 
   let open = $state(false);
-  let figuring = $state.raw<Schemas['SetupRuleOut'] | null>(null);
   let removing = $state(false);
   let name = $state<string | null>(null);
   let spare = $state<string | null>(null);
@@ -168,35 +166,7 @@
           </select></label
         >
       </div>
-      <table>
-        <thead
-          ><tr
-            ><th>Task</th><th>The book says</th><th>You set</th><th><span class="sr-only">Change</span></th
-            ></tr
-          ></thead
-        >
-        <tbody>
-          {#each part.rules as rule (rule.action)}
-            <tr>
-              <th scope="row">{doWord(rule.action)}</th>
-              <td>{bookFigures(rule.book)}</td>
-              <td>
-                {#if rule.own_off || rule.own_figure !== null}
-                  <b>{ownFigure(rule)}</b> <span class="soft">{rule.own_why}</span>
-                {:else}<span class="soft">nothing, so the book counts</span>{/if}
-              </td>
-              <td>
-                <button
-                  class="btn btn-sm"
-                  disabled={!mayWrite}
-                  aria-label={`Set your own figure: ${doWord(rule.action)} ${part.name}`}
-                  onclick={() => (figuring = rule)}>Your own…</button
-                >
-              </td>
-            </tr>
-          {/each}
-        </tbody>
-      </table>
+      <PartTasks {part} {setup} {mayWrite} />
       {#if part.items.length}
         <ul>
           {#each part.items as item (item.id)}
@@ -234,9 +204,6 @@
   {/if}
 </li>
 
-{#if figuring}
-  <OwnFigure rule={figuring} {part} {setup} onclose={() => (figuring = null)} />
-{/if}
 {#if removing}
   <Modal title={`${data.name} does not have: ${part.name}?`} onclose={() => (removing = false)}>
     <p>
@@ -271,21 +238,6 @@
     gap: 0.9rem;
     padding: 0.5rem 1rem 1rem;
   }
-  table {
-    width: 100%;
-    border-collapse: collapse;
-  }
-  th,
-  td {
-    padding: 0.3rem 0.75rem 0.3rem 0;
-    text-align: left;
-    vertical-align: middle;
-    border-bottom: 1px solid var(--color-base-300);
-  }
-  thead th {
-    color: var(--soft);
-    font-weight: 400;
-  }
   @media (max-width: 39.99rem) {
     .head {
       grid-template-columns: minmax(0, 1fr) auto;
@@ -293,28 +245,6 @@
     .head .soft {
       grid-column: 1 / -1;
       grid-row: 2;
-    }
-    thead {
-      display: none;
-    }
-    tr {
-      display: grid;
-      grid-template-columns: minmax(0, 1fr) auto;
-      padding-block: 0.4rem;
-      border-bottom: 1px solid var(--color-base-300);
-    }
-    th,
-    td {
-      padding: 0.1rem 0;
-      border: none;
-    }
-    td:nth-child(2),
-    td:nth-child(3) {
-      grid-column: 1;
-    }
-    td:nth-child(4) {
-      grid-column: 2;
-      grid-row: 1 / span 2;
     }
   }
 </style>
