@@ -2,7 +2,7 @@
 import { onRecorded } from '../api/client';
 
 /** So long news are gathered before anybody looks: a batch of lines is looked at once. */
-const GATHER_MS = 30;
+const GATHER_MS = 15;
 /** So long it takes until a stream that was refused is asked for again. */
 const AGAIN_MS = 30_000;
 
