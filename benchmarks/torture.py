@@ -147,7 +147,7 @@ def _helped(owner: Person, role: str) -> Person:
 def _schemathesis(server: Server, person: Person) -> list[str]:
     """The command that asks all there is as this person."""
     command = [str(Path(sys.executable).parent / "schemathesis"), "run"]
-    command += [f"http://127.0.0.1:{server.port}/api/openapi.json"]
+    command += [str(ROOT / "docs" / "openapi.json"), "--url", f"http://127.0.0.1:{server.port}"]
     command += ["--checks", "not_a_server_error,status_code_conformance"]
     cookies = "; ".join(f"{name}={value}" for name, value in person.cookies.items())
     command += ["-H", f"Cookie: {cookies}", "-H", f"X-CSRFToken: {person.cookies['csrftoken']}"]
