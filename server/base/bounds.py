@@ -5,6 +5,7 @@ In the contract they stand as `minimum`, `maximum`, `minLength`, `maxLength`, `m
 """
 
 from datetime import date, datetime, time
+from functools import lru_cache
 from typing import Annotated, Any, Literal, TypeVar
 
 from dateutil.relativedelta import relativedelta
@@ -27,7 +28,13 @@ Day_ = TypeVar("Day_", date, datetime)
 
 def latest_day() -> date:
     """The last day that may be told, some years ahead of today."""
-    return clock.now().date() + relativedelta(years=YEARS_AHEAD)
+    return _ahead_of(clock.now().date())
+
+
+@lru_cache(maxsize=8)
+def _ahead_of(day: date) -> date:
+    """Kept, since it is asked for with each day of a long file."""
+    return day + relativedelta(years=YEARS_AHEAD)
 
 
 def _within(value: Day_) -> Day_:

@@ -33,6 +33,7 @@ from server.faults.models import Case, CaseEvent
 from server.household.models import Household, Member
 from server.household.services import journal_by, keep_pace
 from server.logbook.models import Entry, Revision
+from server.logbook.scoping import by_ids
 from server.machines.items import refresh
 from server.machines.models import Item, Machine, Note
 from server.season.models import LastPlan
@@ -174,12 +175,11 @@ def _parts(household: Household, document: doc.Document) -> int:
 def _new_records(household: Household, parcel: Parcel) -> list[Record]:
     """Records that are not here yet. Raises `InvalidValue` for one that is here and says something else."""
     wanted: dict[UUID, Record] = {one.id: one for one in parcel.document.records}
-    ids = list(wanted)
     here: dict[UUID, Record] = {}
     if Entry.objects.of(household.pk).exists():
-        for i in range(0, len(ids), AT_ONCE):
-            rows = Entry.objects.of(household.pk).filter(pk__in=ids[i : i + AT_ONCE]).values(*HEADER)
-            here |= {one.id: one for one in RECORDS.validate_python(told(household.pk, list(rows)))}
+        for some in by_ids(Entry.objects.of(household.pk), wanted):
+            rows = list(some.values(*HEADER))
+            here |= {one.id: one for one in RECORDS.validate_python(told(household.pk, rows))}
     other = [pk for pk, one in here.items() if one != wanted[pk]]
     if other:
         words = "This record is here already and says something else; records are never changed."

@@ -15,6 +15,7 @@ from server.document.parcel import Parcel
 from server.document.tables import refs_of
 from server.household.models import Member
 from server.logbook.models import Entry
+from server.logbook.scoping import by_ids
 from server.machines.models import Item, Machine
 
 AGAIN = "Take the file out again; if it was changed by hand, look at this line."
@@ -96,11 +97,8 @@ def _pointing(document: Document) -> Iterator[tuple[UUID, str, str, UUID]]:
 
 def _here(household_id: UUID, table: str, ids: Iterable[UUID]) -> set[UUID]:
     rows: dict[str, Any] = {"people": Member, "machines": Machine, "parts": Item, "records": Entry}
-    wanted, found = list(ids), set()
-    for i in range(0, len(wanted), 500):
-        here = rows[table].objects.of(household_id).filter(pk__in=wanted[i : i + 500])
-        found |= set(here.values_list("pk", flat=True))
-    return found
+    every_one = rows[table].objects.of(household_id)
+    return {pk for some in by_ids(every_one, ids) for pk in some.values_list("pk", flat=True)}
 
 
 def _voids(document: Document) -> Iterator[tuple[UUID, str]]:

@@ -19,6 +19,7 @@ from server.document.tables import Kind, all_kinds
 from server.faults.models import Case, CaseEvent
 from server.household.models import Household, Member
 from server.logbook.models import Entry
+from server.logbook.scoping import by_ids
 from server.machines.models import Item, Machine, Note
 from server.season.models import LastPlan
 
@@ -133,8 +134,7 @@ def told(household_id: UUID, entries: list[dict[str, Any]]) -> list[dict[str, An
 def _details(household_id: UUID, kind: Kind, wanted: list[UUID]) -> Iterator[tuple[UUID, dict[str, Any]]]:
     assert kind.table is not None
     fields, columns = kind.columns.keys(), kind.columns.values()
-    for i in range(0, len(wanted), 500):
-        rows = kind.table.objects.of(household_id).filter(pk__in=wanted[i : i + 500])
+    for rows in by_ids(kind.table.objects.of(household_id), wanted):
         for pk, *values in rows.values_list("pk", *columns):
             yield pk, {"what": kind.what, **dict(zip(fields, values, strict=True))}
 

@@ -19,6 +19,7 @@ from server.household.models import Member
 from server.household.services import zone_of
 from server.log.names import Names
 from server.logbook.models import Detail, Entry
+from server.logbook.scoping import by_ids
 from server.machines import models as machines
 
 Kind = Entry.Kind
@@ -114,8 +115,7 @@ class Way:
             return _in_order(rows)
         if len(self.ids) > FEW:
             return (one for one in _in_order(rows) if one.entry_id in (self.ids or ()))
-        ids = list(self.ids)
-        some = (rows.filter(pk__in=ids[i : i + 400]).values_list(*FOUND) for i in range(0, len(ids), 400))
+        some = (part.values_list(*FOUND) for part in by_ids(rows, self.ids))
         return iter(sorted((Found(*row) for part in some for row in part), reverse=True))
 
     def and_(self, others: list["Way"]) -> "Way":

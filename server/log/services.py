@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
+from heapq import nsmallest
 from itertools import islice
 from typing import Any
 from uuid import UUID
@@ -18,6 +19,7 @@ from server.log.finding import Found, Place, Wanted, found, heads
 from server.log.names import Names
 from server.log.words import machine_of, words_of
 from server.logbook.models import Entry
+from server.logbook.scoping import by_ids
 
 PAGE = 40
 OPENED = 30
@@ -88,7 +90,8 @@ AT_ONCE = 500
 
 def _told(member: Member, ids: list[UUID]) -> list[tuple[dict[str, Any], Record]]:
     """Entries with what they tell, in the order of their ids."""
-    rows = {row["pk"]: row for row in Entry.objects.of(member.household_id).filter(pk__in=ids).values(*HEADER)}
+    every_one = Entry.objects.of(member.household_id)
+    rows = {row["pk"]: row for some in by_ids(every_one, ids) for row in some.values(*HEADER)}
     entries = [rows[pk] for pk in ids if pk in rows]
     return list(zip(entries, RECORDS.validate_python(told(member.household_id, entries)), strict=True))
 
@@ -130,8 +133,9 @@ def _by_action(
     ids = set(rows.filter(action_id__in=small).values_list("pk", flat=True))
     for one in some:
         if counts[one.action_id] > OPENED:
-            large = rows.filter(action_id=one.action_id).order_by("sequence").values_list("pk", flat=True)
-            ids |= {one.entry_id, *large[:OPENED]}
+            # Sorted here: asked for in this order, the database would walk the whole log by sequence.
+            large = rows.filter(action_id=one.action_id).order_by().values_list("sequence", "pk").iterator()
+            ids |= {one.entry_id, *(pk for _, pk in nsmallest(OPENED, large))}
     found_: dict[UUID, list[tuple[dict[str, Any], Record]]] = {}
     for entry, record in sorted(_told(member, list(ids)), key=lambda told_: told_[0]["sequence"]):
         found_.setdefault(entry["action_id"], []).append((entry, record))

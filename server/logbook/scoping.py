@@ -1,5 +1,7 @@
 """Rows are reached only through the household they belong to."""
 
+from collections.abc import Iterable, Iterator
+from itertools import islice
 from typing import Any, ClassVar, TypeVar
 from uuid import UUID
 
@@ -8,6 +10,19 @@ from django.db import models
 from server.base.problems import NotFound
 
 M = TypeVar("M", bound=models.Model)
+
+
+IDS_AT_ONCE = 200
+"""So many rows are asked for by their ids at once: from some three hundred on SQLite reads all of a household instead,
+which takes two seconds in a log of 660,000 records.
+"""
+
+
+def by_ids(rows: models.QuerySet[M], ids: Iterable[UUID]) -> Iterator[models.QuerySet[M]]:
+    """Those of the rows that have one of these ids, some at a time."""
+    left = iter(ids)
+    while some := list(islice(left, IDS_AT_ONCE)):
+        yield rows.filter(pk__in=some)
 
 
 class UnscopedQueryError(RuntimeError):
