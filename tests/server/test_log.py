@@ -1,8 +1,11 @@
 """The Log: a line for each action, found by whatever is asked for, and nothing told twice over its pages."""
 
+from unittest import mock
 from uuid import uuid4
 
+from django.db import connection
 from django.test import TransactionTestCase
+from django.test.utils import CaptureQueriesContext
 
 from care.vocabulary import Action, Found, School
 from server.base import clock
@@ -12,6 +15,7 @@ from server.household.models import Member
 from server.log import services
 from server.log.finding import GROUPS, Wanted
 from server.log.words import SAYS
+from server.logbook import scoping
 from server.logbook.models import Entry
 from server.logbook.services import undo
 from server.notes.services import add_note
@@ -35,6 +39,17 @@ class WhatIsTold(HouseTestCase):
         schooled, renamed, *_ = self.lines()
         self.assertEqual(schooled.words, "Robot: Front wheel: school told: thrifty")
         self.assertEqual(renamed.words, "Robot: Front wheel: name told: Front wheel")
+
+    def test_a_page_asks_for_no_more_ids_at_once_than_the_database_looks_up(self):
+        for n in range(5):
+            rename_part(member=self.member, machine_id=self.machine.pk, slot="caster", name=f"Wheel {n}")
+        whole = self.lines()
+        with mock.patch.object(scoping, "IDS_AT_ONCE", 2), CaptureQueriesContext(connection) as asked:
+            self.assertEqual(self.lines(), whole)
+        by_id = [one["sql"] for one in asked if '"logbook_entry"."id" IN (' in one["sql"]]
+        headers = [sql for sql in by_id if '"entered_at"' in sql]
+        self.assertGreater(len(headers), 2)
+        self.assertLessEqual(max(sql.split(" IN (")[1].split(")")[0].count(",") for sql in headers), 1)
 
     def lines(self, **wanted):
         return services.page(self.member, Wanted(**wanted)).lines
