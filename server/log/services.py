@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
-from heapq import nsmallest
 from itertools import islice
 from typing import Any
 from uuid import UUID
@@ -133,9 +132,8 @@ def _by_action(
     ids = set(rows.filter(action_id__in=small).values_list("pk", flat=True))
     for one in some:
         if counts[one.action_id] > OPENED:
-            # Sorted here: asked for in this order, the database would walk the whole log by sequence.
-            large = rows.filter(action_id=one.action_id).order_by().values_list("sequence", "pk").iterator()
-            ids |= {one.entry_id, *(pk for _, pk in nsmallest(OPENED, large))}
+            large = rows.filter(action_id=one.action_id).order_by("sequence").values_list("pk", flat=True)
+            ids |= {one.entry_id, *large[:OPENED]}
     found_: dict[UUID, list[tuple[dict[str, Any], Record]]] = {}
     for entry, record in sorted(_told(member, list(ids)), key=lambda told_: told_[0]["sequence"]):
         found_.setdefault(entry["action_id"], []).append((entry, record))
