@@ -1,6 +1,7 @@
 """The real interface in Chromium against a live server, with the demo household at a set time."""
 
 import atexit
+import re
 import threading
 from contextlib import suppress
 from datetime import timedelta
@@ -283,8 +284,13 @@ class BrowserTestCase(LiveServerTestCase):
             (page or self.page).wait_for_timeout(100)
         self.fail("it never came to be")
 
+    def wait_for_page(self, page):
+        """Wait until the page has its name: looked at sooner, there is nothing on it to find fault with, or no heading yet."""
+        expect(page.locator("h1").first).to_have_text(re.compile(r"\S"))
+
     def assert_accessible(self, page, where, *, colours_only=False):
         """No violation that axe-core can see; `colours_only` where all else was seen at this width in the other theme."""
+        self.wait_for_page(page)
         page.evaluate(_axe())
         rules = ["color-contrast"] if colours_only else RULES
         asked = {"runOnly": rules, "resultTypes": ["violations"], "preload": False}
@@ -294,6 +300,7 @@ class BrowserTestCase(LiveServerTestCase):
 
     def assert_nothing_cut(self, page, where):
         """The page does not scroll sideways, and no button or text sticks out of the window."""
+        self.wait_for_page(page)
         out = page.evaluate(
             """() => [...document.querySelectorAll('main *')].filter((e) => {
                 const box = e.getBoundingClientRect();
