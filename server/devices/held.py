@@ -12,9 +12,10 @@ from care.heard.sense import Doubt
 from server.base.problems import Conflict, NotFound
 from server.devices.lines import LINES, AnyLine
 from server.devices.models import Device, Held, Settled
+from server.devices.services import journal_of_device
 from server.devices.taking import Doubted, Heard, Sure, take_line
 from server.household.models import Member
-from server.household.services import journal_by, require_writer
+from server.household.services import require_writer
 from server.logbook.models import Entry
 from server.logbook.services import as_one_action, standing
 from server.machines.models import Machine
@@ -105,7 +106,7 @@ def _rows(member: Member, entry_ids: Collection[UUID]) -> list[Held]:
 
 
 def _settle(member: Member, rows: Sequence[Held], *, counts: bool) -> Entry:
-    journal = journal_by(member, rows[0].machine_id)
+    journal = journal_of_device(member, rows[0].machine_id)
     first, *_ = [journal.tell(Settled, held=row, counts=counts) for row in rows]
     return first
 

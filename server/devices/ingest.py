@@ -18,9 +18,9 @@ from server.base import clock
 from server.base.http import words_of
 from server.devices import lines
 from server.devices.models import Device, Held, Received
+from server.devices.services import journal_of_device
 from server.devices.taking import Doubted, Heard, take_line
 from server.household.models import Member
-from server.household.services import journal_by
 from server.household.writes import writing
 
 log = logging.getLogger(__name__)
@@ -169,7 +169,7 @@ def _take(device: Device, line: lines.AnyLine) -> tuple[Status, str, str]:
 
 def _hold(heard: Heard, line: lines.AnyLine, doubt: Doubted) -> None:
     device = heard.device
-    journal_by(heard.by, device.machine_id).tell(
+    journal_of_device(heard.by, device.machine_id).tell(
         Held,
         line.at,
         entry_id=heard.entry_id,

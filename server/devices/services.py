@@ -12,7 +12,8 @@ from server.devices.models import Device, DeviceChange, DeviceKind
 from server.drying.air import place_called
 from server.drying.services import WET
 from server.household.models import Member
-from server.household.services import journal_beside, require_owner, require_writer
+from server.household.services import journal_beside, journal_by, require_owner, require_writer
+from server.logbook.services import Journal
 from server.machines.records import archetype_of
 from server.machines.services import item_of, machine_of
 
@@ -74,9 +75,17 @@ def disconnect(*, member: Member, device_id: UUID) -> None:
     _note(member, row, DeviceChange.What.ENDED)
 
 
+def journal_of_device(member: Member, machine_id: UUID | None = None) -> Journal:
+    """The entries of what a device says of its machine; of a place, or of what hangs anywhere, no machine's dates move
+    before it counts.
+    """
+    return journal_by(member, machine_id) if machine_id else journal_beside(member, "devices")
+
+
 def _note(member: Member, row: Device, what: str) -> None:
-    journal = journal_beside(member, "devices")
-    journal.tell(DeviceChange, what=what, name=row.name, kind=row.kind, machine=row.machine, place=row.place)
+    journal_of_device(member).tell(
+        DeviceChange, what=what, name=row.name, kind=row.kind, machine=row.machine, place=row.place
+    )
 
 
 @transaction.atomic

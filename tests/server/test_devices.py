@@ -33,7 +33,7 @@ from server.household.models import Member
 from server.log import services as log
 from server.log.finding import Wanted
 from server.logbook.models import Entry
-from server.logbook.services import standing, undo
+from server.logbook.services import revisions, standing, undo
 from server.machines.models import AirReading, Item, Reading, Run, Weight
 from server.notes.readings import falls_of
 from server.use.services import log_run, set_schedule
@@ -347,6 +347,14 @@ class Drying(DevicesTestCase):
             held.count(member=self.member, entry_ids=[one.last.pk], sure=Sure())
         self.assertEqual(len(held.asked(self.member)), 1)
         self.assertEqual(self.say(sensor, kind="air", temp=60, unit="degF", humidity_percent=40).status, Status.TAKEN)
+
+    def test_what_is_held_apart_of_a_place_makes_no_board_anew(self):
+        sensor = self.device("climate", place="Cellar")
+        about = (self.member.household_id, self.machine.pk)
+        before = [revisions(self.member.household_id).get(one) for one in about]
+        self.assertEqual(self.say(sensor, kind="air", temp=80, humidity_percent=40).status, Status.HELD)
+        held.drop(member=self.member, entry_ids=[held.asked(self.member)[0].last.pk])
+        self.assertEqual([revisions(self.member.household_id).get(one) for one in about], before)
 
     def test_the_scale_weighs_what_can_weigh_that_and_frees_it(self):
         weigh(member=self.member, item_id=self.wet.pk, value=42, dry=True)
