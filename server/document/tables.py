@@ -28,8 +28,8 @@ TABLES: dict[str, type[Detail]] = {
     "measured": shelf.Measured, "worth": shelf.WorthVersion, "people": PeopleChange, "import": Import,
     "air": machines.AirReading, "said": Said, "device": DeviceChange, "held": Held, "settled": Settled,
 }  # fmt: skip
-KINDS = {"machine": Entry.Kind.MACHINE, "move": Entry.Kind.MOVE, "dry_check": Entry.Kind.CHECK, "void": Entry.Kind.VOID}
-"""The kind of entry, where its table does not say it."""
+KINDS = {"machine": Entry.Kind.MACHINE, "void": Entry.Kind.VOID}
+"""The kind of entry of what has no table of its own."""
 COLUMNS = {"wish": {"wish": "what"}, "people": {"change": "what"}, "device": {"change": "what"}}
 """Fields that are called otherwise than their column, since `what` says the kind of record."""
 BESIDE = {"note": {"picture"}}

@@ -22,9 +22,11 @@ from server.log.finding import Place, Wanted
 from server.log.names import Names
 from server.log.schemas import (
     LogChoicesOut,
+    LogOpenedOut,
     LogPageOut,
     StatisticsOut,
     choices_out,
+    opened_out,
     page_out,
     place_of,
     statistics_out,
@@ -57,6 +59,12 @@ class Asked(Schema):
 def page(request: HttpRequest, asked: Annotated[Asked, Query()], before: bounds.Line = "") -> LogPageOut:
     """A page of what is asked for, the newest first."""
     return page_out(services.page(asking(request), asked.wanted(), _place(before)))
+
+
+@router.get("/log/records/{entry_id}", response={200: LogOpenedOut, 404: Problem}, operation_id="log_opened")
+def opened(request: HttpRequest, entry_id: UUID) -> LogOpenedOut:
+    """What was recorded together with this record, in the order of entering."""
+    return opened_out(services.opened(asking(request), entry_id))
 
 
 def _place(before: str) -> Place | None:

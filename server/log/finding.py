@@ -5,14 +5,18 @@ these is looked up by its own index and the finds are put together, since one qu
 whole log.
 """
 
+from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
+from functools import reduce
 from heapq import merge
 from itertools import islice
+from operator import or_
+from typing import Any
 from uuid import UUID
 
-from django.db.models import Q, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 
 from care.words import DEEDS
 from server.household.models import Member
@@ -48,14 +52,15 @@ IN_PLACE: tuple[type[Detail], ...] = (
 """Details that name machine and slot."""
 ON_ITEM: tuple[type[Detail], ...] = (machines.Move, machines.Hung, machines.Weight, machines.DryCheck)
 """Details that name a part, which belongs to a slot."""
+WAYS_TO_A_PLACE = ((IN_PLACE, "machine_id", "slot"), (ON_ITEM, "item__home_machine_id", "item__home_slot"))
 VERBS = {Kind.RUN: "ran", Kind.INSPECTION: "found", Kind.HUNG: "hung", Kind.ORDER: "ordered", Kind.NOTE: "photo"}
 """What kinds of record are also called, as their lines say it."""
 MEASURED = (Kind.AIR, Kind.HUNG, Kind.WEIGHT, Kind.MOVE)
 """What sensors tell every hour, and the drying that follows: shown where somebody asks for more than everything."""
 MOST_WORDS, MOST_NOTES = 6, 2_000
-MANY, FEW = 12, 4_000
+MANY, FEW = 12, 500
 """What so many machines are called is most of the log: it is read in its order, and not machine by machine;
-so few records are fetched by their ids."""
+so few records of a kind are fetched by their ids."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,27 +108,34 @@ def found(member: Member, wanted: Wanted, names: Names, before: Place | None = N
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """One way in which something may be meant: a question that an index answers in order, or certain records."""
+    """One way in which something may be meant: a question that an index answers in order, or certain records; `kind`:
+    of which kind they all are.
+    """
 
     asked: Q = field(default_factory=Q)
     ids: frozenset[UUID] | None = None
+    kind: str = ""
 
     def read(self, rows: QuerySet[Entry]) -> Iterator[Found]:
-        """What is meant, the newest first. A few records are fetched by their ids; many are met soon in the order."""
-        rows = rows.filter(self.asked)
+        """What is meant, the newest first."""
+        rows = rows.filter(self.asked, **({"kind": self.kind} if self.kind else {}))
         if self.ids is None:
             return _in_order(rows)
-        if len(self.ids) > FEW:
-            return (one for one in _in_order(rows) if one.entry_id in (self.ids or ()))
         some = (part.values_list(*FOUND) for part in by_ids(rows, self.ids))
         return iter(sorted((Found(*row) for part in some for row in part), reverse=True))
 
-    def and_(self, others: list["Way"]) -> "Way":
-        """This way, as far as one of the others holds, too."""
-        either = Q(pk__in=[])
-        for other in others:
-            either |= other.asked & (Q(pk__in=other.ids) if other.ids is not None else Q())
-        return Way(self.asked & either, self.ids)
+    def and_(self, others: list["Way"]) -> "Way | None":
+        """This way, as far as one of the others holds, too; None: none of them can."""
+        can = [other for other in others if not self.kind or other.kind in ("", self.kind)]
+        more = [other._beside(self.kind) for other in can]
+        if not all(more):  # one of them asks for nothing more
+            return self
+        return Way(self.asked & reduce(or_, more), self.ids, self.kind) if more else None
+
+    def _beside(self, kind: str) -> Q:
+        """What this way asks of records that are of this kind already."""
+        of_kind = Q(kind=self.kind) if self.kind not in ("", kind) else Q()
+        return of_kind & self.asked & (Q(pk__in=self.ids) if self.ids is not None else Q())
 
 
 FOUND = ("happened_at", "sequence", "pk", "action_id")
@@ -159,23 +171,32 @@ def narrowed(member: Member, wanted: Wanted, before: Place | None = None) -> Que
     return rows
 
 
-def _of_places(member: Member, places: Iterable[tuple[UUID, str]]) -> frozenset[UUID]:
+def _of_places(member: Member, places: Iterable[tuple[UUID, str]]) -> list[Way]:
     """The records about these places of machines."""
-    wanted = set(places)
-    machine_ids, slots = {one for one, _ in wanted}, {slot for _, slot in wanted}
-    found_: set[UUID] = set()
-    for detail in IN_PLACE:
-        rows = detail.objects.of(member.household_id).filter(slot__in=slots, machine_id__in=machine_ids)
-        found_ |= {
-            pk for pk, machine, slot in rows.values_list("pk", "machine_id", "slot") if (machine, slot) in wanted
-        }
-    for detail in ON_ITEM:
-        rows = detail.objects.of(member.household_id).filter(
-            item__home_slot__in=slots, item__home_machine_id__in=machine_ids
-        )
-        told = rows.values_list("pk", "item__home_machine_id", "item__home_slot")
-        found_ |= {pk for pk, machine, slot in told if (machine, slot) in wanted}
-    return frozenset(found_)
+    machines_of: dict[str, list[UUID]] = defaultdict(list)
+    for machine_id, slot in places:
+        machines_of[slot].append(machine_id)
+    alike: dict[tuple[UUID, ...], list[str]] = defaultdict(list)
+    for slot, ids in machines_of.items():
+        alike[tuple(sorted(ids))].append(slot)
+    asked: list[QuerySet[Any]] = []
+    for details, to_machine, to_slot in WAYS_TO_A_PLACE:
+        either = Q(pk__in=[])
+        for some, slots in alike.items():
+            either |= Q(**{f"{to_machine}__in": some, f"{to_slot}__in": slots})
+        asked += [detail.objects.of(member.household_id).filter(either) for detail in details]
+    return _of_details(asked)
+
+
+def _of_details(asked: Iterable[QuerySet[Any]]) -> list[Way]:
+    """The records with one of these details: few of a kind by their ids, many as they are met in the order of time."""
+    few, ways = set[UUID](), list[Way]()
+    for rows in (rows.order_by() for rows in asked):
+        if rows[FEW : FEW + 1].exists():
+            ways.append(Way(Q(Exists(rows.filter(pk=OuterRef("pk")))), kind=rows.model.entry_kind))
+        else:
+            few |= set(rows.values_list("pk", flat=True))
+    return [*ways, Way(ids=frozenset(few))] if few else ways
 
 
 def _ways(member: Member, wanted: Wanted, names: Names) -> list[Way]:
@@ -186,14 +207,14 @@ def _ways(member: Member, wanted: Wanted, names: Names) -> list[Way]:
         machines_ = {wanted.machine_id}
     meant = [_meant(member, word, names, machines_) for word in words]
     if wanted.group:
-        meant.append([Way(Q(kind=kind)) for kind in GROUPS[wanted.group][1]])
+        meant.append([Way(kind=kind) for kind in GROUPS[wanted.group][1]])
     if wanted.machine_id is not None and wanted.slot:
-        meant.append([Way(ids=_of_places(member, [(wanted.machine_id, wanted.slot)]))])
+        meant.append(_of_places(member, [(wanted.machine_id, wanted.slot)]))
     if not meant:
         return [Way()]
     first, *rest = sorted(meant, key=lambda ways: (any(way.ids is None for way in ways), len(ways)))
     for others in rest:
-        first = [way.and_(others) for way in first]
+        first = [both for way in first if (both := way.and_(others))]
     return first
 
 
@@ -202,16 +223,14 @@ def _meant(member: Member, word: str, names: Names, machines_: set[UUID]) -> lis
     subjects = [pk for pk, name in names.machines.items() if word in name.lower()]
     ways = [Way(Q(subject_id__in=subjects))] if len(subjects) > MANY else [Way(Q(subject_id=pk)) for pk in subjects]
     ways += [Way(Q(by_id=pk)) for pk, name in names.people.items() if word in name.lower()]
-    ways += [
-        Way(Q(kind=kind)) for kind in Kind if any(word in told for told in (kind, kind.label, VERBS.get(kind, "")))
-    ]
+    ways += [Way(kind=kind) for kind in Kind if any(word in told for told in (kind, kind.label, VERBS.get(kind, "")))]
     if actions := [action for action, deed in DEEDS.items() if word in deed.done]:
         services = machines.Service.objects.of(member.household_id).filter(action__in=actions)
-        ways.append(Way(Q(kind=Kind.SERVICE, pk__in=services.values("pk"))))
+        ways += _of_details([services])
     places = [one for one in names.places_called(word) if not machines_ or one[0] in machines_]
-    ids = set(_of_places(member, places)) if places else set()
+    ways += _of_places(member, places) if places else []
     notes = machines.Note.objects.of(member.household_id).filter(text__icontains=word)
-    ids |= set(notes.values_list("pk", flat=True)[:MOST_NOTES])
+    ids = set(notes.values_list("pk", flat=True)[:MOST_NOTES])
     voids = Entry.objects.of(member.household_id).filter(kind=Kind.VOID, reason__icontains=word)
     ids |= set(voids.values_list("pk", flat=True)[:MOST_NOTES])
     if ids:

@@ -6,7 +6,7 @@ from uuid import UUID
 from server.base.schema import Schema
 from server.log.finding import GROUPS
 from server.log.names import Names
-from server.log.services import Page
+from server.log.services import Opened, Page
 from server.log.statistics import Statistics
 
 
@@ -19,14 +19,20 @@ class LogRecordOut(Schema):
     day: date
 
 
+class LogOpenedOut(Schema):
+    """The records that a line opens on; of very many only the first, and how many there are."""
+
+    records: list[LogRecordOut]
+    count: int
+
+
 class LogLineOut(Schema):
-    """An action in one line, which opens on its records; of a large one only the first are told."""
+    """An action in one line, which opens on its records."""
 
     entry_id: UUID
     day: date
     by: str
     words: str
-    records: list[LogRecordOut]
     count: int
     sheet_id: UUID | None
     correction: bool
@@ -93,6 +99,11 @@ def page_out(page: Page) -> LogPageOut:
     """As it is told."""
     next_ = f"{page.next.at.isoformat()}|{page.next.sequence}" if page.next else None
     return LogPageOut(lines=[LogLineOut.model_validate(one, from_attributes=True) for one in page.lines], next=next_)
+
+
+def opened_out(told: Opened) -> LogOpenedOut:
+    """As it is told."""
+    return LogOpenedOut.model_validate(told, from_attributes=True)
 
 
 def place_of(text: str) -> tuple[datetime, int]:

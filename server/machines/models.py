@@ -130,6 +130,7 @@ class Item(OfHousehold):
 class Move(Detail):
     """One move of an item, as in the core's state machine."""
 
+    entry_kind = Entry.Kind.MOVE
     item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="moves")
     kind = models.CharField(max_length=20, choices=_choices(MoveKind))
     machine = models.ForeignKey(Machine, null=True, on_delete=models.SET_NULL, related_name="+")
@@ -318,6 +319,7 @@ class Weight(OnItem):
 class DryCheck(OnItem):
     """Whether a part was still damp when it had dried to `share` [-] by the estimate, in a place."""
 
+    entry_kind = Entry.Kind.CHECK
     place = models.CharField(max_length=40, blank=True)
     share = models.FloatField()
     damp = models.BooleanField()

@@ -12,12 +12,14 @@ from server.base import clock
 from server.base.problems import Conflict
 from server.document.tables import all_kinds
 from server.household.models import Member
-from server.log import services
+from server.household.services import journal_by
+from server.log import finding, services
 from server.log.finding import GROUPS, Wanted
 from server.log.words import SAYS
 from server.logbook import scoping
 from server.logbook.models import Entry
 from server.logbook.services import undo
+from server.machines.models import Note
 from server.notes.services import add_note
 from server.setup.overrides import choose_school, rename_part
 from server.use.services import log_run
@@ -40,12 +42,12 @@ class WhatIsTold(HouseTestCase):
         self.assertEqual(schooled.words, "Robot: Front wheel: school told: thrifty")
         self.assertEqual(renamed.words, "Robot: Front wheel: name told: Front wheel")
 
-    def test_a_page_asks_for_no_more_ids_at_once_than_the_database_looks_up(self):
+    def test_a_table_asks_for_no_more_ids_at_once_than_the_database_looks_up(self):
         for n in range(5):
             rename_part(member=self.member, machine_id=self.machine.pk, slot="caster", name=f"Wheel {n}")
-        whole = self.lines()
+        whole = list(services.every(self.member, Wanted()))
         with mock.patch.object(scoping, "IDS_AT_ONCE", 2), CaptureQueriesContext(connection) as asked:
-            self.assertEqual(self.lines(), whole)
+            self.assertEqual(list(services.every(self.member, Wanted())), whole)
         by_id = [one["sql"] for one in asked if '"logbook_entry"."id" IN (' in one["sql"]]
         headers = [sql for sql in by_id if '"entered_at"' in sql]
         self.assertGreater(len(headers), 2)
@@ -71,6 +73,40 @@ class WhatIsTold(HouseTestCase):
         self.assertEqual((ran.words, ran.by), ("Robot: Ran 42.5 min (logged)", "Ash"))
         self.assertEqual(noted.words, "Robot: Note: The lid sticks a little")
         self.assertIn("found dirty", looked.words)
+        opened = services.opened(self.member, washed.entry_id)
+        self.assertEqual((len(opened.records), opened.count), (washed.count, washed.count))
+        self.assertIn("Filter washed", [one.words for one in opened.records])
+
+    def test_a_large_action_tells_its_machines_and_counts_what_it_does_not_tell(self):
+        journal = journal_by(self.member, self.machine.pk)
+        for n in range(9):
+            journal.tell(Note, machine=self.machine, slot="", text=f"Note {n}")
+        told = self.lines()[0]
+        self.assertEqual(told.words, "Robot: Note: Note 0, Note: Note 1, Note: Note 2, Note: Note 3, and 5 more")
+        self.assertEqual([one.words for one in services.opened(self.member, told.entry_id).records][8], "Note: Note 8")
+        undo(household_id=self.member.household_id, by_id=self.member.pk, entry_id=told.entry_id)
+        self.assertEqual(
+            [services.opened(self.member, one.entry_id).count for one in self.lines(undone=True)[:2]], [9, 9]
+        )
+
+    def test_many_of_a_part_are_met_in_the_order_of_time_and_few_by_their_ids(self):
+        for days in range(6):
+            with clock.at(NOON - days * DAY):
+                look(
+                    member=self.member,
+                    machine_id=self.machine.pk,
+                    slot_key="caster",
+                    about=Action.DE_HAIR,
+                    found=Found.DUE,
+                )
+                add_note(member=self.member, machine_id=self.machine.pk, slot="filter", text="Grey")
+        asked = ({"words": "caster"}, {"words": "caster found"}, {"words": "filter grey"}, {"words": "robot wheel ran"},
+                 {"machine_id": self.machine.pk, "slot": "caster"}, {"words": "caster", "group": "runs"},
+                 {"words": "found", "group": "looks"})  # fmt: skip
+        by_ids = [self.lines(**one) for one in asked]
+        with mock.patch.object(finding, "FEW", 2):
+            self.assertEqual([self.lines(**one) for one in asked], by_ids)
+        self.assertEqual([len(one) for one in by_ids], [7, 6, 6, 0, 7, 0, 6])
 
     def test_it_is_found_by_machine_part_person_kind_time_and_words(self):
         self.did()
@@ -146,6 +182,9 @@ class OverHttp(ApiTestCase):
         self.assertEqual(self.asked("/log/statistics").json()["months"][-1]["run_hours"], 5.0)
         table = self.asked("/log.csv", group="runs").content.decode()
         self.assertEqual(table.count("Ran 5 min"), 60)
+        opened = self.asked(f"/log/records/{runs[0]}").json()
+        self.assertEqual([one["words"] for one in opened["records"]], ["Ran 5 min (logged)"])
+        self.assert_problem(self.asked(f"/log/records/{uuid4()}"), 404, "id")
         self.assert_problem(self.asked("/log", before="soon"), 422, "before")
         self.assert_problem(self.asked("/log", group="everything"), 422, "group")
 

@@ -20,6 +20,7 @@ class TheLog(BrowserTestCase):
         expect(self.lines().first).to_contain_text("Hall upright: Ran")
         count = self.lines().count()
         self.lines().first.click()
+        expect(page.get_by_role("listitem").filter(has_text="Hall upright: Ran")).to_be_visible()
         page.get_by_label("Why it is wrong").fill("it was the neighbour's")
         page.get_by_role("button", name="Take it back").click()
         expect(page.get_by_text("Undone.")).to_be_visible()

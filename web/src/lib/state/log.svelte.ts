@@ -72,6 +72,12 @@ export class LogState {
       this.load = { status: 'ok', data: { lines: [...lines, ...answer.data.lines], next: answer.data.next } };
   }
 
+  /** The records that a line opens on. */
+  async opened(line: Line): Promise<Load<Schemas['LogOpenedOut']>> {
+    const params = { path: { entry_id: line.entry_id } };
+    return loaded(await ask(client.GET('/api/log/records/{entry_id}', { params })));
+  }
+
   /** Take an action back, and say why. */
   async takeBack(line: Line, reason: string): Promise<void> {
     await house.undo(line.entry_id, [], reason);

@@ -1,8 +1,13 @@
 <!-- One action of the Log: its line, and under it its records, its sheet, and how to take it back with a reason. -->
 <script lang="ts">
+  import { untrack } from 'svelte';
+
+  import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
+  import { type Load, PENDING } from '../../lib/state/load';
   import type { Line, LogState } from '../../lib/state/log.svelte';
   import { session } from '../../lib/state/session.svelte';
+  import Loaded from '../../lib/ui/Loaded.svelte';
   import Row from '../../lib/ui/Row.svelte';
   import { fullDay, plural } from '../../lib/words/format';
 
@@ -14,22 +19,32 @@
   }: { log: LogState; line: Line; open: boolean; ontoggle: () => void } = $props();
 
   let reason = $state('');
-  const more = $derived(told.count - told.records.length);
+  let load = $state.raw<Load<Schemas['LogOpenedOut']>>(PENDING);
+  const read = async () => void (load = await log.opened(told));
+  $effect(() => {
+    if (open) untrack(() => void read());
+  });
   const gone = $derived(told.undone_by !== null);
 </script>
 
 <Row {open} {ontoggle} end={told.by}>
   {#snippet line()}<span class={[gone && 'line-through', told.correction && 'soft']}>{told.words}</span
     >{/snippet}
-  <ul class="grid gap-1">
-    {#each told.records as one (one.entry_id)}
-      <li>
-        {one.machine ? `${one.machine}: ` : ''}{one.words}
-        {#if one.day !== told.day}<span class="soft">{fullDay(one.day)}</span>{/if}
-      </li>
-    {/each}
-    {#if more > 0}<li class="soft">and {plural(more, 'more')}</li>{/if}
-  </ul>
+  <Loaded {load} what="Reading what was recorded" retry={() => void read()}>
+    {#snippet children(told_)}
+      <ul class="grid gap-1">
+        {#each told_.records as one (one.entry_id)}
+          <li>
+            {one.machine ? `${one.machine}: ` : ''}{one.words}
+            {#if one.day !== told.day}<span class="soft">{fullDay(one.day)}</span>{/if}
+          </li>
+        {/each}
+        {#if told_.count > told_.records.length}
+          <li class="soft">and {plural(told_.count - told_.records.length, 'more')}</li>
+        {/if}
+      </ul>
+    {/snippet}
+  </Loaded>
   {#if gone}
     <p class="mt-2 soft">Taken back by {told.undone_by}{told.reason ? `: ${told.reason}` : ''}.</p>
   {/if}

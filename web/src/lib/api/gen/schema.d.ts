@@ -2912,6 +2912,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log/records/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Opened
+         * @description What was recorded together with this record, in the order of entering.
+         */
+        get: operations["log_opened"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log/choices": {
         parameters: {
             query?: never;
@@ -10120,7 +10140,7 @@ export interface components {
         };
         /**
          * LogLineOut
-         * @description An action in one line, which opens on its records; of a large one only the first are told.
+         * @description An action in one line, which opens on its records.
          */
         LogLineOut: {
             /**
@@ -10137,8 +10157,6 @@ export interface components {
             by: string;
             /** Words */
             words: string;
-            /** Records */
-            records: components["schemas"]["LogRecordOut"][];
             /** Count */
             count: number;
             /** Sheet Id */
@@ -10159,6 +10177,16 @@ export interface components {
             lines: components["schemas"]["LogLineOut"][];
             /** Next */
             next: string | null;
+        };
+        /**
+         * LogOpenedOut
+         * @description The records that a line opens on; of very many only the first, and how many there are.
+         */
+        LogOpenedOut: {
+            /** Records */
+            records: components["schemas"]["LogRecordOut"][];
+            /** Count */
+            count: number;
         };
         /**
          * LogRecordOut
@@ -15952,6 +15980,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogPageOut"];
+                };
+            };
+            400: components["responses"]["Refusal"];
+            401: components["responses"]["Refusal"];
+            403: components["responses"]["Refusal"];
+            404: components["responses"]["Refusal"];
+            422: components["responses"]["Refusal"];
+            500: components["responses"]["Refusal"];
+        };
+    };
+    log_opened: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOpenedOut"];
                 };
             };
             400: components["responses"]["Refusal"];
