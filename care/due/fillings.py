@@ -72,7 +72,7 @@ class Filled:
 
     @property
     def off_by(self) -> float | None:
-        """How many times as long it would have taken to fill as was expected [-]; None where nobody told how full.
+        """How many times as long it would have taken to fill as was expected [-]; None where nobody said how full.
 
         >>> at, expected = datetime(2026, 1, 1), Band(3.0, 4.0, 5.0)
         >>> Filled(at, at, 6.0, Found.DUE, expected).off_by, Filled(at, at, 2.0, Found.LIGHT, expected).off_by
@@ -160,7 +160,7 @@ def _found(known: Belief, start: datetime, end: datetime) -> Found | None:
 
 
 def usual_miss(filled: Sequence[Filled]) -> float | None:
-    """By how much the times expected were missed of late, either way [-]; None where nobody told how full it was.
+    """By how much the times expected were missed of late, either way [-]; None where nobody said how full it was.
 
     The last four that were found count: the first ones rest on what was borrowed. The mean of the logarithms, so that
     twice and half as long are missed alike.

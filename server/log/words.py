@@ -72,12 +72,12 @@ ASPECTS = {
 
 
 def _setting(one: Any, names: Names) -> str:
-    """ "Filter: figure for wash told", "name told: Hall"."""
+    """ "Filter: figure for wash set", "name set: Hall"."""
     aspect, slot, action = [*one.key.split("/", 2), "", ""][:3]
     place = names.place(one.machine_id, slot)
     what = " ".join(word for word in (ASPECTS[Aspect(aspect)], action.replace("_", " ")) if word)
     told = f": {one.value}" if isinstance(one.value, str) else ""
-    said = f"{what} as the book has it again" if one.value is None else f"{what} told{told}"
+    said = f"{what} as the book has it again" if one.value is None else f"{what} set{told}"
     return f"{place}: {said}" if place else said
 
 
@@ -173,7 +173,7 @@ SAYS: dict[str, Callable[[Any, Names], str]] = {
     ),
     "answers": lambda one, names: f"answers of the household, school {one.school}",
     "more_load": lambda one, names: f"more {one.kind} than usual {_days(one)}",
-    "season_habits": lambda one, names: "days for visits told",
+    "season_habits": lambda one, names: "days for visits set",
     "wish": _wish,
     "spare": lambda one, names: f"kept on the shelf: {one.value.name}" if one.value else "not kept any more",
     "prices": lambda one, names: f"price list of {one.supplier}{'' if one.value else ' dropped'}",
@@ -181,7 +181,7 @@ SAYS: dict[str, Callable[[Any, Names], str]] = {
     "order_closed": lambda one, names: "the rest of an order does not come",
     "stock": _stock,
     "measured": lambda one, names: f"{names.item(one.item_id)}: {one.measure} {one.typed:g} {one.unit}",
-    "worth": lambda one, names: "worth told",
+    "worth": lambda one, names: "figures for repair or replace set",
     "people": _people,
     "import": lambda one, names: f"brought in from {one.name}: {one.added} records",
     "air": lambda one, names: f"{one.place}: {one.temp_c:.1f} °C, {one.rh_pct:.0f} %",

@@ -39,8 +39,8 @@ class WhatIsTold(HouseTestCase):
         rename_part(member=self.member, machine_id=self.machine.pk, slot="caster", name="Front wheel")
         choose_school(member=self.member, machine_id=self.machine.pk, slot="caster", school=School.THRIFTY)
         schooled, renamed, *_ = self.lines()
-        self.assertEqual(schooled.words, "Robot: Front wheel: school told: thrifty")
-        self.assertEqual(renamed.words, "Robot: Front wheel: name told: Front wheel")
+        self.assertEqual(schooled.words, "Robot: Front wheel: school set: thrifty")
+        self.assertEqual(renamed.words, "Robot: Front wheel: name set: Front wheel")
 
     def test_a_table_asks_for_no_more_ids_at_once_than_the_database_looks_up(self):
         for n in range(5):

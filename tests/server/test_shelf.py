@@ -708,7 +708,7 @@ class BagsAndBins(ShelfTestCase):
         self.assertAlmostEqual(first.expected.p50, 1.76, delta=0.01)
         self.assertAlmostEqual(first.off_by, 4 / 1.76, delta=0.2)
         self.assertGreater(second.expected.p50, first.expected.p50)  # the first one taught it
-        self.assertAlmostEqual(third.expected.p50, second.expected.p50)  # nobody told how full the second was
+        self.assertAlmostEqual(third.expected.p50, second.expected.p50)  # nobody said how full the second was
         self.assertIsNone(second.off_by)
         self.assertAlmostEqual(third.weeks, 4, delta=0.3)
 

@@ -21,7 +21,7 @@
   void refresh();
 
   const found = (line: Schemas['FilterLineOut']) =>
-    line.found ? foundWords(line.action)[line.found] : 'not told';
+    line.found ? foundWords(line.action)[line.found] : 'not said';
 </script>
 
 <svelte:head><title>Filter log · Yperon</title></svelte:head>

@@ -79,7 +79,7 @@
         >
         {apart.of_life
           ? 'A figure far below ours was often set back after a mere cleaning: then ours counts.'
-          : 'If the work was done and only not told, close this and tell it first. If the counter was not set back then, ours counts.'}
+          : 'If the work was done but not recorded, close this and record it first. If the counter was not set back then, ours counts.'}
       </p>
       <div class="grid gap-2">
         <button type="button" class="btn btn-primary" disabled={house.busy} onclick={() => void send(true)}

@@ -31,7 +31,7 @@ export function whySoLong(job: Job, now: string, us: boolean): string[] {
   ];
   if (job.place && job.temp_c !== null && job.rh_pct !== null) {
     lines.push(`${job.place}, ${airWords(job.temp_c, job.rh_pct, us)}: ${times(why.climate)}.`);
-  } else lines.push('Nobody told of a drying place, so that air counts.');
+  } else lines.push('No drying place is set up, so that air counts.');
   if (why.pressing !== 1) lines.push(`Pressed in a towel: ${times(why.pressing)}.`);
   if (why.moving !== 1) lines.push(`In moving air: ${times(why.moving)}.`);
   if (why.slow > 1.005) lines.push(`Things were found damp there before: ${times(why.slow)}.`);

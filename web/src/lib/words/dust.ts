@@ -63,10 +63,10 @@ type Filled = Schemas['FilledOut'];
 
 /** How full it was when it was emptied. */
 export function took(filled: Filled): string {
-  return filled.found ? `found ${FULL[filled.found]}` : 'nobody told how full';
+  return filled.found ? `found ${FULL[filled.found]}` : 'nobody said how full';
 }
 
-/** ", filled 1.3 times as slowly as expected"; nothing where it was near, or where nobody told how full it was. */
+/** ", filled 1.3 times as slowly as expected"; nothing where it was near, or where nobody said how full it was. */
 export function outcome(filled: Filled): string {
   const off = filled.off_by;
   if (off === null || (off > 0.85 && off < 1.18)) return '';

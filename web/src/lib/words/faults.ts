@@ -88,12 +88,12 @@ export const TRY: Record<Schemas['Counts'], { head: string; then: string }> = {
   },
   cleared: {
     head: 'It is put right, and not run yet.',
-    then: 'Something told here forbids it: after a burnt smell or sparks somebody qualified looks first, and Round has it recorded; what took up water stands open until it is dry all through. Only then is it tried. The case waits here.',
+    then: 'Something noted here forbids it: after a burnt smell or sparks somebody qualified looks first, and Round has it recorded; what took up water stands open until it is dry all through. Only then is it tried. The case waits here.',
   },
 };
 
 export const STAND: Record<string, string> = {
-  notice: 'nothing told yet',
+  notice: 'nothing noted yet',
   ask: 'being looked for',
   cure: 'found: put it right',
   try: 'not seen: try the likeliest',

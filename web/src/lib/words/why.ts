@@ -79,7 +79,7 @@ function sayer(state: Told, trigger: Of<'trigger'>): string {
   const kind = fact(state, 'book')?.figure_kind;
   if (fact(state, 'own_figure') || kind === 'household') return 'you set';
   if (shortened(trigger)) return 'what you found makes it';
-  if (fact(state, 'told_filling')) return 'the sizes you told say';
+  if (fact(state, 'told_filling')) return 'the sizes you gave say';
   if (Math.abs(trigger.by_load - trigger.high) > 0.005 && trigger.index !== null) return 'your home makes it';
   return kind === 'printed' ? 'the label says' : 'the book says';
 }
@@ -131,7 +131,7 @@ const LINES: { [C in Code]: Say<C> } = {
     line('Limit', trigger ? `${limit(trigger)} ${range(trigger, source(state))}` : ''),
   other_triggers: ([told]) => line('Or, if sooner', (told?.triggers ?? []).map(otherTrigger).join('; ')),
   own_figure: ([told]) => line('Your figure', told?.why ?? ''),
-  told_filling: ([told]) => line('What you told', told ? toldFilling(told) : ''),
+  told_filling: ([told]) => line('What you said', told ? toldFilling(told) : ''),
   learned: ([told]) => line('What you found', told ? learned(told) : ''),
   last_look: ([told]) => line('Last look', seen(told)),
   school: ([told], state) => line('School', told ? schoolLine(told, state) : ''),
@@ -175,14 +175,14 @@ function counted(used: Of<'used'>, state: State): string {
   const assumed = used.assumed_h;
   const guess = assumed > 0.05 ? ` (${figure(assumed)} h of it assumed from the usual week)` : '';
   const fills = fact(state, 'trigger')?.clock === 'fills' ? used.assumed_fills : 0;
-  const full = fills > 0.05 ? `, ${figure(fills)} full bins assumed, since nobody told of emptying it` : '';
+  const full = fills > 0.05 ? `, ${figure(fills)} full bins assumed, since no emptying was recorded` : '';
   return `${plural(Math.round(used.runs), 'run')}, ${figure(used.run_hours)} h${guess}${full}, ${since(state)}`;
 }
 
-/** "by the sizes you told, a filling takes about 1.8 weeks at 5.8 h of running a week". */
+/** "by the sizes you gave, a filling takes about 1.8 weeks at 5.8 h of running a week". */
 function toldFilling(told: Of<'told_filling'>): string {
   const pace = amount('run_hours', told.hours_per_week);
-  return `by the sizes you told, a filling takes about ${plural(told.weeks, 'week')} at ${pace} a week`;
+  return `by the sizes you gave, a filling takes about ${plural(told.weeks, 'week')} at ${pace} a week`;
 }
 
 /** "loads 1.4 times as fast as the book says (1.1–1.9), from 3 looks; the last: far gone (12 Nov)". */

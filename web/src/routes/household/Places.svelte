@@ -30,7 +30,7 @@
     <button type="button" class="btn btn-sm" disabled={!mayWrite} onclick={add}>Add a place</button>
   </div>
   {#if places.length === 0}
-    <p class="soft mt-1">None told: drying is taken for a room at 20 °C and 50 % humidity (68 °F).</p>
+    <p class="soft mt-1">None yet: drying is taken for a room at 20 °C and 50 % humidity (68 °F).</p>
   {/if}
   {#each places as place, i (i)}
     {@const air = climate(place.name)}

@@ -16,7 +16,7 @@
   const helped = $derived(missing.filter((tool) => tool.instead.some((one) => owned?.includes(one.key))));
   const told = $derived(
     owned === null
-      ? 'not told, so all are taken to be there'
+      ? 'not answered, so all are taken to be there'
       : `${known.length - missing.length} of ${known.length}` +
           (helped.length ? `, and something in place of ${helped.length}` : ''),
   );
@@ -57,7 +57,7 @@
   {/each}
   {#if missing.length}
     <p class="soft mt-2 text-sm">
-      Sheets and checks name what you have. What you have nothing for is told before you begin.
+      Sheets and checks name what you have. What you have nothing for is named before you begin.
     </p>
   {/if}
 </details>

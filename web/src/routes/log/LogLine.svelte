@@ -22,29 +22,32 @@
   let load = $state.raw<Load<Schemas['LogOpenedOut']>>(PENDING);
   const read = async () => void (load = await log.opened(told));
   $effect(() => {
-    if (open) untrack(() => void read());
+    if (open && many) untrack(() => void read());
   });
+  const many = $derived(told.count > 1);
   const gone = $derived(told.undone_by !== null);
 </script>
 
 <Row {open} {ontoggle} end={told.by}>
   {#snippet line()}<span class={[gone && 'line-through', told.correction && 'soft']}>{told.words}</span
     >{/snippet}
-  <Loaded {load} what="Reading what was recorded" retry={() => void read()}>
-    {#snippet children(told_)}
-      <ul class="grid gap-1">
-        {#each told_.records as one (one.entry_id)}
-          <li>
-            {one.machine ? `${one.machine}: ` : ''}{one.words}
-            {#if one.day !== told.day}<span class="soft">{fullDay(one.day)}</span>{/if}
-          </li>
-        {/each}
-        {#if told_.count > told_.records.length}
-          <li class="soft">and {plural(told_.count - told_.records.length, 'more')}</li>
-        {/if}
-      </ul>
-    {/snippet}
-  </Loaded>
+  {#if many}
+    <Loaded {load} what="Reading what was recorded" retry={() => void read()}>
+      {#snippet children(told_)}
+        <ul class="grid gap-1">
+          {#each told_.records as one (one.entry_id)}
+            <li>
+              {one.machine ? `${one.machine}: ` : ''}{one.words}
+              {#if one.day !== told.day}<span class="soft">{fullDay(one.day)}</span>{/if}
+            </li>
+          {/each}
+          {#if told_.count > told_.records.length}
+            <li class="soft">and {plural(told_.count - told_.records.length, 'more')}</li>
+          {/if}
+        </ul>
+      {/snippet}
+    </Loaded>
+  {/if}
   {#if gone}
     <p class="mt-2 soft">Taken back by {told.undone_by}{told.reason ? `: ${told.reason}` : ''}.</p>
   {/if}
@@ -58,7 +61,7 @@
         >Why it is wrong (may stay empty) <input class="input" maxlength="200" bind:value={reason} /></label
       >
       <button class="btn" disabled={house.busy}
-        >{told.count > 1 ? `Take all ${plural(told.count, 'record')} back` : 'Take it back'}</button
+        >{many ? `Take all ${plural(told.count, 'record')} back` : 'Take it back'}</button
       >
     </form>
   {/if}

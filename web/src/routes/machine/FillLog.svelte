@@ -36,8 +36,8 @@
       {/each}
     </ul>
     <p>
-      Weeks are weeks of usual use and dirt; expected is what the fillings before it told when it went in.
-      Each one corrects the next.
+      Weeks are weeks of usual use and dirt; expected is worked out from the fillings before it. Each one
+      corrects the next.
     </p>
   </details>
 {/if}

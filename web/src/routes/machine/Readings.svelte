@@ -113,7 +113,7 @@
         {#each row.between.filter((one) => one.work.length).slice(-3) as one (one.after)}
           <p class="soft text-sm">
             {work(one)}: {one.helped === null
-              ? 'no change that can be told'
+              ? 'no clear change'
               : `${one.change > 0 ? '+' : '−'}${percent(Math.abs(one.change))}, ${one.helped ? 'it helped' : 'it did not help'}`}
           </p>
         {/each}

@@ -60,7 +60,7 @@
       <p class="clock ink-drying">{toGo(job, now)}</p>
       <p>{job.rested ? 'Feel deep inside, press dry paper against it.' : readyWords(job, zone)}</p>
       <p class="soft text-sm">
-        {job.place ? `Hangs in: ${job.place}` : 'Hangs in a place nobody told of'}{job.pressed
+        {job.place ? `Hangs in: ${job.place}` : 'Hangs in a place nobody named'}{job.pressed
           ? ', pressed in a towel'
           : ''}{job.moving ? ', in moving air' : ''}. Air only, no heat.
       </p>

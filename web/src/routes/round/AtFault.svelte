@@ -16,7 +16,7 @@
     {#if entry}
       <p class="mt-1">
         The record “{ENTRY[entry.kind] ?? entry.kind}” of {fullDay(entry.at.slice(0, 10))}{entry.by
-          ? `, told by ${entry.by},`
+          ? `, recorded by ${entry.by},`
           : ''} keeps it from that.
       </p>
     {:else}
