@@ -82,7 +82,7 @@ DATABASES = {
 BACKUPS = env.path("BACKUPS", VAR_DIR / "backups")
 """Where copies of the database are kept: a folder on another disk is better."""
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-TEST_RUNNER = "server.config.testrunner.CountingRunner"
+TEST_RUNNER = "tests.runner.CountingRunner"
 
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
