@@ -29,6 +29,7 @@ ASKED = {
     "one person": "by={person}",
     "a year ago": "last=2025-11-24",
     "a word that is everywhere: machine": "words=machine",
+    "a part that most machines have: filter": "words=filter",
     "a part's name and a machine's: filter 007": "words=007+filter",
     "a word of one note in all": "words=whistles",
     "a word that is nowhere": "words=nowhere-at-all",

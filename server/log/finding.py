@@ -6,7 +6,7 @@ whole log.
 """
 
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from functools import reduce
@@ -52,7 +52,6 @@ IN_PLACE: tuple[type[Detail], ...] = (
 """Details that name machine and slot."""
 ON_ITEM: tuple[type[Detail], ...] = (machines.Move, machines.Hung, machines.Weight, machines.DryCheck)
 """Details that name a part, which belongs to a slot."""
-WAYS_TO_A_PLACE = ((IN_PLACE, "machine_id", "slot"), (ON_ITEM, "item__home_machine_id", "item__home_slot"))
 VERBS = {Kind.RUN: "ran", Kind.INSPECTION: "found", Kind.HUNG: "hung", Kind.ORDER: "ordered", Kind.NOTE: "photo"}
 """What kinds of record are also called, as their lines say it."""
 MEASURED = (Kind.AIR, Kind.HUNG, Kind.WEIGHT, Kind.MOVE)
@@ -171,21 +170,28 @@ def narrowed(member: Member, wanted: Wanted, before: Place | None = None) -> Que
     return rows
 
 
-def _of_places(member: Member, places: Iterable[tuple[UUID, str]]) -> list[Way]:
-    """The records about these places of machines."""
+def _of_places(member: Member, places: Iterable[tuple[UUID, str]], named: Collection[UUID] = ()) -> list[Way]:
+    """The records about these places of machines; what names a machine of `named` itself is found as its record."""
+    every_one = set(places)
+    elsewhere = {one for one in every_one if one[0] not in named}
+    asked = _details_of(member, IN_PLACE, elsewhere, ("machine_id", "slot"))
+    asked += _details_of(member, ON_ITEM, every_one, ("item__home_machine_id", "item__home_slot"))
+    return _of_details(asked)
+
+
+def _details_of(
+    member: Member, details: Iterable[type[Detail]], places: Iterable[tuple[UUID, str]], way: tuple[str, str]
+) -> list[QuerySet[Any]]:
+    """What each of these tables tells about these places; `way`: how it comes to the machine and to the slot."""
     machines_of: dict[str, list[UUID]] = defaultdict(list)
     for machine_id, slot in places:
         machines_of[slot].append(machine_id)
     alike: dict[tuple[UUID, ...], list[str]] = defaultdict(list)
     for slot, ids in machines_of.items():
         alike[tuple(sorted(ids))].append(slot)
-    asked: list[QuerySet[Any]] = []
-    for details, to_machine, to_slot in WAYS_TO_A_PLACE:
-        either = Q(pk__in=[])
-        for some, slots in alike.items():
-            either |= Q(**{f"{to_machine}__in": some, f"{to_slot}__in": slots})
-        asked += [detail.objects.of(member.household_id).filter(either) for detail in details]
-    return _of_details(asked)
+    to_machine, to_slot = way
+    each = [Q(**{f"{to_machine}__in": ids, f"{to_slot}__in": slots}) for ids, slots in alike.items()]
+    return [detail.objects.of(member.household_id).filter(reduce(or_, each)) for detail in details] if each else []
 
 
 def _of_details(asked: Iterable[QuerySet[Any]]) -> list[Way]:
@@ -228,7 +234,7 @@ def _meant(member: Member, word: str, names: Names, machines_: set[UUID]) -> lis
         services = machines.Service.objects.of(member.household_id).filter(action__in=actions)
         ways += _of_details([services])
     places = [one for one in names.places_called(word) if not machines_ or one[0] in machines_]
-    ways += _of_places(member, places) if places else []
+    ways += _of_places(member, places, subjects)
     notes = machines.Note.objects.of(member.household_id).filter(text__icontains=word)
     ids = set(notes.values_list("pk", flat=True)[:MOST_NOTES])
     voids = Entry.objects.of(member.household_id).filter(kind=Kind.VOID, reason__icontains=word)

@@ -31,8 +31,8 @@ def words_of(record: Record, names: Names) -> str:
 
 def machine_of(record: Any, names: Names) -> str:
     """The machine that a record is about, by name; nothing where it is about none."""
-    machine_id = getattr(record, "machine_id", None)
-    if machine_id is None and (item_id := getattr(record, "item_id", None)) in names.items:
+    machine_id, item_id = getattr(record, "machine_id", None), getattr(record, "item_id", None)
+    if machine_id is None and item_id is not None and item_id in names.items:
         machine_id = names.items[item_id][0]
     return names.machine(machine_id or record.subject_id)
 
