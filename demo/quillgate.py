@@ -72,7 +72,8 @@ def load(*, now: datetime, user_name: str, password: str) -> Member:
         shelf.events(story),
         shelf.measured(story),
     )
-    season_of(member)  # so that Round need not plan first
+    with clock.at(now):
+        season_of(member)  # so that Round need not plan first
     return member
 
 

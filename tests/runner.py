@@ -38,7 +38,10 @@ class CountingRunner(DiscoverRunner):
         tables = kept("tables", _migrations(), lambda: made.extend(migrate(**kwargs)))
         if made:
             return made
-        shutil.copyfile(tables, connections["default"].settings_dict["TEST"]["NAME"])
+        database = Path(connections["default"].settings_dict["TEST"]["NAME"])
+        for left in ("-wal", "-shm"):  # of a run that was stopped: they belong to another file
+            database.with_name(database.name + left).unlink(missing_ok=True)
+        shutil.copyfile(tables, database)
         asked, self.keepdb = self.keepdb, True  # only while it is set up
         made = migrate(**kwargs)
         self.keepdb = asked

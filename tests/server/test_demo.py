@@ -10,6 +10,7 @@ from server.drying.rack import rack_page
 from server.due.state import machine_states
 from server.faults.cases import open_cases
 from server.round.board import round_of
+from server.season.records import last_plan
 from tests.demo_house import NOW, restore
 
 
@@ -77,3 +78,4 @@ class YearsLater(TransactionTestCase):
         self.assertEqual(house["Attic robot"].machine.empty_slots, ("filter",))
         self.assertTrue(rack_page(member)[0].missed)
         self.assertEqual(len(open_cases(member)), 1)
+        self.assertEqual(last_plan(member)[0], now.date())
