@@ -1,4 +1,4 @@
-"""An action in one line: its machines, and what was done there, told from few of its records."""
+"""An action in one line: its machines, and what was done there, made of few of its records."""
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
@@ -22,7 +22,7 @@ from server.logbook.models import Entry
 from server.logbook.scoping import by_ids
 
 Kind = Entry.Kind
-Told = tuple[dict[str, Any], Record]
+Recorded = tuple[dict[str, Any], Record]
 """An entry, and what it tells."""
 READ = 6
 """So many records of an action are read for its line; of the others it is counted of what kind they are, and where."""
@@ -80,7 +80,7 @@ def of_actions(member: Member, actions: Sequence[UUID], *, undone: bool) -> Quer
     return rows if undone else rows.exclude(kind=Kind.VOID).exclude(Exists(voids))
 
 
-def read_in_order(household_id: UUID, entries: Sequence[dict[str, Any]]) -> list[Told]:
+def read_in_order(household_id: UUID, entries: Sequence[dict[str, Any]]) -> list[Recorded]:
     """Entries with what they tell, in their order."""
     return list(zip(entries, RECORDS.validate_python(told(household_id, list(entries))), strict=True))
 
@@ -94,13 +94,13 @@ def day_of(member: Member, entry: Mapping[str, Any], record: Any) -> date:
 def _counts(rows: QuerySet[Entry]) -> dict[UUID, Counter[tuple[str, UUID]]]:
     """How many records of each kind, about each machine, every action has."""
     counts: dict[UUID, Counter[tuple[str, UUID]]] = defaultdict(Counter)
-    told_ = rows.values_list("action_id", "kind", "subject_id").annotate(Count("pk")).order_by()
-    for action_id, kind, subject_id, count in told_:
+    grouped = rows.values_list("action_id", "kind", "subject_id").annotate(Count("pk")).order_by()
+    for action_id, kind, subject_id, count in grouped:
         counts[action_id][kind, subject_id] = count
     return counts
 
 
-def _first_of_each(member: Member, rows: QuerySet[Entry], heads: Sequence[Found]) -> dict[UUID, list[Told]]:
+def _first_of_each(member: Member, rows: QuerySet[Entry], heads: Sequence[Found]) -> dict[UUID, list[Recorded]]:
     """The head of each action, that it was brought in, and its first records, rather those that are not quiet."""
     weight = Case(When(kind=Kind.IMPORT, then=Value(0)), When(kind__in=QUIET, then=Value(2)), default=Value(1))
     place = Window(RowNumber(), partition_by="action_id", order_by=[weight, "sequence"])
@@ -109,13 +109,13 @@ def _first_of_each(member: Member, rows: QuerySet[Entry], heads: Sequence[Found]
     left = [head.entry_id for head in heads if head.entry_id not in found]
     for some in by_ids(rows, left):
         found |= {entry["pk"]: entry for entry in some.values(*HEADER)}
-    read: dict[UUID, list[Told]] = defaultdict(list)
+    read: dict[UUID, list[Recorded]] = defaultdict(list)
     for one in read_in_order(member.household_id, sorted(found.values(), key=lambda entry: entry["sequence"])):
         read[one[0]["action_id"]].append(one)
     return read
 
 
-def _summary(some: Sequence[Told], counts: Counter[tuple[str, UUID]], names: Names, *, sitting: bool) -> str:
+def _summary(some: Sequence[Recorded], counts: Counter[tuple[str, UUID]], names: Names, *, sitting: bool) -> str:
     """The machines of an action, and what was done there."""
     brought = next((record for entry, record in some if entry["kind"] == Kind.IMPORT), None)
     if brought:
@@ -140,5 +140,5 @@ def _voids(member: Member, heads: Sequence[Found]) -> dict[UUID, tuple[str, str]
     """By whom, and why, records were taken back."""
     ids = [head.entry_id for head in heads]
     rows = Entry.objects.of(member.household_id).filter(pk__in=ids).exclude(voided_by=None)
-    told_ = rows.values_list("pk", "voided_by__by__name", "voided_by__reason")
-    return {pk: (by or "somebody", reason) for pk, by, reason in told_}
+    by_whom = rows.values_list("pk", "voided_by__by__name", "voided_by__reason")
+    return {pk: (by or "somebody", reason) for pk, by, reason in by_whom}

@@ -9,7 +9,7 @@ from uuid import UUID
 from server.document.taking_out import HEADER
 from server.household.models import Member
 from server.log.finding import Place, Wanted, found, heads
-from server.log.lines import LogLine, Told, day_of, lines, of_actions, read_in_order
+from server.log.lines import LogLine, Recorded, day_of, lines, of_actions, read_in_order
 from server.log.names import Names
 from server.log.words import machine_of, words_of
 from server.logbook.models import Entry
@@ -78,7 +78,7 @@ def every(member: Member, wanted: Wanted) -> Iterator[LogRecord]:
             yield _record(member, names, one)
 
 
-def _record(member: Member, names: Names, one: Told) -> LogRecord:
+def _record(member: Member, names: Names, one: Recorded) -> LogRecord:
     entry, record = one
     by = names.people.get(entry["by_id"], "")
     return LogRecord(entry["pk"], machine_of(record, names), words_of(record, names), day_of(member, entry, record), by)

@@ -33,16 +33,16 @@
     >{/snippet}
   {#if many}
     <Loaded {load} what="Reading what was recorded" retry={() => void read()}>
-      {#snippet children(told_)}
+      {#snippet children(opened)}
         <ul class="grid gap-1">
-          {#each told_.records as one (one.entry_id)}
+          {#each opened.records as one (one.entry_id)}
             <li>
               {one.machine ? `${one.machine}: ` : ''}{one.words}
               {#if one.day !== told.day}<span class="soft">{fullDay(one.day)}</span>{/if}
             </li>
           {/each}
-          {#if told_.count > told_.records.length}
-            <li class="soft">and {plural(told_.count - told_.records.length, 'more')}</li>
+          {#if opened.count > opened.records.length}
+            <li class="soft">and {plural(opened.count - opened.records.length, 'more')}</li>
           {/if}
         </ul>
       {/snippet}
