@@ -8,7 +8,7 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from itertools import islice
-from typing import Any
+from typing import Any, TypeVar
 from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
@@ -259,42 +259,46 @@ def _write_notes(household: Household, kind: Kind, some: Iterable[Record], parce
 
 def _sheets(household: Household, document: doc.Document) -> tuple[int, list[str]]:
     """Sittings that are added, or go on; and words for those that went on otherwise here."""
-    added, stays = 0, []
-    for one in document.sheets:
-        row = Sheet.objects.of(household.pk).filter(pk=one.id).first()
-        if row is not None and not _goes_on(row, [event.id for event in one.events], Sheet.Status.OPEN):
-            if len(one.events) > row.events.count():
-                stays.append(f"The sitting of {one.made_at:%Y-%m-%d} went on otherwise here: it stays as it is.")
-            continue
-        added += row is None
+    some, added, stays = _that_go_on(Sheet, household, document.sheets)
+    for one in some:
         values = one.model_dump(mode="json", exclude={"id", "machines", "events", "made_by"})
         values |= {"made_at": one.made_at, "ended_at": one.ended_at, "made_by_id": one.made_by}
         made, _ = Sheet.everything.update_or_create(pk=one.id, household=household, defaults=values)
         made.machines.set(one.machines)
         _events(SheetEvent, household, "sheet", made, one.events)
-    return added, stays
+    return added, [f"The sitting of {one.made_at:%Y-%m-%d} went on otherwise here: it stays as it is." for one in stays]
 
 
 def _cases(household: Household, document: doc.Document) -> tuple[int, list[str]]:
-    added, stays = 0, []
-    for one in document.cases:
-        row = Case.objects.of(household.pk).filter(pk=one.id).first()
-        if row is not None and not _goes_on(row, [event.id for event in one.events], Case.Status.OPEN):
-            if len(one.events) > row.events.count():
-                stays.append(f"The search for a fault of {one.opened_at:%Y-%m-%d} went on otherwise here: it stays.")
-            continue
-        added += row is None
+    some, added, stays = _that_go_on(Case, household, document.cases)
+    for one in some:
         values = one.model_dump(mode="json", exclude={"id", "events", "opened_by"})
         values |= {"opened_at": one.opened_at, "closed_at": one.closed_at, "opened_by_id": one.opened_by}
         made, _ = Case.everything.update_or_create(pk=one.id, household=household, defaults=values)
         _events(CaseEvent, household, "case", made, one.events)
-    return added, stays
+    return added, [
+        f"The search for a fault of {one.opened_at:%Y-%m-%d} went on otherwise here: it stays." for one in stays
+    ]
 
 
-def _goes_on(row: Any, events: list[UUID], still_open: str) -> bool:
-    """Whether a file's answers go on from those that are here, on something that is open here."""
-    mine = list(row.events.order_by("number").values_list("pk", flat=True))
-    return row.status == still_open and events[: len(mine)] == mine
+P = TypeVar("P", doc.SheetPart, doc.CasePart)
+
+
+def _that_go_on(model: Any, household: Household, parts: Sequence[P]) -> tuple[list[P], int, list[P]]:
+    """What is not here yet or goes on from the answers that are here, how many of these are new; and what is open no
+    more, or has other answers here, where the file has more of them.
+    """
+    here = {row.pk: row for row in model.objects.of(household.pk).prefetch_related("events")}
+    some, stays = list[P](), list[P]()
+    for one in parts:
+        row = here.get(one.id)
+        mine = [event.pk for event in sorted(row.events.all(), key=lambda event: event.number)] if row else []
+        goes_on = row is None or row.status == model.Status.OPEN
+        if goes_on and [event.id for event in one.events[: len(mine)]] == mine:
+            some.append(one)
+        elif len(one.events) > len(mine):
+            stays.append(one)
+    return some, sum(one.id not in here for one in some), stays
 
 
 def _events(model: Any, household: Household, name: str, of: Any, events: Sequence[Any]) -> None:
