@@ -18,13 +18,19 @@
     <p class="soft">Nothing ran and nothing was done yet.</p>
   {:else}
     <p>
-      {minutesWords(sum((one) => one.minutes))} at the bench in {plural(
+      {plural(
+        sum((one) => one.cleaned),
+        'cleaning',
+      )}, {plural(
+        sum((one) => one.renewed),
+        'part',
+      )} renewed; machines ran {figure(sum((one) => one.run_hours))} h.
+    </p>
+    <p class="soft">
+      At the bench: {minutesWords(sum((one) => one.minutes))} in {plural(
         sum((one) => one.sittings),
         'sitting',
-      )}, {plural(
-        sum((one) => one.cleaned),
-        'part',
-      )} cleaned, {sum((one) => one.renewed)} renewed; machines ran {figure(sum((one) => one.run_hours))} h.
+      )} with a sheet. What was only tapped as done has no minutes.
     </p>
     <ul class="mt-3 grid gap-1">
       {#each months as one (one.month)}
