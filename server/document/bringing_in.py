@@ -288,7 +288,8 @@ def _that_go_on(model: Any, household: Household, parts: Sequence[P]) -> tuple[l
     """What is not here yet or goes on from the answers that are here, how many of these are new; and what is open no
     more, or has other answers here, where the file has more of them.
     """
-    here = {row.pk: row for row in model.objects.of(household.pk).prefetch_related("events")}
+    known = model.objects.of(household.pk).prefetch_related("events")
+    here = {row.pk: row for rows in by_ids(known, [one.id for one in parts]) for row in rows}
     some, stays = list[P](), list[P]()
     for one in parts:
         row = here.get(one.id)

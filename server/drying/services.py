@@ -247,9 +247,9 @@ def note_checks(journal: Journal, moves: Iterable[tuple[UUID, Move]]) -> None:
             continue
         job, damp = job_of(row), step.kind is MoveKind.STILL_DAMP
         if job.stay.air is not None:
-            models.DryCheck.everything.create(
-                entry=journal.write(Entry.Kind.CHECK, step.at),
-                household_id=journal.household_id,
+            journal.tell(
+                models.DryCheck,
+                step.at,
                 item_id=item_id,
                 place=job.stay.air.name,
                 share=job.share(step.at),

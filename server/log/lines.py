@@ -76,6 +76,7 @@ def lines(member: Member, wanted: Wanted, names: Names, heads: Sequence[Found]) 
 def of_actions(member: Member, actions: Sequence[UUID], *, undone: bool) -> QuerySet[Entry]:
     """The records of these actions; `undone`: also those that were taken back, and what took them back."""
     rows: QuerySet[Entry] = Entry.objects.of(member.household_id).filter(action_id__in=actions)
+    # Not `voided_by=None`: with that join, and one action alone, SQLite groups all of the household's records.
     voids = Entry.objects.of(member.household_id).filter(voids=OuterRef("pk"))
     return rows if undone else rows.exclude(kind=Kind.VOID).exclude(Exists(voids))
 

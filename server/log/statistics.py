@@ -18,7 +18,9 @@ MONTHS = 12
 
 @dataclass(frozen=True, slots=True)
 class Month:
-    """A month: sittings and their minutes, hours that machines ran, parts cleaned and renewed."""
+    """A month: sittings and their minutes, hours that machines ran; how often a part was emptied, cleaned or swapped
+    (`cleaned`), and how often renewed.
+    """
 
     month: date
     sittings: int

@@ -19,12 +19,13 @@
   }: { log: LogState; line: Line; open: boolean; ontoggle: () => void } = $props();
 
   let reason = $state('');
+  /** One record alone is the line itself. */
+  const many = $derived(told.count > 1);
   let load = $state.raw<Load<Schemas['LogOpenedOut']>>(PENDING);
   const read = async () => void (load = await log.opened(told));
   $effect(() => {
     if (open && many) untrack(() => void read());
   });
-  const many = $derived(told.count > 1);
   const gone = $derived(told.undone_by !== null);
 </script>
 

@@ -18,13 +18,13 @@
     <p class="soft">Nothing ran and nothing was done yet.</p>
   {:else}
     <p>
-      {plural(
+      A part was emptied, cleaned or swapped {plural(
         sum((one) => one.cleaned),
-        'cleaning',
-      )}, {plural(
+        'time',
+      )}. Renewed: {plural(
         sum((one) => one.renewed),
         'part',
-      )} renewed; machines ran {figure(sum((one) => one.run_hours))} h.
+      )}. Machines ran {figure(sum((one) => one.run_hours))} h.
     </p>
     <p class="soft">
       At the bench: {minutesWords(sum((one) => one.minutes))} in {plural(
