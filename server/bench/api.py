@@ -19,7 +19,7 @@ from server.bench.schemas import (
     open_sheet_out,
     sheet_out,
 )
-from server.bench.told_schemas import AnswerIn, FinishIn, PickIn, RefitIn, SheetIn
+from server.bench.told_schemas import FinishIn, PickIn, RefitIn, SheetIn, StepsAnsweredIn
 from server.household.auth import asking
 from server.household.services import today_of
 from server.household.writes import changes_nothing
@@ -72,10 +72,10 @@ def get(request: HttpRequest, sheet_id: UUID) -> SheetOut:
 
 
 @router.post("/sheets/{sheet_id}/answers", response={200: SheetOut, **REFUSALS}, operation_id="answers_create")
-def answer(request: HttpRequest, sheet_id: UUID, data: AnswerIn) -> SheetOut:
-    """Answer the step where the sheet stands, or take the last answer back."""
-    state = services.answer(member=asking(request), sheet_id=sheet_id, given=data.given(), late=data.late)
-    return _out(request, state)
+def answer(request: HttpRequest, sheet_id: UUID, data: StepsAnsweredIn) -> SheetOut:
+    """Answer steps from where the sheet stands, or take last answers back; all of them or none."""
+    given = [one.given() for one in data.answers]
+    return _out(request, services.answer_all(member=asking(request), sheet_id=sheet_id, given=given))
 
 
 @router.post("/sheets/{sheet_id}/extras", response={200: SheetOut, **REFUSALS}, operation_id="extras_create")

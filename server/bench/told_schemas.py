@@ -54,7 +54,13 @@ class AnswerIn(Schema):
     def given(self) -> Given:
         """As the services take it."""
         hanging = self.hanging.hanging() if self.hanging else None
-        return Given(self.id, self.step, self.value, self.reason, hanging, self.at)
+        return Given(self.id, self.step, self.value, self.reason, hanging, self.at, self.late)
+
+
+class StepsAnsweredIn(Schema):
+    """Answers in their order, all that a device has to send: they are taken together or not at all."""
+
+    answers: bounds.Few[AnswerIn]
 
 
 class FinishIn(Schema):

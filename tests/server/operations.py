@@ -148,7 +148,7 @@ class OperationsTestCase(ApiTestCase):
             "items_weigh": {"value": 50, "unit": "g"},
             "sheets_create": {"id": str(uuid4()), "tasks": [{**self.task, "machine_id": self.dock}]},
             "plan_make": {"tasks": [self.task]},
-            "answers_create": {"id": str(uuid4()), "step": self.step, "value": "done", "reason": "r"},
+            "answers_create": {"answers": [{"id": str(uuid4()), "step": self.step, "value": "done", "reason": "r"}]},
             "sheets_finish": {"id": str(uuid4())},
             "cases_create": {"id": str(uuid4()), "machine_id": machine, "symptoms": [self.symptom]},
             "cases_tell": {"id": str(uuid4()), "after": 1, "kind": "noticed", "key": self.symptom, "day": day},

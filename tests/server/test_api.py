@@ -151,7 +151,8 @@ class OneAnswer(ApiTestCase):
         sheet = self.post("/sheets", id=sheet_id, tasks=[task]).json()
         self.assertEqual(len(self.client.get("/api/round").json()["sheets"]), 1)
         for value in ("done", "due", "done", "done", "pass"):
-            sheet = self.post(f"/sheets/{sheet_id}/answers", id=str(uuid4()), step=sheet["current"], value=value).json()
+            answers = [{"id": str(uuid4()), "step": sheet["current"], "value": value}]
+            sheet = self.post(f"/sheets/{sheet_id}/answers", answers=answers).json()
         self.assertIsNone(sheet["current"])
         end = str(uuid4())
         ending = self.post(f"/sheets/{sheet_id}/finish", id=end).json()

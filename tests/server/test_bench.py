@@ -1,6 +1,7 @@
 """Sheets on the server: they wait, they write only when the sitting ends, and two people cannot finish one twice."""
 
 import json
+from dataclasses import replace
 from datetime import timedelta
 from importlib import import_module
 from types import SimpleNamespace
@@ -55,6 +56,9 @@ class BenchTestCase(HouseTestCase):
         given = Given(event_id or uuid4(), step.key, value, reason, at=at)
         return services.answer(member=self.member, sheet_id=sheet.row.pk, given=given)
 
+    def say_all(self, sheet, given):
+        return services.answer_all(member=self.member, sheet_id=sheet.row.pk, given=given)
+
     def work(self, sheet):
         while sheet.progress.current is not None:
             sheet = self.say(sheet)
@@ -107,11 +111,25 @@ class ASitting(BenchTestCase):
             self.say(sheet)
         self.assertEqual(refused.exception.field, "step")
 
+    def test_answers_sent_together_count_all_or_not_at_all_and_sent_again_once(self):
+        sheet = self.open(("contacts", Action.WIPE))
+        keys = [step.key for step in sheet.sheet.steps]
+        said = [Given(uuid4(), key, value) for key, value in zip(keys, ("done", "due", "done"), strict=False)]
+        back, again = Given(uuid4(), keys[3], "back"), Given(uuid4(), keys[2], "done")
+        for wrong in ([replace(said[0], event_id=uuid4())], [Given(uuid4(), "no such step", "done"), back]):
+            with self.subTest(wrong=wrong), self.assertRaises(InvalidValue):
+                self.say_all(sheet, [*said, *wrong])
+            self.assertFalse(SheetEvent.everything.exists())
+        self.say_all(sheet, said[:2])
+        stands = self.say_all(sheet, [*said, back, again])
+        self.assertEqual(list(stands.progress.answers), keys[:3])
+        self.assertEqual(SheetEvent.everything.count(), 5)
+
     def test_a_late_answer_is_kept_as_a_note_and_changes_nothing(self):
         sheet = self.work(self.open(("contacts", Action.WIPE)))
         self.finish(sheet)
-        given = Given(uuid4(), "contacts.wipe.look", "overdue")
-        kept = services.answer(member=self.member, sheet_id=sheet.row.pk, given=given, late=True)
+        given = Given(uuid4(), "contacts.wipe.look", "overdue", late=True)
+        kept = services.answer(member=self.member, sheet_id=sheet.row.pk, given=given)
         self.assertEqual(kept.progress.answers, sheets.sheet_state(self.member, sheet.row.pk).progress.answers)
         self.assertEqual(list(SheetEvent.everything.filter(late=True).values_list("value", flat=True)), ["overdue"])
 

@@ -233,10 +233,8 @@ class Pace(ApiTestCase):
             with clock.at(began + timedelta(minutes=minutes * min(n / 12, 0.98))):
                 step = next(one for one in sheet["steps"] if one["key"] == sheet["current"])
                 value = step["answers"][0] if step["answers"] else "done"
-                answered = self.post(
-                    f"/sheets/{sheet['id']}/answers", id=str(uuid4()), step=sheet["current"], value=value
-                )
-                sheet = answered.json()
+                answers = [{"id": str(uuid4()), "step": sheet["current"], "value": value}]
+                sheet = self.post(f"/sheets/{sheet['id']}/answers", answers=answers).json()
         with clock.at(began + timedelta(minutes=minutes)):
             self.assertEqual(200, self.post(f"/sheets/{sheet['id']}/finish", id=str(uuid4())).status_code)
 

@@ -34,7 +34,9 @@ FLAGS = (
 LOST = ("Failed to load resource", "net::ERR")
 """What the browser says of an answer that got lost."""
 LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
-expect.set_options(timeout=20_000)
+PATIENCE = 40_000
+"""How long something may take to show [ms]: what is slow here is the machine, and only a fault takes all of it."""
+expect.set_options(timeout=PATIENCE)
 
 
 @cache
@@ -133,7 +135,7 @@ class BrowserTestCase(LiveServerTestCase):
         where = {"locale": "en-GB", "base_url": self.live_server_url, "service_workers": workers}
         still = {"reduced_motion": "reduce"}  # what moves is drawn by the processor here, a fifth of all time
         context = browser(*flags).new_context(viewport=viewport, **where, **still, **more)
-        context.set_default_timeout(20_000)
+        context.set_default_timeout(PATIENCE)
         return context
 
     def open_page(self, viewport=LAPTOP, **more) -> Page:
@@ -278,7 +280,7 @@ class BrowserTestCase(LiveServerTestCase):
 
         A page may not turn words into code, so a waiting script of the browser driver is refused by it.
         """
-        for _ in range(200):
+        for _ in range(PATIENCE // 100):
             if true():
                 return
             (page or self.page).wait_for_timeout(100)

@@ -20,8 +20,7 @@ class Seasons(BrowserTestCase):
 
     def setUp(self):
         super().setUp()
-        self.page.set_default_timeout(30_000)
-        expect(self.lead()).to_be_visible(timeout=30_000)
+        expect(self.lead()).to_be_visible()
 
     def lead(self):
         return self.page.get_by_role("heading", level=1).filter(has_text="visits until")
@@ -34,7 +33,7 @@ class Seasons(BrowserTestCase):
 
     def planned(self):
         """Wait until it was planned anew."""
-        expect(self.page.get_by_text("Planning around that…")).to_have_count(0, timeout=30_000)
+        expect(self.page.get_by_text("Planning around that…")).to_have_count(0)
 
     def visit(self):
         return self.page.get_by_role("region", name="The visit")
@@ -74,7 +73,7 @@ class Looked(Seasons):
                 with self.subTest(viewport["width"], scheme=scheme, address=address):
                     page = self.sign_in(self.open_page(viewport, color_scheme=scheme))
                     page.goto(f"/#{address}")
-                    expect(page.get_by_role("heading", name=name)).to_be_visible(timeout=30_000)
+                    expect(page.get_by_role("heading", name=name)).to_be_visible()
                     self.assert_accessible(page, address)
                     self.assert_nothing_cut(page, address)
 
@@ -93,12 +92,12 @@ class Moved(Seasons):
         expect(self.line().locator(".ghost text")).to_have_count(1)
         self.page.mouse.up()
         there = target + timedelta(days=1)
-        expect(self.line().locator(f'[data-date="{there}"]')).to_have_count(1, timeout=30_000)
+        expect(self.line().locator(f'[data-date="{there}"]')).to_have_count(1)
         self.planned()
         self.assertIn(there, self.visits())
         expect(self.visit()).to_contain_text("put here by you")
         self.page.get_by_role("button", name="Take back").click()
-        expect(self.line().locator(f'[data-date="{there}"]')).to_have_count(0, timeout=30_000)
+        expect(self.line().locator(f'[data-date="{there}"]')).to_have_count(0)
 
     def test_by_keys_a_visit_goes_a_day_later_when_enter_says_so(self):
         target = self.visits()[2]
@@ -114,7 +113,7 @@ class Moved(Seasons):
         expect(self.page.get_by_text("Enter puts it there.")).to_have_count(1)
         self.page.keyboard.press("Enter")
         there = target + timedelta(days=1)
-        expect(self.line().locator(f'[data-date="{there}"]')).to_have_count(1, timeout=30_000)
+        expect(self.line().locator(f'[data-date="{there}"]')).to_have_count(1)
 
     def test_a_visit_is_moved_from_a_list_split_and_skipped(self):
         first = self.visits()[1]
@@ -123,13 +122,13 @@ class Moved(Seasons):
         dialog = self.page.get_by_role("dialog")
         dialog.get_by_label("Another day").fill(str(first + timedelta(days=2)))
         dialog.get_by_role("button", name=re.compile("^Put it on")).click()
-        expect(self.line().locator(f'[data-date="{first + timedelta(days=2)}"]')).to_have_count(1, timeout=30_000)
+        expect(self.line().locator(f'[data-date="{first + timedelta(days=2)}"]')).to_have_count(1)
         self.planned()
         self.visit().get_by_role("button", name="Split").click()
         self.visit().get_by_role("checkbox").first.check()
         self.visit().get_by_role("button", name="Put it there").click()
         self.planned()
-        expect(self.visit().get_by_role("button", name="Skip")).to_be_enabled(timeout=30_000)
+        expect(self.visit().get_by_role("button", name="Skip")).to_be_enabled()
         self.visit().get_by_role("button", name="Skip").click()
         self.planned()
         expect(self.page.get_by_text(re.compile("^No visit on"))).not_to_have_count(0)
@@ -152,8 +151,8 @@ class Moved(Seasons):
         dialog.get_by_text("Tue", exact=True).click()
         dialog.get_by_label("Minutes a day").fill("70")
         dialog.get_by_role("button", name="Plan with these").click()
-        expect(dialog).to_have_count(0, timeout=30_000)
-        expect(self.page.get_by_text("Saturdays, up to 70 min.")).to_be_visible(timeout=30_000)
+        expect(dialog).to_have_count(0)
+        expect(self.page.get_by_text("Saturdays, up to 70 min.")).to_be_visible()
         self.assertEqual(("SA",), habits_of(self.member).hands[0].weekdays)
         self.assertEqual({5}, {day.weekday() for day in self.visits()})
         self.page.goto("/#/")
@@ -226,9 +225,9 @@ class LivedOtherwise(Seasons):
         dialog.get_by_role("button", name="Live through a year").click()
         way = self.page.get_by_role("region", name="Way 1")
         expect(way).to_contain_text("Ground robot on 2 days a week")
-        expect(way).to_contain_text("less (", timeout=30_000)
+        expect(way).to_contain_text("less (")
         way.get_by_role("button", name="Live so from now on").click()
         way.get_by_role("button", name="Yes, from now on").click()
-        expect(self.page.get_by_role("heading", name=re.compile("visits until"))).to_be_visible(timeout=30_000)
+        expect(self.page.get_by_role("heading", name=re.compile("visits until"))).to_be_visible()
         self.page.get_by_role("button", name="Undo").click()
         expect(self.page.get_by_text("Undone.")).to_be_visible()

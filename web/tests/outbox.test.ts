@@ -30,6 +30,9 @@ const { Outbox } = await import('../src/lib/state/outbox.svelte');
 const refused = (status: number) => ({ ok: false, problem: { status, detail: 'no' } });
 const taken = { ok: true, data: { steps: [] } };
 const answer = (step: string) => ({ sheet: 's', kind: 'answer' as const, step, value: 'done' });
+/** What each request said: the steps it answers, or that the sitting ends. */
+const posts = () =>
+  post.mock.calls.map(([, { answers }]) => answers?.map(({ step }: Waiting) => step) ?? 'end');
 
 describe('the outbox', () => {
   beforeEach(() => {
@@ -38,14 +41,28 @@ describe('the outbox', () => {
     post.mockReset();
   });
 
-  it('sends in the order of the answers, and keeps none that was taken', async () => {
+  it('sends in the order of the answers, together what waits, and keeps none that was taken', async () => {
     post.mockResolvedValue(taken);
     const outbox = new Outbox();
     await outbox.become('ash');
     await outbox.add([answer('one')]);
-    await outbox.add([answer('two')]);
+    await outbox.add([answer('two'), answer('three')]);
+    await outbox.add([{ sheet: 's', kind: 'finish' }]);
     await vi.advanceTimersByTimeAsync(0);
-    expect(post.mock.calls.map(([, body]) => body.step)).toEqual(['one', 'two']);
+    expect(posts()).toEqual([['one'], ['two', 'three'], 'end']);
+    expect([outbox.waiting.length, kept.length]).toEqual([0, 0]);
+  });
+
+  it('sends one by one where one of several is refused, so that those before it count', async () => {
+    const bad = ({ answers }: { answers: Waiting[] }) =>
+      answers.some(({ step, late }) => step === 'bad' && !late);
+    post.mockImplementation(async (_, body) => (bad(body) ? refused(422) : taken));
+    const outbox = new Outbox();
+    await outbox.become('ash');
+    await outbox.add(['one', 'bad', 'three'].map(answer));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(posts()).toEqual([['one', 'bad', 'three'], ['one'], ['bad'], ['bad', 'three']]);
+    expect(post.mock.calls.at(-1)![1].answers.every(({ late }: Waiting) => late)).toBe(true);
     expect([outbox.waiting.length, kept.length]).toEqual([0, 0]);
   });
 
@@ -57,7 +74,7 @@ describe('the outbox', () => {
     await vi.advanceTimersByTimeAsync(0);
     expect([outbox.reached, outbox.waiting.length]).toEqual([false, 1]);
     await vi.advanceTimersByTimeAsync(5000);
-    expect(new Set(post.mock.calls.map(([, body]) => body.id)).size).toBe(1);
+    expect(new Set(post.mock.calls.map(([, { answers }]) => answers[0].id)).size).toBe(1);
     expect([outbox.reached, outbox.waiting.length]).toEqual([true, 0]);
   });
 
@@ -82,7 +99,7 @@ describe('the outbox', () => {
     await outbox.add([answer('one')]);
     await vi.advanceTimersByTimeAsync(0);
     expect(told.onrefused).toHaveBeenCalledOnce();
-    expect(post.mock.calls.map(([, body]) => body.late)).toEqual([false, true]);
+    expect(post.mock.calls.map(([, { answers }]) => answers[0].late)).toEqual([false, true]);
     expect(outbox.waiting.length).toBe(0);
   });
 });

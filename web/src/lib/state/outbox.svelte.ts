@@ -1,4 +1,4 @@
-import { SvelteMap } from 'svelte/reactivity';
+import { SvelteMap, SvelteSet } from 'svelte/reactivity';
 import { v4 as uuid } from 'uuid';
 
 import { type Answer, ask, client, type Problem, type Schemas } from '../api/client';
@@ -9,6 +9,8 @@ type Ending = Schemas['EndingOut'];
 
 /** How long to wait before trying again where nothing answered [ms]. */
 const AGAIN = 4000;
+/** How many answers go out together at most; the server takes no more. */
+const TOGETHER = 100;
 
 /** What a sheet is told: an answer to one of its steps, or its end. */
 export type Said = Pick<Waiting, 'sheet' | 'kind'> & Partial<Waiting>;
@@ -31,6 +33,8 @@ export class Outbox {
   private member: string | null = null;
   private sending = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
+  /** Sheets whose answers go out one by one, since of some sent together one was refused. */
+  private alone = new SvelteSet<string>();
   private listeners = new SvelteMap<string, Listener>();
 
   constructor() {
@@ -77,64 +81,77 @@ export class Outbox {
     this.waiting = [...this.waiting, ...kept];
   }
 
-  /** Send what waits, one after the other, until nothing is left or nothing answers. */
+  /** Send what waits until nothing is left or nothing answers. */
   async send(): Promise<void> {
     if (this.sending) return;
     this.sending = true;
     clearTimeout(this.timer);
     try {
-      while (this.waiting[0] && (await this.take(this.waiting[0])));
+      while (this.waiting.length && (await this.take(this.first())));
     } finally {
       this.sending = false;
     }
     if (this.waiting.length && this.member !== null) this.timer = setTimeout(() => void this.send(), AGAIN);
   }
 
-  /** Send one; false where the rest has to wait. */
-  private async take(entry: Waiting): Promise<boolean> {
-    const answer = await post(entry);
+  /** What goes out next: all answers that wait for one sheet, since a slow way is as slow for one of them; or its end. */
+  private first(): Waiting[] {
+    const [first] = this.waiting;
+    const other = this.waiting.findIndex(({ kind, sheet }) => kind !== first?.kind || sheet !== first.sheet);
+    const together = first?.kind === 'finish' || this.alone.has(first?.sheet ?? '') ? 1 : TOGETHER;
+    return this.waiting.slice(0, other < 0 ? together : Math.min(other, together));
+  }
+
+  /** Send these; false where the rest has to wait. */
+  private async take(all: Waiting[]): Promise<boolean> {
+    const [{ sheet, late }] = all as [Waiting];
+    const answer = await post(all);
     const status = answer.ok ? 200 : answer.problem.status;
     this.reached = status >= 200 && status < 500;
     if (answer.ok) {
-      const listener = this.listeners.get(entry.sheet);
+      const listener = this.listeners.get(sheet);
       if ('changes' in answer.data) listener?.onend(answer.data);
       else listener?.onsheet(answer.data);
-      await this.forget(entry);
+      await this.forget(all);
       if (!listener) this.onsent();
       return true;
     }
     if (status === 0 || status >= 500 || status === 401 || status === 403) return false;
-    if (entry.late) await this.forget(entry);
-    else await this.tooLate(entry.sheet);
-    this.listeners.get(entry.sheet)?.onrefused(answer.problem);
+    if (all.length > 1) {
+      this.alone.add(sheet); // one of them is refused: those before it count all the same
+      return true;
+    }
+    if (late) await this.forget(all);
+    else await this.tooLate(sheet);
+    this.listeners.get(sheet)?.onrefused(answer.problem);
     return true;
   }
 
   /** The sheet went on without us: what was answered here is sent again, to be kept on it as notes. */
   private async tooLate(sheet: string): Promise<void> {
-    for (const left of this.of(sheet)) {
-      if (left.kind === 'answer' && left.value !== 'back') await this.keep([{ ...left, late: true }]);
-      await this.forget(left);
-    }
+    this.alone.delete(sheet);
+    const left = this.of(sheet);
+    const notes = left.filter(({ kind, value }) => kind === 'answer' && value !== 'back');
+    await this.keep(notes.map((note) => ({ ...note, late: true })));
+    await this.forget(left);
   }
 
-  private async forget(entry: Waiting): Promise<void> {
-    this.waiting = this.waiting.filter((one) => one !== entry);
-    await store.remove(entry).catch(() => {});
+  private async forget(all: Waiting[]): Promise<void> {
+    this.waiting = this.waiting.filter((one) => !all.includes(one));
+    for (const { sheet } of all) if (!this.of(sheet).length) this.alone.delete(sheet);
+    await Promise.all(all.map((entry) => store.remove(entry))).catch(() => {});
   }
 }
 
-function post(entry: Waiting): Promise<Answer<Sheet | Ending>> {
-  const params = { path: { sheet_id: entry.sheet } };
-  const { id, step, value, reason, hanging, at, late } = entry;
-  if (entry.kind === 'finish')
+function post(all: Waiting[]): Promise<Answer<Sheet | Ending>> {
+  const [{ sheet, kind, id }] = all as [Waiting];
+  const params = { path: { sheet_id: sheet } };
+  if (kind === 'finish')
     return ask<Ending>(client.POST('/api/sheets/{sheet_id}/finish', { params, body: { id } }));
-  return ask<Sheet>(
-    client.POST('/api/sheets/{sheet_id}/answers', {
-      params,
-      body: { id, step, value, reason, hanging, at, late },
-    }),
-  );
+  const answers = all.map(({ id, step, value, reason, hanging, at, late }) => {
+    return { id, step, value, reason, hanging, at, late };
+  });
+  return ask<Sheet>(client.POST('/api/sheets/{sheet_id}/answers', { params, body: { answers } }));
 }
 
 export const outbox = new Outbox();

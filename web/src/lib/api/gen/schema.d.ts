@@ -1555,7 +1555,7 @@ export interface paths {
         put?: never;
         /**
          * Answer
-         * @description Answer the step where the sheet stands, or take the last answer back.
+         * @description Answer steps from where the sheet stands, or take last answers back; all of them or none.
          */
         post: operations["answers_create"];
         delete?: never;
@@ -7242,6 +7242,14 @@ export interface components {
              * @default false
              */
             late: boolean;
+        };
+        /**
+         * StepsAnsweredIn
+         * @description Answers in their order, all that a device has to send: they are taken together or not at all.
+         */
+        StepsAnsweredIn: {
+            /** Answers */
+            answers: components["schemas"]["AnswerIn"][];
         };
         /**
          * ChangeOut
@@ -13377,7 +13385,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AnswerIn"];
+                "application/json": components["schemas"]["StepsAnsweredIn"];
             };
         };
         responses: {
