@@ -48,9 +48,12 @@ def solve(chores: Sequence[Chore], days: Sequence[Day], weights: Weights, asked:
     mended = joint.mend(joint.as_before()) if asked.before else None
     rounds = max(20, min(ROUNDS if mended is None or effort else ROUNDS // 4, MOST // len(chores)))
     bound, led_to = joint.bound(rounds)
-    best = mended if mended is not None and not effort else _best(joint, led_to, effort)
-    if mended is not None and joint.weigh(best) >= WORTH_MOVING * joint.weigh(mended):
-        best = mended
+    if mended is not None and (not effort or bound >= WORTH_MOVING * joint.weigh(mended)):
+        best = mended  # without looking: what is found weighs no less than the bound, so nothing could take its place
+    else:
+        best = _best(joint, led_to, effort)
+        if mended is not None and joint.weigh(best) >= WORTH_MOVING * joint.weigh(mended):
+            best = mended
     doing = {chore.key: tuple(days[node - 1].index for node in nodes_of(best[t])) for t, chore in enumerate(chores)}
     cost = joint.weigh(best)
     return Solved(doing, cost, min(max(0.0, bound), cost))

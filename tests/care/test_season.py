@@ -2,6 +2,7 @@
 
 from datetime import date, time, timedelta
 from itertools import product
+from unittest.mock import patch
 from uuid import UUID
 
 import numpy as np
@@ -17,7 +18,7 @@ from care.season.minutes import Took, pace_of
 from care.season.model import SEASON_DAYS, STRICT, Day, Helps, Waits
 from care.season.score import hands_on_min, score
 from care.season.search import OVER_FULL, Joint
-from care.season.solve import solve
+from care.season.solve import WORTH_MOVING, _best, solve
 from care.season.ways import Asked, nodes_of
 from care.vocabulary import Action, Consequence, Skill
 from tests.care.world import BOOK, DAILY_BUT_SUNDAY, DAY, START, WASHABLE, all_new, context, runs
@@ -210,6 +211,17 @@ class WhatIsAsked(SimpleTestCase):
         again = plan(self.chores, US, TODAY, before=self.days_before(), effort=0)
         self.assertEqual((), again.moved)
         self.assertEqual(self.days_before(), {one.key: dates_of(again, one) for one in self.chores})
+
+    def test_a_new_plan_is_not_looked_for_where_none_could_take_the_last_ones_place(self):
+        before, later = self.days_before(), TODAY + timedelta(days=1)
+        with patch("care.season.solve._best", wraps=_best) as looked_for:
+            kept = plan(self.chores, US, later, before=before)
+            looked_for.assert_not_called()
+            self.assertGreaterEqual(kept.bound, WORTH_MOVING * kept.cost)
+            with patch("care.season.solve.WORTH_MOVING", 1.1):
+                found = plan(self.chores, US, later, before=before)
+            looked_for.assert_called_once()
+            self.assertGreaterEqual(found.cost, WORTH_MOVING * kept.cost)
 
     def test_a_visit_goes_where_it_is_put_and_little_else_moves(self):
         visit = self.before.visits[1]

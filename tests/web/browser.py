@@ -7,6 +7,7 @@ from contextlib import suppress
 from datetime import timedelta
 from functools import cache
 from pathlib import Path
+from unittest.mock import patch
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
@@ -73,6 +74,8 @@ class BrowserTestCase(LiveServerTestCase):
     """What the page shows when a test begins: Round; None where the test itself opens what it is about."""
     kept_on_device = False
     """Whether the browser may keep the page to go on without a connection: fetching all of it takes its time."""
+    plans_thoroughly = False
+    """Whether a plan of another day is looked for as long as ever; else the last one is mended, which is quick."""
     looks_only = False
     """Nothing is recorded by any test of the class: they share one household and one page."""
     shared: Page | None = None
@@ -81,6 +84,8 @@ class BrowserTestCase(LiveServerTestCase):
 
     def setUp(self):
         self.at(NOW)
+        if not self.plans_thoroughly:
+            self.enterContext(patch("server.season.planning.THOROUGH", 0.0))
         self.troubles: list[str] = []
         self.lost: set[str] = set()
         self.at_the_bench = 0

@@ -17,6 +17,7 @@ class Seasons(BrowserTestCase):
     """The plan of the demo's half year: a few seconds of work are allowed to it."""
 
     opens = "/#/season"
+    plans_thoroughly = True
 
     def setUp(self):
         super().setUp()
