@@ -20,6 +20,8 @@ NUMBERS = (-1, 0, 1e-308, 1e308, 10**400, float("nan"), float("inf"), "soon", No
 DAYS = ("0001-01-01", "1999-12-31", "2000-01-01", "2031-03-01", "9999-12-31", "2026-02-30", "")
 TIMES = ("25:00", "10:15+02:00", "00:00")
 LISTS = ([], ["x"] * 2000, [None], "x")
+AT_ONCE = 5
+"""So many operations are sent what they take before all pages are looked at, which takes longest."""
 SECRETS = {"season_feed_make", "invitations_create", "devices_connect"}
 """What these show is shown once: it is not kept for whoever asks again."""
 
@@ -56,13 +58,14 @@ class EveryOperation(OperationsTestCase):
             ):
                 yield self.address(path)
 
-    def assert_pages_answer(self, after):
-        """As outside a test, where no transaction is open, what is worked out for one page is kept for the next."""
-        quick = patch.object(planning, "THOROUGH", 0.0), patch.object(solve, "ROUNDS", 4)
-        with patch.object(memo, "connection", SimpleNamespace(in_atomic_block=False)), quick[0], quick[1]:
-            self._assert_pages_answer(after)
+    def setUp(self):
+        """What is worked out is worked out quickly, and kept for the next page as where no test's transaction is open."""
+        super().setUp()
+        self.enterContext(patch.object(planning, "THOROUGH", 0.0))
+        self.enterContext(patch.object(solve, "ROUNDS", 4))
+        self.enterContext(patch.object(memo, "connection", SimpleNamespace(in_atomic_block=False)))
 
-    def _assert_pages_answer(self, after):
+    def assert_pages_answer(self, after):
         for page in self.pages():
             answer = self.client.get(page)
             told = b"".join(answer.streaming_content) if answer.streaming else answer.content
@@ -81,21 +84,36 @@ class EveryOperation(OperationsTestCase):
 
     def test_what_is_refused_changes_nothing_and_what_is_taken_breaks_no_page(self):
         samples, before = self.samples(), self.rows()
+        self.taken = []
         for method, path, operation, schemas in self.operations():
             name = operation["operationId"]
             with self.subTest(name), self.undone():
-                taken = []
                 for body in self.bodies(samples.get(name), operation, schemas):
                     with transaction.atomic():
                         answer = self.send(method, self.address(path), body)
                         transaction.set_rollback(answer.status_code < 300)
                     self.assertNotEqual(answer.status_code, 500, f"{body}"[:300])
-                    taken += [body] if answer.status_code < 300 else []
+                    if answer.status_code < 300:
+                        self.taken.append((name, method, self.address(path), body))
                 self.assertEqual(self.rows(), before, "nothing that was refused left anything")
-                for body in taken:
-                    self.send(method, self.address(path), body)
-                if taken:
-                    self.assert_pages_answer(f"{name} {taken}"[:300])
+        named = list(dict.fromkeys(name for name, *_ in self.taken))
+        for names in (named[n : n + AT_ONCE] for n in range(0, len(named), AT_ONCE)):
+            with self.subTest(names):
+                for refused in self.pages_stand(names):
+                    self.assertEqual(self.pages_stand([refused]), [], "what was taken alone is taken alone")
+
+    def pages_stand(self, names):
+        """All that was taken of these operations, done one after the other: every page answers.
+
+        Gives the operations of which nothing was taken, since others had gone before.
+        """
+        mine, done = [one for one in self.taken if one[0] in names], set()
+        with self.undone():
+            for name, method, address, body in mine:
+                if self.send(method, address, body).status_code < 300:
+                    done.add(name)
+            self.assert_pages_answer(f"{[(name, body) for name, _, _, body in mine]}"[:600])
+        return [name for name in names if name not in done]
 
     def bodies(self, sample, operation, schemas):
         """The sample with one field at a time made nasty; those of lists and of tables in it too.
