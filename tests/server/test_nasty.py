@@ -59,7 +59,7 @@ class EveryOperation(OperationsTestCase):
                 yield self.address(path)
 
     def setUp(self):
-        """What is worked out is worked out quickly, and kept for the next page as where no test's transaction is open."""
+        """What is worked out takes little, and is kept for the next page as where no transaction of a test is open."""
         super().setUp()
         self.enterContext(patch.object(planning, "THOROUGH", 0.0))
         self.enterContext(patch.object(solve, "ROUNDS", 4))
