@@ -1,6 +1,6 @@
 """Writing entries and voiding them. Everything else builds on these few functions."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 from datetime import datetime
 from typing import Any, TypeVar
 from uuid import UUID, uuid4
@@ -40,7 +40,20 @@ class Journal:
         self._sequence: int = last or 0
         self._subject = subject_id or household_id
 
-    def write(
+    def write(self, kind: str, happened_at: datetime, *, entry_id: UUID | None = None) -> Entry:
+        """One entry header. Its detail row is the caller's."""
+        return self._write([self._entry(kind, happened_at, entry_id=entry_id)])[0]
+
+    def write_all(self, kind: str, happened: Iterable[datetime]) -> list[Entry]:
+        """Headers of one kind, one for each instant at which it happened."""
+        return self._write([self._entry(kind, at) for at in happened])
+
+    def void_all(self, entries: Iterable[Entry], reason: str) -> list[Entry]:
+        """Corrections that void these entries."""
+        rows = [self._entry(Entry.Kind.VOID, self.entered_at, voids=one, reason=reason) for one in entries]
+        return self._write(rows)
+
+    def _entry(
         self,
         kind: str,
         happened_at: datetime,
@@ -49,14 +62,12 @@ class Journal:
         voids: Entry | None = None,
         reason: str = "",
     ) -> Entry:
-        """One entry header. Its detail row is the caller's."""
         self._sequence += 1
-        subject = voids.subject_id if voids else self._subject
-        row: Entry = Entry.everything.create(
+        return Entry(
             id=entry_id or uuid4(),
             household_id=self.household_id,
             action_id=self.action_id,
-            subject_id=subject,
+            subject_id=voids.subject_id if voids else self._subject,
             kind=kind,
             happened_at=happened_at,
             entered_at=self.entered_at,
@@ -66,8 +77,19 @@ class Journal:
             voids=voids,
             reason=reason,
         )
-        self._revise(subject)
-        return row
+
+    def _write(self, rows: list[Entry]) -> list[Entry]:
+        """In one go, and the latest number of each subject they are about."""
+        Entry.everything.bulk_create(rows)
+        latest = {row.subject_id: row.sequence for row in rows}
+        Revision.everything.bulk_create(
+            [Revision(household_id=self.household_id, subject_id=about, number=n) for about, n in latest.items()],
+            update_conflicts=True,
+            unique_fields=["household", "subject_id"],
+            update_fields=["number"],
+        )
+        transaction.on_commit(live.tell)
+        return rows
 
     def tell(
         self, detail: type[Detail], happened_at: datetime | None = None, *, entry_id: UUID | None = None, **fields: Any
@@ -76,15 +98,6 @@ class Journal:
         entry = self.write(detail.entry_kind, happened_at or self.entered_at, entry_id=entry_id)
         detail.everything.create(entry=entry, household_id=self.household_id, **fields)
         return entry
-
-    def _revise(self, subject: UUID) -> None:
-        Revision.everything.bulk_create(
-            [Revision(household_id=self.household_id, subject_id=subject, number=self._sequence)],
-            update_conflicts=True,
-            unique_fields=["household", "subject_id"],
-            update_fields=["number"],
-        )
-        transaction.on_commit(live.tell)
 
 
 def as_one_action(entries: Collection[Entry]) -> None:
@@ -121,8 +134,7 @@ def undo(
     if not action:
         raise Conflict("This is undone already.", field="id", fix="Nothing is left to do.")
     journal = Journal(household_id, by_id=by_id)
-    for entry in action:
-        journal.write(Entry.Kind.VOID, journal.entered_at, voids=entry, reason=reason)
+    journal.void_all(action, reason)
     try:
         voided.send(sender=undo, household_id=household_id, action=action)
     except Conflict:

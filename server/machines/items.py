@@ -57,10 +57,12 @@ def create_item(
 
 def write_moves(journal: Journal, moves: Iterable[tuple[UUID, core_items.Move]]) -> list[Entry]:
     """Entries and details of `moves` (item id, move). `refresh` must follow."""
-    entries: list[Entry] = []
-    for item_id, move in moves:
-        entries.append(journal.write(Entry.Kind.MOVE, move.at))
-        records.from_move(entries[-1].pk, journal.household_id, item_id, move).save(force_insert=True)
+    made = list(moves)
+    entries = journal.write_all(Entry.Kind.MOVE, (move.at for _, move in made))
+    models.Move.everything.bulk_create(
+        records.from_move(entry.pk, journal.household_id, item_id, move)
+        for entry, (item_id, move) in zip(entries, made, strict=True)
+    )
     return entries
 
 
