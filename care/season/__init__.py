@@ -3,11 +3,13 @@
 from care.season.chores import InStock, Told, chores_of, with_parts_back
 from care.season.model import Barred, Chore, ChoreKey, Hands, NotOn, Pin, Season, Visit, Weights, Wishes
 from care.season.plan import plan
+from care.season.waiting import DueNow, spared_min, waits
 
 __all__ = [
     "Barred",
     "Chore",
     "ChoreKey",
+    "DueNow",
     "Hands",
     "InStock",
     "NotOn",
@@ -19,5 +21,7 @@ __all__ = [
     "Wishes",
     "chores_of",
     "plan",
+    "spared_min",
+    "waits",
     "with_parts_back",
 ]

@@ -5,7 +5,7 @@ from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
-from care.season import ChoreKey
+from care.season import ChoreKey, DueNow, spared_min, waits
 from care.vocabulary import Action
 from server.base import clock
 from server.base.schema import Schema
@@ -120,35 +120,24 @@ def round_json(member: Member, round_: Round) -> str:
 
 
 def _ahead(member: Member, round_: Round) -> AheadOut | None:
-    """What waits for its visit of what is due: what is small, and neither just found nor brought by a mishap."""
-    plan, today = round_.ahead, today_of(member)
+    plan = round_.ahead
     if plan is None:
         return None
-    later = []
-    for task in round_.due:
-        on = plan.waits_until(ChoreKey(UUID(task["machine_id"]), task["slot"], Action(task["action"])), today)
-        if on is not None and task["small"] and task["taken"] is None:
-            later.append(
-                (task, LaterOut(machine_id=task["machine_id"], slot=task["slot"], action=task["action"], on=on))
-            )
+    due = [_due_now(task) for task in round_.due]
+    waiting = waits(due, plan.comes_on, today_of(member))
     return AheadOut(
         today_min=plan.today_min,
         next_on=plan.next_on,
         next_min=plan.next_min,
-        later=[one for _, one in later],
-        later_min=_spared(round_, [task for task, _ in later]),
+        later=[LaterOut(**key._asdict(), on=on) for key, on in waiting.items()],
+        later_min=spared_min(due, waiting, {row.machine_id: row.small_min for row in round_.rows}),
         stale=plan.stale,
     )
 
 
-def _spared(round_: Round, later: list[dict[str, Any]]) -> float:
-    """Minutes that are spared while these wait: of a machine whose small ones all wait their openings, too [min]."""
-    total = 0.0
-    for row in round_.rows:
-        small = [task for task in round_.due if task["machine_id"] == str(row.machine_id) and task["small"]]
-        waits = [task for task in later if task["machine_id"] == str(row.machine_id)]
-        total += row.small_min if len(waits) == len(small) else sum(task["effort_min"] for task in waits)
-    return total
+def _due_now(task: dict[str, Any]) -> DueNow:
+    key = ChoreKey(UUID(task["machine_id"]), task["slot"], Action(task["action"]))
+    return DueNow(key, task["small"], task["taken"] is not None, task["effort_min"])
 
 
 def _reminder(one: Reminder) -> ReminderOut:

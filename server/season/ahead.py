@@ -23,11 +23,6 @@ class Ahead:
     comes_on: Mapping[ChoreKey, date]
     stale: bool
 
-    def waits_until(self, key: ChoreKey, today: date) -> date | None:
-        """The later day on which a chore has its visit; None where that is today, or no visit has it."""
-        on = self.comes_on.get(key)
-        return on if on is not None and on > today else None
-
 
 def ahead(member: Member) -> Ahead | None:
     """What was planned; None where the household told nothing of its days."""

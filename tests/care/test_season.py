@@ -1,5 +1,6 @@
 """Seasons: visits on the days a household likes, what is weighed, what cannot be met, what was asked of them."""
 
+from dataclasses import replace
 from datetime import date, time, timedelta
 from itertools import product
 from unittest.mock import patch
@@ -11,7 +12,23 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.due import Facts, assess_machine
-from care.season import Barred, Chore, ChoreKey, Hands, InStock, NotOn, Pin, Told, Weights, Wishes, chores_of, plan
+from care.season import (
+    Barred,
+    Chore,
+    ChoreKey,
+    DueNow,
+    Hands,
+    InStock,
+    NotOn,
+    Pin,
+    Told,
+    Weights,
+    Wishes,
+    chores_of,
+    plan,
+    spared_min,
+    waits,
+)
 from care.season.compare import on_own_dates
 from care.season.days import days_of
 from care.season.minutes import Took, pace_of
@@ -246,6 +263,21 @@ class WhatIsAsked(SimpleTestCase):
         no = NotOn(self.chores[0].key, first, first + timedelta(days=3))
         season = plan(self.chores, Wishes(US.hands, left_out=(no,)), TODAY, effort=0)
         self.assertFalse([day for day in dates_of(season, self.chores[0]) if no.first <= day <= no.last])
+
+
+class WhatWaitsForItsVisit(SimpleTestCase):
+    def test_small_ones_of_a_later_day_wait_and_spare_their_opening_only_together(self):
+        a, b, c, d = (ChoreKey(UUID(int=1 + n // 3), f"s{n}", Action.CLEAN) for n in range(4))
+        comes_on = {a: TODAY + DAY, b: TODAY + 3 * DAY, c: TODAY + DAY, d: TODAY}
+        due = [DueNow(a, True, False, 3.0), DueNow(b, True, False, 4.0), DueNow(d, True, False, 2.0)]
+        whole = {UUID(int=1): 9.0, UUID(int=2): 5.0}
+        waiting = waits(due, comes_on, TODAY)
+        self.assertEqual({a: TODAY + DAY, b: TODAY + 3 * DAY}, waiting)
+        self.assertEqual(9.0, spared_min(due, waiting, whole))
+        taken = [replace(due[0], taken_on=True), *due[1:], DueNow(c, False, False, 8.0)]
+        waiting = waits(taken, comes_on, TODAY)
+        self.assertEqual({b}, set(waiting))
+        self.assertEqual(4.0, spared_min(taken, waiting, whole))
 
 
 class FromDueStates(SimpleTestCase):
