@@ -21,10 +21,10 @@ from care.washability import Mark, Ruling, Trait, WashReason
 from server.base import clock
 from server.base.problems import Conflict, NotFound
 from server.bench import ending, opening, records, services, sheets
+from server.bench.ending_schemas import ended_sheet_out
 from server.bench.models import Sheet, SheetEvent
 from server.bench.opening import Pick
 from server.bench.plan import plan as make_plan
-from server.bench.schemas import ended_sheet_out
 from server.bench.services import Given
 from server.bench.sheets import ended_sheets
 from server.drying.rack import rack_page
