@@ -110,7 +110,7 @@
 {#if session.load.status === 'pending'}
   <Waiting what="Opening Yperon" />
 {:else if session.load.status === 'error'}
-  <main class="mx-auto max-w-xl p-6">
+  <main class="mx-auto max-w-xl p-6 max-sm:pb-(--tabbar)">
     <Trouble problem={session.load.problem} retry={() => void session.refresh()} />
   </main>
 {:else if router.location.startsWith('/invited/')}
@@ -160,7 +160,7 @@
         {session.member.household}{session.speed > 1 ? `, time ${session.speed} times as fast` : ''}
       </p>
     {/if}
-    <div class="tools">
+    <div class="flex gap-1">
       <button class="tool" aria-label="Keys" title="Keys (?)" onclick={() => keys.help()}>?</button>
       <button
         class="tool"
@@ -173,7 +173,7 @@
       >
     </div>
   </header>
-  <main id="main" tabindex="-1">
+  <main class="max-sm:pb-(--tabbar)" id="main" tabindex="-1">
     {#key session.member.tastes.numbers}<Router {routes} />{/key}
   </main>
   <Notice />
@@ -245,10 +245,6 @@
     color: var(--color-base-content);
     background: var(--color-base-100);
   }
-  .tools {
-    display: flex;
-    gap: 0.25rem;
-  }
   .tool {
     display: grid;
     place-items: center;
@@ -267,9 +263,6 @@
   @media (max-width: 39.99rem) {
     :global(:root) {
       --tabbar: 4rem;
-    }
-    main {
-      padding-bottom: var(--tabbar);
     }
     .house {
       flex: 1;

@@ -121,7 +121,7 @@
 >
   {#snippet children(found)}
     <div class="page">
-      <header class="top">
+      <header class="flex flex-wrap justify-between gap-y-2 gap-x-8">
         <div>
           <p class="soft">
             <a class="link" href={`#/machines/${found.machine_id}`}>{found.machine}</a>{found.dock
@@ -130,7 +130,7 @@
           </p>
           <p class="soft">{minutesWords(found.minutes)} of looking so far</p>
           {#if open && session.mayWrite && long}
-            <p class="rests">
+            <p class="mt-2 pl-3 border-l-4 border-l-(--due)">
               {long.name}
               <button
                 class="btn btn-sm h-auto min-h-11 whitespace-normal"
@@ -147,7 +147,7 @@
             </p>
           {/each}
           {#each open ? found.rests : [] as rest (rest.probe)}
-            <p class="rests" role="status">
+            <p class="mt-2 pl-3 border-l-4 border-l-(--due)" role="status">
               <b>{restingWords(rest, session.member?.time_zone)}</b>
               {#if search.check?.key !== rest.probe}
                 <button class="link" onclick={() => (search.chosen = rest.probe)}>{rest.name}</button>
@@ -180,7 +180,7 @@
       </header>
 
       <div class={['strips', found.dock_chambers.length && 'two']}>
-        <section class="panel strip" aria-label="Where the cause may sit">
+        <section class="panel min-w-0 p-3" aria-label="Where the cause may sit">
           <AirPath
             chambers={drawn(found.chambers, '')}
             size={found.dock_chambers.length ? 'low' : 'tall'}
@@ -192,7 +192,7 @@
           />
         </section>
         {#if found.dock && found.dock_chambers.length}
-          <section class="panel strip" aria-label={`Where the cause may sit in ${found.dock}`}>
+          <section class="panel min-w-0 p-3" aria-label={`Where the cause may sit in ${found.dock}`}>
             <p class="soft px-3">{found.dock}</p>
             <AirPath
               chambers={drawn(found.dock_chambers, 'dock')}
@@ -207,7 +207,7 @@
         {/if}
       </div>
 
-      <div class="below">
+      <div class="grid grid-cols-[minmax(0,1fr)_23rem] gap-y-5 gap-x-8 items-start max-[60rem]:grid-cols-1">
         <div class="main">
           {#if search.problem}<Trouble problem={search.problem} />{/if}
           {#if search.busy}<Waiting what="Sending your answer" />{/if}
@@ -241,46 +241,20 @@
 </Loaded>
 
 <style>
-  .top {
-    display: flex;
-    flex-wrap: wrap;
-    justify-content: space-between;
-    gap: 0.5rem 2rem;
-  }
-  .rests {
-    margin-top: 0.5rem;
-    padding-left: 0.75rem;
-    border-left: 4px solid var(--due);
-  }
   .strips {
     display: grid;
     gap: 0.75rem;
-  }
-  .strip {
-    min-width: 0;
-    padding: 0.75rem;
   }
   @media (min-width: 60rem) {
     .two {
       grid-template-columns: 3fr 2fr;
     }
   }
-  .below {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 23rem;
-    gap: 1.25rem 2rem;
-    align-items: start;
-  }
   .main,
   .aside {
     display: grid;
     gap: 1rem;
     min-width: 0;
-  }
-  @media (max-width: 59.99rem) {
-    .below {
-      grid-template-columns: minmax(0, 1fr);
-    }
   }
   @media (max-width: 39.99rem) {
     /* With wet hands the question comes first, the picture after it. */

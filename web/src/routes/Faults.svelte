@@ -118,7 +118,7 @@
       {:else if !machines.length}
         <p class="mt-2">No machine yet. <a class="link" href="#/add">Add the first one</a></p>
       {/if}
-      <div class="machines">
+      <div class="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-3 mt-3">
         {#each machines as machine (machine.id)}
           <button class="btn pick" onclick={() => void push(`/faults/${machine.id}`)}>
             {machine.name}<span class="soft">{machine.kind}</span>
@@ -144,7 +144,7 @@
     <form class="grid gap-5" onsubmit={begin}>
       {#if problem}<Trouble {problem} />{/if}
       {#snippet choices(list: Schemas['SymptomOut'][])}
-        <div class="symptoms">
+        <div class="grid grid-cols-[repeat(auto-fill,minmax(min(20rem,100%),1fr))] gap-[0.6rem] mt-[0.6rem]">
           {#each list as one (one.key)}
             <label class={['symptom panel', picked.includes(one.key) && 'on']}>
               <input
@@ -190,13 +190,15 @@
       {#if start.data.earlier.length}
         <p class="soft">It was before: {start.data.earlier.join(', ').toLowerCase()}. That counts.</p>
       {/if}
-      {#if danger}<p class="danger" role="status"><b>{danger.danger}</b></p>{/if}
+      {#if danger}<p class="py-3 px-4 border-l-4 border-l-(--overdue) bg-base-100" role="status">
+          <b>{danger.danger}</b>
+        </p>{/if}
       {#if unasked.some((one) => one.danger)}
-        <p class="danger" role="status">
+        <p class="py-3 px-4 border-l-4 border-l-(--overdue) bg-base-100" role="status">
           <b>Switch it off and leave it closed. What to do, and who looks next, comes at once.</b>
         </p>
       {/if}
-      <div class="foot">
+      <div class="flex flex-wrap items-center gap-y-3 gap-x-5">
         <button class="btn btn-primary btn-lg" disabled={!picked.length || busy || !session.mayWrite}
           >Find it</button
         >
@@ -214,12 +216,6 @@
     justify-content: space-between;
     gap: 1rem;
     padding: 1rem;
-  }
-  .machines {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr));
-    gap: 0.75rem;
-    margin-top: 0.75rem;
   }
   .pick {
     display: grid;
@@ -240,12 +236,6 @@
     font-size: 1.1rem;
     font-weight: 800;
   }
-  .symptoms {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(min(20rem, 100%), 1fr));
-    gap: 0.6rem;
-    margin-top: 0.6rem;
-  }
   .symptom {
     display: flex;
     gap: 0.75rem;
@@ -258,16 +248,5 @@
   }
   .symptom .soft {
     font-size: 0.95rem;
-  }
-  .danger {
-    padding: 0.75rem 1rem;
-    border-left: 4px solid var(--overdue);
-    background: var(--color-base-100);
-  }
-  .foot {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 0.75rem 1.25rem;
   }
 </style>

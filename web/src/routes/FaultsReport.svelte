@@ -107,11 +107,12 @@
       {/if}
       {#if notes.length}
         <h2>Photos and notes of these days</h2>
-        <div class="photos">
+        <div class="grid grid-cols-[repeat(auto-fill,minmax(min(14rem,100%),1fr))] gap-3">
           {#each [...notes].sort((a, b) => b.width - a.width) as note (note.entry_id)}
-            <figure>
+            <figure class="break-inside-avoid">
               {#if note.width}
                 <img
+                  class="w-full h-auto rounded-[0.4rem]"
                   src={pictureOf(note)}
                   width={note.width}
                   height={note.height}
@@ -128,19 +129,6 @@
 </Loaded>
 
 <style>
-  .photos {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(min(14rem, 100%), 1fr));
-    gap: 0.75rem;
-  }
-  figure {
-    break-inside: avoid;
-  }
-  img {
-    width: 100%;
-    height: auto;
-    border-radius: 0.4rem;
-  }
   ul,
   ol {
     padding-left: 1.3em;

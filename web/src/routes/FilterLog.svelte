@@ -39,7 +39,7 @@
         )}.
         {log.guarantee_until ? `Under guarantee until ${fullDay(log.guarantee_until)}.` : ''}
       </p>
-      <h2>What comes next</h2>
+      <h2 class="mt-3">What comes next</h2>
       <ul aria-label="What comes next">
         {#each log.coming as one, i (i)}
           <li>
@@ -51,7 +51,7 @@
           <li>Nothing: this machine has no filter that is cleaned or renewed.</li>
         {/each}
       </ul>
-      <h2>What was done</h2>
+      <h2 class="mt-3">What was done</h2>
       {#if log.lines.length}
         <ol aria-label="What was done">
           {#each log.lines as line (line.entry_id)}
@@ -71,9 +71,6 @@
 </Loaded>
 
 <style>
-  h2 {
-    margin-top: 0.75rem;
-  }
   li {
     display: grid;
     grid-template-columns: 8rem 1fr auto;

@@ -65,10 +65,10 @@
     {#if session.problem}<Trouble problem={session.problem} />{/if}
     <fieldset class="grid gap-1">
       <legend class="mb-1 font-bold">Do you have an account here?</legend>
-      <label class="pick"
+      <label class="flex items-center gap-3 min-h-11 cursor-pointer"
         ><input type="radio" class="radio" bind:group={mine} value={false} /> No, I am new</label
       >
-      <label class="pick"
+      <label class="flex items-center gap-3 min-h-11 cursor-pointer"
         ><input type="radio" class="radio" bind:group={mine} value={true} />
         {session.member ? `Yes: come in as ${session.member.user_name}` : 'Yes, I have one'}</label
       >
@@ -106,13 +106,3 @@
     </form>
   </Outside>
 {/if}
-
-<style>
-  .pick {
-    display: flex;
-    align-items: center;
-    gap: 0.75rem;
-    min-height: 2.75rem;
-    cursor: pointer;
-  }
-</style>

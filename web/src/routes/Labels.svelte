@@ -21,7 +21,7 @@
         <h1>Labels</h1>
         <p>One for each machine, and for each part that takes turns. Scanned, it opens that page.</p>
         {#if made.only_here}
-          <p class="mind">
+          <p class="mt-3 py-[0.6rem] px-[0.9rem] border-l-4 border-l-(--due)">
             You opened Yperon at an address that only this machine knows, so a phone would not get there.
             Start it with <b>make serve LAN=1</b>, open the address it names, and print the labels from there.
           </p>
@@ -32,7 +32,7 @@
           <p class="mt-3">No machine yet. <a class="link" href="#/add">Add the first one</a>.</p>
         {/if}
       </div>
-      <ul>
+      <ul class="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-3 mt-5">
         {#each made.labels as label (label.address + label.part_name)}
           <li>
             <Code address={label.address} rows={label.rows} />
@@ -47,17 +47,6 @@
 </Loaded>
 
 <style>
-  .mind {
-    margin-top: 0.75rem;
-    padding: 0.6rem 0.9rem;
-    border-left: 4px solid var(--due);
-  }
-  ul {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr));
-    gap: 0.75rem;
-    margin-top: 1.25rem;
-  }
   li {
     display: flex;
     align-items: center;

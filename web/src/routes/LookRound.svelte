@@ -84,7 +84,7 @@
     {#if current}
       {@const asked = current.part.asked[current.state.action]}
       <section class="panel grid gap-3 p-4" aria-label={current.part.name}>
-        <h2>
+        <h2 class="text-[1.35rem] font-extrabold">
           {current.part.name}
           <span class="soft font-normal">{doWord(current.state.about)}?</span>
         </h2>
@@ -117,10 +117,3 @@
     {/if}
   </div>
 {/if}
-
-<style>
-  h2 {
-    font-size: 1.35rem;
-    font-weight: 800;
-  }
-</style>

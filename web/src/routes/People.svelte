@@ -42,14 +42,17 @@
   {#if people.problem}<Trouble problem={people.problem} />{/if}
   {#if people.link}
     {@const link = people.link}
-    <section class="panel shown p-4" aria-label="The link">
+    <section
+      class="panel p-4 grid grid-cols-[minmax(0,1fr)_11rem] gap-y-4 gap-x-6 items-start border-l-4 border-l-secondary max-sm:grid-cols-1"
+      aria-label="The link"
+    >
       <div>
         <h2>A link for {link.name}</h2>
         <p class="mt-1">
           Send it, or let it be scanned. It is good once, until {fullDay(link.expires_at)}, and is shown only
           now.
         </p>
-        <p class="address"><code>{link.address}</code></p>
+        <p class="mt-3 py-2 px-3 wrap-anywhere bg-base-200 rounded-[0.5rem]"><code>{link.address}</code></p>
         {#if link.only_here}
           <p class="soft mt-1">
             This address is good on this computer only. For a phone, start Yperon with
@@ -176,25 +179,3 @@
 {#if leaving}
   <Goodbye {people} person={leaving} onclose={() => (leaving = null)} />
 {/if}
-
-<style>
-  .shown {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 11rem;
-    gap: 1rem 1.5rem;
-    align-items: start;
-    border-left: 4px solid var(--color-secondary);
-  }
-  .address {
-    margin-top: 0.75rem;
-    padding: 0.5rem 0.75rem;
-    overflow-wrap: anywhere;
-    background: var(--color-base-200);
-    border-radius: 0.5rem;
-  }
-  @media (max-width: 39.99rem) {
-    .shown {
-      grid-template-columns: minmax(0, 1fr);
-    }
-  }
-</style>

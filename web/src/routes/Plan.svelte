@@ -95,7 +95,7 @@
     </section>
 
     {#if lacking.length}
-      <p class="panel mind">
+      <p class="panel py-3 px-4 border-l-4 border-l-(--due)">
         <b>You said you have no:</b>
         {#each lacking as tool, i (tool.name)}{i ? '; ' : ' '}{tool.name}{tool.instead.length
             ? `, or ${tool.instead.join(', ')}`
@@ -123,7 +123,7 @@
               <div class="min-w-0">
                 <b>{part.slot_name}</b>
                 <span class="soft">{part.actions.map(doWord).join(', ')}, {figure(part.minutes)} min</span>
-                {#if part.dries}<p class="dries">{drying(part.dries)}.</p>{/if}
+                {#if part.dries}<p class="text-(--drying)">{drying(part.dries)}.</p>{/if}
               </div>
               <div class="how">
                 {#if part.depth && part.choices.length > 1}
@@ -155,7 +155,7 @@
       </section>
     {/each}
 
-    <div class="under">
+    <div class="flex flex-wrap gap-2">
       {#if mayWait}
         <button class="btn" disabled={state.busy} onclick={() => void state.hurry()}
           >In a hurry: leave what only smells or looks</button
@@ -171,7 +171,7 @@
     {#if plan.tools.length}
       <section>
         <h2>Have ready</h2>
-        <ul class="tools">
+        <ul class="mt-2 pl-[1.2em] list-disc">
           {#each plan.tools as tool (tool.name)}
             <li>
               <ToolLine {tool} />
@@ -199,10 +199,6 @@
   .lead .btn {
     min-width: 9rem;
   }
-  .mind {
-    padding: 0.75rem 1rem;
-    border-left: 4px solid var(--due);
-  }
   .machine header {
     justify-content: flex-start;
     padding: 0.75rem 1rem;
@@ -221,18 +217,5 @@
     display: flex;
     flex-wrap: wrap;
     gap: 0.5rem;
-  }
-  .dries {
-    color: var(--drying);
-  }
-  .under {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0.5rem;
-  }
-  .tools {
-    margin-top: 0.5rem;
-    padding-left: 1.2em;
-    list-style: disc;
   }
 </style>

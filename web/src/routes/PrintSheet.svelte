@@ -18,7 +18,7 @@
 <Loaded load={bench.load} what="Opening the sheet" retry={() => void bench.refresh()}>
   {#if bench.sheet}
     <PaperPage back={{ href: `#/bench/${bench.id}`, text: 'Back to the bench' }}>
-      <h1>{together(bench.sheet.machines)}</h1>
+      <h1 class="mt-3">{together(bench.sheet.machines)}</h1>
       <p>
         {bench.sheet.sitting === 'refit_and_test' ? 'Put back and test' : 'Clean'}, about {figure(
           bench.sheet.minutes,
@@ -27,10 +27,10 @@
       {#if bench.sheet.tools.length}
         <p><b>Have ready:</b> {bench.sheet.tools.map((tool) => tool.name).join('; ')}.</p>
       {/if}
-      <ol>
+      <ol class="mt-3">
         {#each bench.steps as step, i (step.key)}
           {#if step.machine_id !== bench.steps[i - 1]?.machine_id}
-            <li class="whose">{step.machine_name}</li>
+            <li class="mt-3 text-[1.15rem] font-extrabold">{step.machine_name}</li>
           {/if}
           <li class="step">
             <span class="box" aria-hidden="true">{step.answer ? '✓' : ''}</span>
@@ -56,17 +56,6 @@
 </Loaded>
 
 <style>
-  h1 {
-    margin-top: 0.75rem;
-  }
-  ol {
-    margin-top: 0.75rem;
-  }
-  .whose {
-    margin-top: 0.75rem;
-    font-size: 1.15rem;
-    font-weight: 800;
-  }
   .step {
     display: grid;
     grid-template-columns: 1.5rem 1fr;

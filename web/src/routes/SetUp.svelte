@@ -152,7 +152,7 @@
           <LastCleaned {setup} {today} />
           <PartsTold {setup} {today} />
         </div>
-        <aside class="grid content-start gap-4">
+        <aside class="grid content-start gap-4 sticky top-4 self-start max-[54rem]:static">
           <Upkeep upkeep={setup.upkeep} filters={setup.filters} waits={setup.waits} />
           <p class="soft text-sm">
             Sheets name the tools you own, or what serves in their place: <a class="link" href="#/household"
@@ -174,17 +174,9 @@
     grid-template-columns: minmax(0, 1fr) 20rem;
     gap: 1.5rem 2.5rem;
   }
-  aside {
-    position: sticky;
-    top: 1rem;
-    align-self: start;
-  }
   @media (max-width: 53.99rem) {
     .told {
       grid-template-columns: minmax(0, 1fr);
-    }
-    aside {
-      position: static;
     }
   }
 </style>

@@ -116,7 +116,7 @@
               <h2>
                 {#if calm}
                   <button
-                    class="fold"
+                    class="flex flex-wrap items-center gap-y-[0.2rem] gap-x-2 w-full min-h-10 text-left cursor-pointer"
                     aria-expanded={shown.has(group.supply)}
                     onclick={() => fold(group.supply)}
                   >
@@ -185,16 +185,6 @@
   }
   .calm ul {
     gap: 0;
-  }
-  .fold {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 0.2rem 0.5rem;
-    width: 100%;
-    min-height: 2.5rem;
-    text-align: left;
-    cursor: pointer;
   }
   .lead {
     grid-area: lead;

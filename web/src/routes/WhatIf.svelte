@@ -78,12 +78,12 @@
 
         <div class="ways">
           <section class="panel p-4" aria-label="As it is now">
-            <h2>As it is now</h2>
+            <h2 class="pb-[0.4rem]">As it is now</h2>
             <dl>
               {#each ROWS as row (row.of)}
                 <div>
                   <dt class="soft">{row.name}</dt>
-                  <dd>{withBand(start.year[row.of], row.unit)}</dd>
+                  <dd class="text-right">{withBand(start.year[row.of], row.unit)}</dd>
                 </div>
               {/each}
             </dl>
@@ -91,13 +91,13 @@
           {#each what.changes as change, n (n)}
             {@const found = what.compared[n]}
             <section class="panel p-4" aria-label={`Way ${n + 1}`}>
-              <h2>{n + 1}. {changed(change, start)}</h2>
+              <h2 class="pb-[0.4rem]">{n + 1}. {changed(change, start)}</h2>
               {#if found}
                 <dl>
                   {#each ROWS as row (row.of)}
                     <div>
                       <dt class="soft">{row.name}</dt>
-                      <dd>
+                      <dd class="text-right">
                         <b>{row.unit(found.year[row.of].p50)}</b>
                         <span class="soft">{difference(found.differs[row.of], row.unit)}</span>
                       </dd>
@@ -163,11 +163,5 @@
     gap: 0 0.75rem;
     padding-block: 0.3rem;
     border-top: 1px solid var(--color-base-300);
-  }
-  dd {
-    text-align: right;
-  }
-  h2 {
-    padding-bottom: 0.4rem;
   }
 </style>

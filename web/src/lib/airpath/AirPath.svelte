@@ -133,7 +133,7 @@
 {/snippet}
 
 <div
-  class="strip"
+  class="w-full min-w-0"
   role="group"
   aria-label={`${name}, air path`}
   {@attach (strip: HTMLElement) => {
@@ -145,6 +145,7 @@
   }}
 >
   {#if shape.placed.length}<svg
+      class="block max-w-full"
       width={width * by}
       height={shape.height * by}
       viewBox={`0 0 ${width} ${shape.height}`}
@@ -220,14 +221,6 @@
 </div>
 
 <style>
-  .strip {
-    width: 100%;
-    min-width: 0;
-  }
-  svg {
-    display: block;
-    max-width: 100%;
-  }
   .duct line {
     stroke: var(--duct);
   }

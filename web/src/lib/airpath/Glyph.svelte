@@ -8,13 +8,13 @@
 {#if level === 'wearing'}
   <path class="wearing" d={`M ${-r} 0 A ${r} ${r} 0 0 1 ${r} 0`} />
 {:else if level === 'due'}
-  <circle class="due" {r} />
+  <circle class="fill-(--chamber) stroke-(--due) stroke-3" {r} />
 {:else if level === 'overdue'}
   <path class="overdue" d={`M 0 ${-r * 1.15} L ${r * 1.15} ${r * 0.85} L ${-r * 1.15} ${r * 0.85} Z`} />
   <path class="bang" d={`M 0 ${-r * 0.4} V ${r * 0.2} M 0 ${r * 0.52} v 0.01`} />
 {:else if level === 'drying'}
   <path
-    class="drying"
+    class="fill-(--drying)"
     d={`M 0 ${-r * 1.3} C ${r * 0.9} ${-r * 0.1} ${r * 0.9} ${r} 0 ${r} C ${-r * 0.9} ${r} ${-r * 0.9} ${-r * 0.1} 0 ${-r * 1.3} Z`}
   />
 {:else if level === 'unknown'}
@@ -36,11 +36,6 @@
     stroke-width: 3;
     stroke-linecap: round;
   }
-  .due {
-    fill: var(--chamber);
-    stroke: var(--due);
-    stroke-width: 3;
-  }
   .overdue {
     fill: var(--chamber);
     stroke: var(--overdue);
@@ -52,9 +47,6 @@
     stroke: var(--overdue);
     stroke-width: 2.5;
     stroke-linecap: round;
-  }
-  .drying {
-    fill: var(--drying);
   }
   .unknown {
     fill: none;

@@ -13,14 +13,14 @@
   const width = $derived(Math.max(1, path.length) * step + 34);
 </script>
 
-<svg viewBox={`0 0 ${width} 40`} height="40" {width} aria-hidden="true">
+<svg class="max-w-full" viewBox={`0 0 ${width} 40`} height="40" {width} aria-hidden="true">
   {#if path.length === 0}
     <rect class="body" x="8" y="14" width="38" height="16" rx="5" />
     <path class="line" d="M 20 14 v -6 M 34 14 v -6" />
   {:else}
-    <path class="duct" d="M 2 33 l 7 -22 h 9 v 13 Z" />
-    <line class="duct-line" x1="10" x2={width - 12} y1="20" y2="20" />
-    <path class="duct" d={`M ${width - 14} 10 l 12 10 l -12 10 Z`} />
+    <path class="fill-(--duct)" d="M 2 33 l 7 -22 h 9 v 13 Z" />
+    <line class="stroke-(--duct) stroke-10" x1="10" x2={width - 12} y1="20" y2="20" />
+    <path class="fill-(--duct)" d={`M ${width - 14} 10 l 12 10 l -12 10 Z`} />
     {#each path as one, i (one.key)}
       {@const x = 20 + step * (i + 0.5)}
       {#if one.column === 'motor'}
@@ -30,7 +30,7 @@
         <path class="line" d={`M ${x - 10} 20 q 2.5 -7 5 0 t 5 0 t 5 0 t 5 0`} />
       {:else if one.column === 'bin'}
         <rect class="body" x={x - 10} y="5" width="20" height="30" rx="5" />
-        <rect class="dirt" x={x - 8} y="22" width="16" height="11" rx="3" />
+        <rect class="fill-(--duct)" x={x - 8} y="22" width="16" height="11" rx="3" />
       {:else if one.column === 'filter' || one.column === 'exhaust'}
         <rect class="body" x={x - 8} y="7" width="16" height="26" rx="3" />
         <path class="line" d={`M ${x - 4} 10 v 20 M ${x} 10 v 20 M ${x + 4} 10 v 20`} />
@@ -45,23 +45,10 @@
 </svg>
 
 <style>
-  svg {
-    max-width: 100%;
-  }
-  .duct {
-    fill: var(--duct);
-  }
-  .duct-line {
-    stroke: var(--duct);
-    stroke-width: 10;
-  }
   .body {
     fill: var(--chamber);
     stroke: var(--soft);
     stroke-width: 2;
-  }
-  .dirt {
-    fill: var(--duct);
   }
   .line {
     fill: none;

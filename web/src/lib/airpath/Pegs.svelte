@@ -51,7 +51,7 @@
     >
       <svg width="26" height="26" viewBox="-13 -13 26 26" aria-hidden="true">
         <circle r="11" class="rim" />
-        {#if says.dot !== null}<circle r={11 * says.dot} class="dot" />{:else}<Glyph
+        {#if says.dot !== null}<circle r={11 * says.dot} class="fill-(--fill)" />{:else}<Glyph
             level={peg.level}
             r={5}
           />{/if}
@@ -63,7 +63,7 @@
   {#if calm.length > 1}
     <button class="peg level-fresh" onclick={() => onall?.()}>
       <svg width="26" height="26" viewBox="-13 -13 26 26" aria-hidden="true">
-        <circle r="11" class="rim" /><circle r="4" class="dot" />
+        <circle r="11" class="rim" /><circle r="4" class="fill-(--fill)" />
       </svg>
       <span class="soft"
         >{calm.length === pegs.length ? `${calm.length} parts` : `${calm.length} more`}, fresh</span
@@ -125,9 +125,6 @@
   .level-due .rim,
   .level-overdue .rim {
     stroke-width: 3.5;
-  }
-  .dot {
-    fill: var(--fill);
   }
   .peg:hover,
   .peg.selected {

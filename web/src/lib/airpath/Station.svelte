@@ -40,7 +40,7 @@
 
 {#if level === null}
   {#if chamber.column === 'motor'}
-    <circle r={h * 0.36} class="fan" />
+    <circle r={h * 0.36} class="fill-(--chamber) stroke-(--duct) stroke-3" />
     {#each [0, 72, 144, 216, 288] as turn (turn)}
       <path
         class="blade"
@@ -62,7 +62,14 @@
     height={h + 2 * pad}
     rx="10"
   />
-  <rect class="wall rim" x={-w / 2} y={-h / 2} width={w} height={h} rx={size === 'slim' ? 7 : 10} />
+  <rect
+    class="rim fill-(--chamber)"
+    x={-w / 2}
+    y={-h / 2}
+    width={w}
+    height={h}
+    rx={size === 'slim' ? 7 : 10}
+  />
   <rect
     class="fill"
     x={-w / 2 + 4}
@@ -109,11 +116,6 @@
     font-weight: 700;
     fill: var(--ink);
   }
-  .fan {
-    fill: var(--chamber);
-    stroke: var(--duct);
-    stroke-width: 3;
-  }
   .slat,
   .blade {
     fill: none;
@@ -123,9 +125,6 @@
   }
   .reach {
     fill: transparent;
-  }
-  .wall {
-    fill: var(--chamber);
   }
   .fill {
     fill: var(--fill);

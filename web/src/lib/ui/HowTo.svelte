@@ -8,7 +8,7 @@
 </script>
 
 {#if drawing}
-  <figure>
+  <figure class="grid justify-items-center gap-1 py-[0.6rem] px-3 rounded-box bg-base-200">
     <svg viewBox="0 0 220 120" role="img" aria-label={drawing.says}>
       <path d={drawing.lines} />
       {#if drawing.solid}<path class="solid" d={drawing.solid} />{/if}
@@ -16,25 +16,13 @@
       {#if drawing.way}<path class="way" d={drawing.way} />{/if}
       {#each drawing.marks ?? [] as [x, y, text] (text + x)}<text {x} {y}>{text}</text>{/each}
     </svg>
-    <figcaption>{drawing.says}</figcaption>
+    <figcaption class="min-w-0 text-[0.95rem]">{drawing.says}</figcaption>
   </figure>
 {/if}
 
 <style>
-  figure {
-    display: grid;
-    justify-items: center;
-    gap: 0.25rem;
-    padding: 0.6rem 0.75rem;
-    border-radius: var(--radius-box);
-    background: var(--color-base-200);
-  }
   svg {
     width: min(13.5rem, 60vw);
-  }
-  figcaption {
-    min-width: 0;
-    font-size: 0.95rem;
   }
   path {
     fill: none;

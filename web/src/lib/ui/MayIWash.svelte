@@ -60,7 +60,7 @@
       <span>{WHY[card.because]}</span>
     </div>
     {#each card.may_ask as trait (trait)}
-      <div class="ask">
+      <div class="flex flex-wrap justify-between items-center gap-y-1 gap-x-4 py-[0.3rem]">
         <span>{ASKED[trait]}</span>
         <span class="join" role="group" aria-label={ASKED[trait]}>
           {#each marks as mark (mark)}
@@ -77,7 +77,7 @@
     <ol class="how">
       {#each card.how as line (line)}<li>{line}</li>{/each}
     </ol>
-    <dl>
+    <dl class="grid grid-cols-[max-content_1fr] gap-y-1 gap-x-4 mt-3">
       {#if card.temperature}<dt>Water</dt>
         <dd>{card.temperature}</dd>{/if}
       {#if card.agent}<dt>Soap</dt>
@@ -98,9 +98,9 @@
       </p>
     {/if}
     {#if card.sides.length}
-      <h3>Others do it otherwise</h3>
+      <h3 class="mt-4 font-extrabold">Others do it otherwise</h3>
       {#each card.sides as side (side.says)}
-        <p class="side">
+        <p class="mt-[0.35rem]">
           <b>{SCHOOL[side.school]}{side.mine ? ' (yours)' : ''}:</b>
           {side.says} <span class="soft">Risk: {side.risk}</span>
         </p>
@@ -144,34 +144,13 @@
   .ruling b {
     font-size: 1.25rem;
   }
-  .ask {
-    display: flex;
-    flex-wrap: wrap;
-    justify-content: space-between;
-    align-items: center;
-    gap: 0.25rem 1rem;
-    padding-block: 0.3rem;
-  }
   .how {
     margin-top: 0.75rem;
     padding-left: 1.3em;
     list-style: decimal;
     font-size: 1.1rem;
   }
-  dl {
-    display: grid;
-    grid-template-columns: max-content 1fr;
-    gap: 0.25rem 1rem;
-    margin-top: 0.75rem;
-  }
   dt {
     font-weight: 700;
-  }
-  h3 {
-    margin-top: 1rem;
-    font-weight: 800;
-  }
-  .side {
-    margin-top: 0.35rem;
   }
 </style>

@@ -16,7 +16,11 @@
   }
 </script>
 
-<section class="panel danger" role="alert" aria-label={`${machine.name} is out of use`}>
+<section
+  class="panel flex flex-wrap items-center gap-4 p-4 border-l-6 border-l-error"
+  role="alert"
+  aria-label={`${machine.name} is out of use`}
+>
   <div class="min-w-0 grow">
     <h2>{machine.name} is out of use: {danger.name}.</h2>
     <p class="mt-1 font-bold">{danger.now}</p>
@@ -45,14 +49,3 @@
     </div>
   </Modal>
 {/if}
-
-<style>
-  .danger {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 1rem;
-    padding: 1rem;
-    border-left: 6px solid var(--color-error);
-  }
-</style>

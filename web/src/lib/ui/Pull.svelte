@@ -29,7 +29,11 @@
   }
 </script>
 
-<div class="pull" role="group" aria-label={`How it pulls ${moment} the work`}>
+<div
+  class="flex flex-wrap items-center gap-y-2 gap-x-4 mt-4"
+  role="group"
+  aria-label={`How it pulls ${moment} the work`}
+>
   <span>{moment === 'before' ? 'If you like, how did it pull?' : 'How does it pull now?'}</span>
   <span class="join">
     {#each [1, 2, 3, 4, 5] as felt (felt)}
@@ -45,13 +49,6 @@
 </div>
 
 <style>
-  .pull {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 0.5rem 1rem;
-    margin-top: 1rem;
-  }
   .btn {
     min-width: 3rem;
     min-height: 3rem;

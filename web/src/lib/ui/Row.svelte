@@ -33,7 +33,7 @@
 <div class={['row', open && 'open', current && 'current']}>
   <button class="line" aria-expanded={open} aria-controls={open ? uid : undefined} onclick={ontoggle}>
     {#if mark}{@render mark()}{/if}
-    <span class="said">{@render line()}</span>
+    <span class="flex-1 min-w-0 wrap-anywhere">{@render line()}</span>
     <span class="soft whitespace-nowrap">{end}</span>
     <ChevronRight width="16" height="16" class={['turn soft', open && 'rotate-90']} aria-hidden="true" />
   </button>
@@ -65,11 +65,6 @@
   }
   .line :global(.turn) {
     transition: rotate 0.15s;
-  }
-  .said {
-    flex: 1;
-    min-width: 0;
-    overflow-wrap: anywhere;
   }
   .open {
     background: var(--color-base-100);

@@ -15,7 +15,7 @@
   } = $props();
 </script>
 
-<div class="stepper" role="group" aria-label={label}>
+<div class="inline-flex items-center gap-1" role="group" aria-label={label}>
   <button
     type="button"
     class="btn btn-square"
@@ -34,11 +34,6 @@
 </div>
 
 <style>
-  .stepper {
-    display: inline-flex;
-    align-items: center;
-    gap: 0.25rem;
-  }
   .count {
     min-width: 2.25rem;
     text-align: center;

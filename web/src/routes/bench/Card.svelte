@@ -89,7 +89,7 @@
   }
 </script>
 
-<h1 bind:this={heading} tabindex="-1">{name}</h1>
+<h1 class="text-[clamp(1.7rem,4vw,2.4rem)] mb-4" bind:this={heading} tabindex="-1">{name}</h1>
 {#if whole}
   {#each cautions as caution (caution.key)}
     <p class="caution"><b>Mind:</b> {caution.text}</p>
@@ -128,10 +128,6 @@
 <Besides {bench} steps={card} disabled={!session.mayWrite} />
 
 <style>
-  h1 {
-    font-size: clamp(1.7rem, 4vw, 2.4rem);
-    margin-bottom: 1rem;
-  }
   h1:focus {
     outline: none;
   }

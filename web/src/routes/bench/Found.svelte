@@ -37,7 +37,7 @@
           What looks broken may only be bent: ease it straight first. Bent and firm serves on; loose, cracked
           or missing is replaced.
         </p>
-        <label class="pick"
+        <label class="flex items-center gap-3 min-h-11 cursor-pointer"
           ><input
             type="radio"
             class="radio"
@@ -48,7 +48,7 @@
           Nothing to tell</label
         >
         {#each looks as one (one)}
-          <label class="pick"
+          <label class="flex items-center gap-3 min-h-11 cursor-pointer"
             ><input
               type="radio"
               class="radio"
@@ -83,13 +83,3 @@
     </div>
   </form>
 </Modal>
-
-<style>
-  .pick {
-    display: flex;
-    align-items: center;
-    gap: 0.75rem;
-    min-height: 2.75rem;
-    cursor: pointer;
-  }
-</style>

@@ -44,7 +44,7 @@
     </p>
   {/if}
   {#if !outbox.reached && unsent}
-    <p class="unsent" role="status">
+    <p class="mt-2 py-2 px-3 border-l-4 border-l-(--due)" role="status">
       Not sent yet: {plural(unsent, 'answer')}
       {unsent === 1 ? 'waits' : 'wait'} on this device and {unsent === 1 ? 'is' : 'are'} sent by itself; go on.
     </p>
@@ -62,10 +62,5 @@
 <style>
   .progress-line {
     grid-area: progress;
-  }
-  .unsent {
-    margin-top: 0.5rem;
-    padding: 0.5rem 0.75rem;
-    border-left: 4px solid var(--due);
   }
 </style>

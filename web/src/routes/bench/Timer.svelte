@@ -24,7 +24,7 @@
   const clock = (seconds: number) => `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
 </script>
 
-<div class="timer">
+<div class="flex flex-wrap items-center gap-4 mt-4">
   {#if left === null}
     <button class="btn" onclick={start}>Let it soak: {minutes} min</button>
   {:else if left > 0}
@@ -37,13 +37,6 @@
 </div>
 
 <style>
-  .timer {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 1rem;
-    margin-top: 1rem;
-  }
   .clock {
     font-size: 2rem;
     font-weight: 800;

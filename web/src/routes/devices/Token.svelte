@@ -21,7 +21,10 @@
   }
 </script>
 
-<section class="panel shown p-4" aria-label="The token">
+<section
+  class="panel p-4 grid grid-cols-[minmax(0,1fr)_11rem] gap-y-4 gap-x-6 items-start border-l-4 border-l-secondary max-sm:grid-cols-1"
+  aria-label="The token"
+>
   <div class="min-w-0">
     <h2>The token of {made.device.name}</h2>
     <p class="mt-1">
@@ -59,23 +62,11 @@
 </section>
 
 <style>
-  .shown {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 11rem;
-    gap: 1rem 1.5rem;
-    align-items: start;
-    border-left: 4px solid var(--color-secondary);
-  }
   dd,
   .line {
     padding: 0.5rem 0.75rem;
     overflow-wrap: anywhere;
     background: var(--color-base-200);
     border-radius: 0.5rem;
-  }
-  @media (max-width: 39.99rem) {
-    .shown {
-      grid-template-columns: minmax(0, 1fr);
-    }
   }
 </style>

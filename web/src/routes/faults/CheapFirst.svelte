@@ -11,27 +11,16 @@
 </script>
 
 {#if shown.length}
-  <div class="cheap" role="note">
+  <div class="pl-3 border-l-4 border-l-(--due)" role="note">
     <p>
       <b>Is something wrong with it?</b> Nobody looked at {shown.length === 1 ? 'this' : 'these'} lately; {plural(
         shown.length,
         'look',
       )} of about {minutesWords(minutes)} in all:
     </p>
-    <ul>
+    <ul class="pl-[1.2em] list-disc">
       {#each shown as one (one.name)}<li>{one.name}</li>{/each}
     </ul>
     <a class="link" href={`#/faults/${machine_id}`}>Look for the cause first</a>
   </div>
 {/if}
-
-<style>
-  .cheap {
-    padding-left: 0.75rem;
-    border-left: 4px solid var(--due);
-  }
-  ul {
-    padding-left: 1.2em;
-    list-style: disc;
-  }
-</style>

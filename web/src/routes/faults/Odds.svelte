@@ -34,7 +34,7 @@
     >
   {/if}
   {#each found.doubts as doubt (doubt.probe)}
-    <p class="doubt">
+    <p class="mt-3 py-2 px-3 border-l-4 border-l-(--due) bg-base-100">
       “{doubt.name}
       {lower(doubt.says)}” does not go with the rest: least sure. Look once more if you can.
     </p>
@@ -58,11 +58,5 @@
     height: 100%;
     background: var(--suspected);
     transition: width 0.5s;
-  }
-  .doubt {
-    margin-top: 0.75rem;
-    padding: 0.5rem 0.75rem;
-    border-left: 4px solid var(--due);
-    background: var(--color-base-100);
   }
 </style>

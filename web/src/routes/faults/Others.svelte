@@ -10,7 +10,7 @@
 </script>
 
 <details class="panel others">
-  <summary>Look at something else</summary>
+  <summary class="py-[0.8rem] px-4 font-bold cursor-pointer">Look at something else</summary>
   <ul>
     {#each all as one (one.key)}
       <li>
@@ -27,7 +27,7 @@
   </ul>
 </details>
 <details class="panel others">
-  <summary>Rather go down a list</summary>
+  <summary class="py-[0.8rem] px-4 font-bold cursor-pointer">Rather go down a list</summary>
   <div class="grid gap-2 p-3">
     {#each found.routes as one (one.school)}
       <label class="flex gap-3">
@@ -58,11 +58,6 @@
 </details>
 
 <style>
-  summary {
-    padding: 0.8rem 1rem;
-    font-weight: 700;
-    cursor: pointer;
-  }
   .row {
     display: flex;
     flex-wrap: wrap;

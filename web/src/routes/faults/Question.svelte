@@ -76,12 +76,12 @@
       ? ` and up to ${minutesWords(check.wait_min)} of waiting`
       : ''}
   </p>
-  <h1 bind:this={heading} tabindex="-1">{check.name}</h1>
+  <h1 class="mt-1" bind:this={heading} tabindex="-1">{check.name}</h1>
   {#each gates as gate (gate.key)}
     <p class="gate"><b>First:</b> {gate.text}</p>
   {/each}
   {#if gates.length}
-    <label class="ack">
+    <label class="inline-flex items-center gap-3 min-h-12 mt-2 cursor-pointer">
       <input type="checkbox" class="checkbox checkbox-lg" bind:checked={minded} />
       <b>{check.live ? 'I keep to that' : 'Done'}</b>
     </label>
@@ -160,9 +160,6 @@
   .question {
     padding: clamp(1rem, 3vw, 1.75rem);
   }
-  h1 {
-    margin-top: 0.25rem;
-  }
   h1:focus {
     outline: none;
   }
@@ -193,14 +190,6 @@
     border-left: 4px solid var(--overdue);
     background: color-mix(in oklab, var(--overdue) 8%, var(--color-base-100));
     max-width: 46rem;
-  }
-  .ack {
-    display: inline-flex;
-    align-items: center;
-    gap: 0.75rem;
-    min-height: 3rem;
-    margin-top: 0.5rem;
-    cursor: pointer;
   }
   .answers {
     display: grid;

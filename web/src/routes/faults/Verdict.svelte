@@ -47,7 +47,7 @@
   );
 </script>
 
-<section class="panel verdict" data-stand={found.stand}>
+<section class="panel p-[clamp(1rem,3vw,1.75rem)]" data-stand={found.stand}>
   {#if closed}<p class="soft">This case is closed.</p>{/if}
   {#if ['cure', 'try'].includes(found.stand) && first}
     <p class="soft">
@@ -186,9 +186,6 @@
 {/if}
 
 <style>
-  .verdict {
-    padding: clamp(1rem, 3vw, 1.75rem);
-  }
   h1 {
     margin-top: 0.25rem;
   }

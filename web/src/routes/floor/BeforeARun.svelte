@@ -29,7 +29,7 @@
   }
 </script>
 
-<section aria-label="Before a run" class="panel card">
+<section aria-label="Before a run" class="panel p-5 print:border-0">
   <div class="flex flex-wrap items-baseline justify-between gap-3">
     <h2>Before {machine ? machine.name : 'a machine'} runs</h2>
     {#if runners.length > 1}
@@ -80,9 +80,6 @@
 </section>
 
 <style>
-  .card {
-    padding: 1.25rem;
-  }
   .check {
     display: flex;
     gap: 0.9rem;
@@ -92,10 +89,5 @@
   }
   .check:hover {
     background: var(--color-base-200);
-  }
-  @media print {
-    .card {
-      border: none;
-    }
   }
 </style>

@@ -47,9 +47,9 @@
     {#each columns as column (column.verdict)}
       <div>
         <h2 class={column.ink}>{column.text}</h2>
-        <ul class="panel">
+        <ul class="panel mt-[0.3rem] px-[0.4rem] overflow-hidden">
           {#each column.of as one (one.key)}
-            <li>
+            <li class="break-inside-avoid">
               <Row open={isOpen(one.key)} ontoggle={() => (opened = opened === one.key ? null : one.key)}>
                 {#snippet line()}<b>{one.name}</b><span class="sr-only">: {column.text}.</span>{/snippet}
                 <p>{one.why}</p>
@@ -87,14 +87,6 @@
       columns: 2;
       column-gap: 1.5rem;
     }
-  }
-  li {
-    break-inside: avoid;
-  }
-  ul {
-    margin-top: 0.3rem;
-    padding-inline: 0.4rem;
-    overflow: hidden;
   }
   li:first-child > :global(.row) {
     border-top-color: transparent;

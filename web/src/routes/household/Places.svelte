@@ -34,7 +34,7 @@
   {/if}
   {#each places as place, i (i)}
     {@const air = climate(place.name)}
-    <div class="place">
+    <div class="flex flex-wrap items-center gap-y-2 gap-x-3 pt-3">
       <label class="input w-44"
         ><span class="sr-only">Name of the place</span><input
           value={place.name}
@@ -62,7 +62,7 @@
           onchange={(e) => set(i, { rh_pct: e.currentTarget.valueAsNumber })}
         /><span class="soft">%</span></label
       >
-      <p class="grow">
+      <p class="grow min-w-[14rem]">
         {#if air}
           {speed(air.factor)}{#if air.mildew}<b class="ink-due">
               : mildew is quicker there, except for hoses. Choose a drier place.</b
@@ -79,16 +79,3 @@
     </div>
   {/each}
 </section>
-
-<style>
-  .place {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 0.5rem 0.75rem;
-    padding-top: 0.75rem;
-  }
-  .grow {
-    min-width: 14rem;
-  }
-</style>

@@ -34,7 +34,7 @@
     </p>
     <ul class="mt-3 grid gap-1">
       {#each months as one (one.month)}
-        <li>
+        <li class="grid grid-cols-[4rem_minmax(0,1fr)_4.5rem] gap-2 items-center">
           <span>{name().format(asDay(one.month))}</span>
           <progress
             class="progress"
@@ -54,12 +54,3 @@
     <p class="soft">No search for a fault has ended yet.</p>
   {/each}
 </Panel>
-
-<style>
-  li {
-    display: grid;
-    grid-template-columns: 4rem minmax(0, 1fr) 4.5rem;
-    gap: 0.5rem;
-    align-items: center;
-  }
-</style>

@@ -86,7 +86,7 @@
   });
 </script>
 
-<section aria-label="Air lab" class="lab">
+<section aria-label="Air lab" class="grid gap-4 p-4">
   <div class="head">
     <div>
       <p class="soft">
@@ -122,7 +122,7 @@
           <label
             ><span>{one.label} <b>{percent(fills[one.key] ?? 0)} full</b></span>
             <input
-              class="range"
+              class="range w-full"
               type="range"
               min="0"
               max="1.5"
@@ -141,7 +141,7 @@
         <label
           ><span>Of its bore is left <b>{percent(left)}</b></span>
           <input
-            class="range"
+            class="range w-full"
             type="range"
             min="0.05"
             max="1"
@@ -153,7 +153,7 @@
         <label
           ><span>A leak there of <b>{figure(leak)} mm²</b></span>
           <input
-            class="range"
+            class="range w-full"
             type="range"
             min="0"
             max="300"
@@ -179,7 +179,7 @@
         </div>
       </div>
       <div class="told" role="status">
-        <dl>
+        <dl class="grid gap-[0.3rem]">
           <div>
             <dt>At the nozzle</dt>
             <dd>{figure(lab.nozzle_l_s)} L/s <span class="soft">{percent(lab.pull)} of clean</span></dd>
@@ -200,7 +200,7 @@
             <dd>{figure(lab.heat)} times</dd>
           </div>
         </dl>
-        <h3>What you would hear and feel</h3>
+        <h3 class="mt-[0.9rem] font-extrabold">What you would hear and feel</h3>
         {#if lab.heard.length}
           <ul>
             {#each lab.heard as one (one.key)}<li><b>{one.name}.</b> {one.feel}</li>{/each}
@@ -214,11 +214,6 @@
 </section>
 
 <style>
-  .lab {
-    display: grid;
-    gap: 1rem;
-    padding: 1rem;
-  }
   .head {
     display: flex;
     flex-wrap: wrap;
@@ -239,13 +234,6 @@
     display: grid;
     gap: 0.2rem;
   }
-  .range {
-    width: 100%;
-  }
-  dl {
-    display: grid;
-    gap: 0.3rem;
-  }
   dl div {
     display: flex;
     justify-content: space-between;
@@ -257,9 +245,5 @@
   }
   dd .soft {
     font-weight: 400;
-  }
-  h3 {
-    margin-top: 0.9rem;
-    font-weight: 800;
   }
 </style>

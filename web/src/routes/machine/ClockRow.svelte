@@ -56,7 +56,11 @@
     </p>
   {/if}
   {#if asks}
-    <div class="asks" role="group" aria-label="Has something changed at home?">
+    <div
+      class="text-base-content border-l-4 border-l-current py-[0.3rem] px-[0.8rem] my-2"
+      role="group"
+      aria-label="Has something changed at home?"
+    >
       <p><b>Has something changed at home?</b> {asks}</p>
       <p class="mt-1 flex flex-wrap gap-2">
         <button
@@ -73,11 +77,11 @@
     </div>
   {/if}
   <details {open}>
-    <summary>Why: {reason(state)}</summary>
+    <summary class="cursor-pointer py-1 text-(--soft)">Why: {reason(state)}</summary>
     <dl>
       {#each why(state, today) as line (line.label)}
-        <dt>{line.label}</dt>
-        <dd>{line.text}</dd>
+        <dt class="text-(--soft)">{line.label}</dt>
+        <dd class="max-sm:mb-[0.4rem]">{line.text}</dd>
       {/each}
     </dl>
   </details>
@@ -95,12 +99,6 @@
   }
   h3 {
     font-weight: 700;
-  }
-  .asks {
-    color: var(--color-base-content);
-    border-left: 4px solid currentColor;
-    padding: 0.3rem 0.8rem;
-    margin-block: 0.5rem;
   }
   .bar {
     height: 0.8rem;
@@ -122,11 +120,6 @@
     justify-content: space-between;
     gap: 0 1rem;
   }
-  summary {
-    cursor: pointer;
-    padding-block: 0.25rem;
-    color: var(--soft);
-  }
   dl {
     display: grid;
     grid-template-columns: minmax(7rem, auto) 1fr;
@@ -134,16 +127,10 @@
     padding: 0.4rem 0 0.2rem 1.1rem;
     font-size: 0.95rem;
   }
-  dt {
-    color: var(--soft);
-  }
   @media (max-width: 39.99rem) {
     dl {
       grid-template-columns: 1fr;
       gap: 0;
-    }
-    dd {
-      margin-bottom: 0.4rem;
     }
   }
 </style>

@@ -124,8 +124,8 @@
           </div>
         {/if}
         {#if telling === holder.slot}
-          <form class="panel form" onsubmit={(event) => void tell(event, holder.slot)}>
-            <div class="pair">
+          <form class="panel grid gap-3 p-[0.9rem]" onsubmit={(event) => void tell(event, holder.slot)}>
+            <div class="grid grid-cols-[1fr_1fr] gap-[0.6rem]">
               <Field
                 label="It holds"
                 type="number"
@@ -145,7 +145,7 @@
               one filled</label
             >
             {#if size.borrowed}
-              <div class="pair">
+              <div class="grid grid-cols-[1fr_1fr] gap-[0.6rem]">
                 <Field
                   label="That one holds"
                   type="number"
@@ -220,15 +220,5 @@
     height: 100%;
     background: var(--wearing-fill);
     transition: width 0.5s;
-  }
-  .form {
-    display: grid;
-    gap: 0.75rem;
-    padding: 0.9rem;
-  }
-  .pair {
-    display: grid;
-    grid-template-columns: 1fr 1fr;
-    gap: 0.6rem;
   }
 </style>

@@ -25,7 +25,7 @@
     <summary
       >How long they took{holder.missed === null ? '' : `: lately ${percent(holder.missed)} off`}</summary
     >
-    <ul class="log">
+    <ul class="grid gap-[0.3rem] py-[0.3rem]">
       <!-- A bin may be emptied twice on one day: nothing but its place in the list names a filling. -->
       {#each log as one, i (i)}
         <li>
@@ -41,11 +41,3 @@
     </p>
   </details>
 {/if}
-
-<style>
-  .log {
-    display: grid;
-    gap: 0.3rem;
-    padding-block: 0.3rem;
-  }
-</style>

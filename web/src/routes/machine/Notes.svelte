@@ -53,6 +53,7 @@
           {#if note.width}
             <button class="block w-full cursor-zoom-in" onclick={() => (shown = note)}>
               <img
+                class="w-full h-auto rounded-[0.4rem]"
                 src={pictureOf(note)}
                 width={note.width}
                 height={note.height}
@@ -88,14 +89,12 @@
 {/if}
 {#if shown}
   <Modal title={shown.text || `${slot_name}, ${day(shown.day)}`} onclose={() => (shown = null)}>
-    <img src={pictureOf(shown)} width={shown.width} height={shown.height} alt={shown.text || slot_name} />
+    <img
+      class="w-full h-auto rounded-[0.4rem]"
+      src={pictureOf(shown)}
+      width={shown.width}
+      height={shown.height}
+      alt={shown.text || slot_name}
+    />
   </Modal>
 {/if}
-
-<style>
-  img {
-    width: 100%;
-    height: auto;
-    border-radius: 0.4rem;
-  }
-</style>

@@ -69,7 +69,7 @@
 
 <div class="panel" data-part={part.slot}>
   <div class="p-4">
-    <h2>{part.name}</h2>
+    <h2 class="text-[1.35rem] font-extrabold">{part.name}</h2>
     {#if part.item}
       <p class="soft">
         In the machine: {part.item.name}, cleaned {plural(part.item.cleanings, 'time')}{washes
@@ -102,13 +102,13 @@
       </p>
     {/if}
   </div>
-  <div class="clocks">
+  <div class="grid grid-cols-[repeat(auto-fit,minmax(min(26rem,100%),1fr))]">
     {#each part.states as state (state.action)}
       <ClockRow machine_id={machine.id} {state} {today} open={state === first && state.share >= 1} />
     {/each}
   </div>
   {#if part.item}
-    <div class="actions">
+    <div class="flex flex-wrap gap-y-2 gap-x-6 py-[0.9rem] px-4 border-t border-t-base-300">
       {#if part.states.some((state) => state.action !== 'inspect')}
         <button class="btn" disabled={!mayWrite} onclick={() => (looking = true)}>I looked…</button>
       {/if}
@@ -165,21 +165,3 @@
 {#if counting}
   <Counter machine_id={machine.id} {part} onclose={() => (counting = false)} />
 {/if}
-
-<style>
-  h2 {
-    font-size: 1.35rem;
-    font-weight: 800;
-  }
-  .clocks {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(min(26rem, 100%), 1fr));
-  }
-  .actions {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0.5rem 1.5rem;
-    padding: 0.9rem 1rem;
-    border-top: 1px solid var(--color-base-300);
-  }
-</style>

@@ -92,18 +92,20 @@
       </p>
       {#if row.points.length > 1}
         <svg
+          class="max-w-full"
           width="240"
           height="56"
           viewBox="0 0 240 56"
           role="img"
           aria-label={`${rowName(row)}: ${row.points.map((p) => figure(p.value)).join(', ')}`}
         >
-          <path class="trend" d={line(row)} />
+          <path class="fill-none stroke-(--drying) stroke-[2.5]" d={line(row)} />
           {#each row.points as point, i (point.entry_id)}
             {@const worked = row.between.find((one) => one.after === point.entry_id)?.work.length}
             {@const x = 10 + i * (220 / (row.points.length - 1))}
             {#if worked}<line class="work" x1={x} x2={x} y1="4" y2="54" />{/if}
             <circle
+              class="fill-(--drying)"
               r="3.5"
               cx={x}
               cy={48 - (point.value / Math.max(...row.points.map((p) => p.value), 0.001)) * 38}
@@ -169,17 +171,6 @@
   .row {
     padding-block: 0.5rem;
     border-bottom: 1px solid var(--color-base-300);
-  }
-  svg {
-    max-width: 100%;
-  }
-  .trend {
-    fill: none;
-    stroke: var(--drying);
-    stroke-width: 2.5;
-  }
-  circle {
-    fill: var(--drying);
   }
   .work {
     stroke: var(--soft);

@@ -25,7 +25,13 @@
   >
     <defs>
       <pattern id="assumed" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-        <rect width="6" height="6" class="ground" /><line x1="0" y1="0" x2="0" y2="6" class="hatch" />
+        <rect width="6" height="6" class="fill-(--chamber)" /><line
+          x1="0"
+          y1="0"
+          x2="0"
+          y2="6"
+          class="stroke-(--fresh) stroke-[2.5]"
+        />
       </pattern>
     </defs>
     {#each weeks as week, i (week.monday)}
@@ -38,30 +44,15 @@
         width={STEP - 6}
         height={guessed}
         fill="url(#assumed)"
-        class="edge"
+        class="stroke-(--fresh) stroke-1"
       />
     {/each}
-    <line x1="0" x2={weeks.length * STEP} y1={HEIGHT} y2={HEIGHT} class="base" />
+    <line x1="0" x2={weeks.length * STEP} y1={HEIGHT} y2={HEIGHT} class="stroke-(--soft) stroke-1" />
   </svg>
 </Panel>
 
 <style>
   .told {
     fill: var(--fresh);
-  }
-  .ground {
-    fill: var(--chamber);
-  }
-  .hatch {
-    stroke: var(--fresh);
-    stroke-width: 2.5;
-  }
-  .edge {
-    stroke: var(--fresh);
-    stroke-width: 1;
-  }
-  .base {
-    stroke: var(--soft);
-    stroke-width: 1;
   }
 </style>

@@ -54,11 +54,13 @@
 <div class="grid gap-2">
   <div class="flex flex-wrap gap-x-6 gap-y-1">
     {#if options?.pressable}
-      <label class="tick"
+      <label class="flex items-center gap-[0.6rem] min-h-11 cursor-pointer"
         ><input type="checkbox" class="checkbox" bind:checked={pressed} /> Pressed in a dry towel</label
       >
     {/if}
-    <label class="tick"><input type="checkbox" class="checkbox" bind:checked={moving} /> In moving air</label>
+    <label class="flex items-center gap-[0.6rem] min-h-11 cursor-pointer"
+      ><input type="checkbox" class="checkbox" bind:checked={moving} /> In moving air</label
+    >
   </div>
   <div class="grid gap-2 sm:grid-cols-2">
     {#each options?.places ?? [] as place (place.name)}
@@ -91,13 +93,6 @@
 </div>
 
 <style>
-  .tick {
-    display: flex;
-    align-items: center;
-    gap: 0.6rem;
-    min-height: 2.75rem;
-    cursor: pointer;
-  }
   .place {
     height: auto;
     min-height: 3.5rem;

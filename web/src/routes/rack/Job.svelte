@@ -54,9 +54,12 @@
 {/snippet}
 
 <li class="panel job" aria-label={job.item.name}>
-  <div class="top">
+  <div class="grid grid-cols-[minmax(0,1fr)_16rem] gap-y-4 gap-x-8 items-center max-sm:grid-cols-1">
     <div class="min-w-0">
-      <h2>{job.item.name} <a class="of link" href={`#/machines/${job.machine_id}`}>{job.machine_name}</a></h2>
+      <h2 class="text-[1.25rem] font-extrabold">
+        {job.item.name}
+        <a class="link text-[1rem] font-normal" href={`#/machines/${job.machine_id}`}>{job.machine_name}</a>
+      </h2>
       <p class="clock ink-drying">{toGo(job, now)}</p>
       <p>{job.rested ? 'Feel deep inside, press dry paper against it.' : readyWords(job, zone)}</p>
       <p class="soft text-sm">
@@ -163,20 +166,6 @@
     gap: 0.9rem;
     padding: 1.1rem 1.25rem;
   }
-  .top {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 16rem;
-    gap: 1rem 2rem;
-    align-items: center;
-  }
-  h2 {
-    font-size: 1.25rem;
-    font-weight: 800;
-  }
-  .of {
-    font-size: 1rem;
-    font-weight: 400;
-  }
   .clock {
     font-size: 2rem;
     font-weight: 800;
@@ -221,10 +210,5 @@
     gap: 0.25rem;
     padding-left: 1.1rem;
     list-style: disc;
-  }
-  @media (max-width: 39.99rem) {
-    .top {
-      grid-template-columns: minmax(0, 1fr);
-    }
   }
 </style>

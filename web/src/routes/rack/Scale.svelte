@@ -48,7 +48,7 @@
     <svg viewBox={`0 0 ${W} ${H}`} role="img" aria-label={`Weighed ${job.weighings.length} times`}>
       {#if job.dry_g !== null && job.tolerance_g !== null}
         <rect
-          class="dry"
+          class="fill-(--fresh-fill) opacity-55"
           x="0"
           width={W}
           y={y(job.dry_g + job.tolerance_g)}
@@ -59,7 +59,7 @@
       <text class="scale end" x={W - 6} y={H - 6}>{dayAndHour(new Date(to).toISOString(), zone)}</text>
       {#if path}<path class="curve" d={path} />{/if}
       {#each job.weighings as one, i (i)}<circle
-          class="reading"
+          class="fill-(--drying)"
           cx={x(one.at)}
           cy={y(one.grams)}
           r="5"
@@ -125,10 +125,6 @@
     border-bottom: 1.5px solid var(--soft);
     border-left: 1.5px solid var(--soft);
   }
-  .dry {
-    fill: var(--fresh-fill);
-    opacity: 0.55;
-  }
   .curve {
     fill: none;
     stroke: var(--drying);
@@ -141,8 +137,5 @@
   }
   .end {
     text-anchor: end;
-  }
-  .reading {
-    fill: var(--drying);
   }
 </style>

@@ -89,7 +89,7 @@
             viewBox="-13 -13 26 26"
             aria-hidden="true"
           >
-            {#if chamber.level === 'fresh'}<circle r="4" class="calm" />{:else}<Glyph
+            {#if chamber.level === 'fresh'}<circle r="4" class="fill-(--fresh)" />{:else}<Glyph
                 level={chamber.level}
                 r={8}
               />{/if}
@@ -204,9 +204,6 @@
   }
   .wants:hover {
     background: color-mix(in oklab, var(--color-base-content) 7%, transparent);
-  }
-  .calm {
-    fill: var(--fresh);
   }
   @media (max-width: 39.99rem) {
     .machine {

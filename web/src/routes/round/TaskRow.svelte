@@ -65,7 +65,10 @@
     <span class="sr-only">{LEVEL[task.level]}:</span>
     <b class={`ink-${task.level}`}>{task.slot_name}</b>
     {shortWord(task.action)}
-    {#if named}<span class="soft where">{task.machine_name}</span>{/if}
+    {#if named}<span
+        class="soft ml-[0.2rem] text-[0.875rem] max-sm:block max-sm:ml-0 max-sm:text-[0.9rem] max-sm:leading-[1.2]"
+        >{task.machine_name}</span
+      >{/if}
     {#if task.taken}<span class="tag">{mine ? 'you do it' : `${task.taken.by} does it`}</span>{/if}
     {#if task.hand_over}<span class="tag">for a shop</span>{/if}
     {#if !chosen}<span class="tag">not this time</span>{/if}
@@ -124,10 +127,6 @@
 </Row>
 
 <style>
-  .where {
-    margin-left: 0.2rem;
-    font-size: 0.875rem;
-  }
   .tag {
     margin-left: 0.35rem;
     padding: 0 0.5rem;
@@ -145,12 +144,6 @@
     margin-top: 0.5rem;
   }
   @media (max-width: 39.99rem) {
-    .where {
-      display: block;
-      margin-left: 0;
-      font-size: 0.9rem;
-      line-height: 1.2;
-    }
     .does > * {
       min-height: 2.75rem;
     }

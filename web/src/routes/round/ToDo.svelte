@@ -102,7 +102,7 @@
 </script>
 
 <section class="todo" aria-label="To do">
-  <h2>To do <span class="soft">most at stake first</span></h2>
+  <h2 class="mb-[0.3rem]">To do <span class="soft">most at stake first</span></h2>
   {#each dark as machine (machine.id)}
     <p class="line">
       <span class="min-w-0 grow"
@@ -129,7 +129,9 @@
     <ol bind:this={list}>
       {#each groups as group (group.key)}
         <li animate:flip={{ duration: moving(250) }}>
-          {#if group.tasks.length > 1}<p class="opening">{group.machine} · {group.opening}</p>{/if}
+          {#if group.tasks.length > 1}<p class="pt-2 px-[0.4rem] pb-[0.1rem] text-[0.875rem] text-(--soft)">
+              {group.machine} · {group.opening}
+            </p>{/if}
           <ul>
             {#each group.tasks as task (taskKey(task))}
               {@const key = taskKey(task)}
@@ -185,8 +187,8 @@
     </p>
   {/if}
   {#if round.put_off.length}
-    <details>
-      <summary>{plural(round.put_off.length, 'task')} put off</summary>
+    <details class="border-t border-t-base-300 py-[0.45rem] px-[0.4rem]">
+      <summary class="cursor-pointer text-(--soft)">{plural(round.put_off.length, 'task')} put off</summary>
       <ul>
         {#each round.put_off as task (taskKey(task))}
           <li class="line">
@@ -214,8 +216,8 @@
   {/if}
   {#if round.coming[0]}
     {@const next = round.coming[0]}
-    <details class="coming">
-      <summary
+    <details class="coming border-t border-t-base-300 py-[0.45rem] px-[0.4rem]">
+      <summary class="cursor-pointer text-(--soft)"
         >Next: {next.slot_name.toLowerCase()} of {next.machine_name}, {when(next.due, round.today)}</summary
       >
       <ul>
@@ -259,17 +261,9 @@
 {/if}
 
 <style>
-  h2 {
-    margin-bottom: 0.3rem;
-  }
   h2 span {
     font-size: 0.875rem;
     font-weight: 400;
-  }
-  .opening {
-    padding: 0.5rem 0.4rem 0.1rem;
-    font-size: 0.875rem;
-    color: var(--soft);
   }
   .line {
     display: flex;
@@ -278,14 +272,6 @@
     min-height: 2.25rem;
     padding: 0.35rem 0.4rem;
     border-top: 1px solid var(--color-base-300);
-  }
-  details {
-    border-top: 1px solid var(--color-base-300);
-    padding: 0.45rem 0.4rem;
-  }
-  summary {
-    cursor: pointer;
-    color: var(--soft);
   }
   .coming li {
     padding: 0.3rem 0 0.3rem 1.1rem;

@@ -148,7 +148,13 @@
 </script>
 
 <div bind:clientWidth={width}>
-  <svg {width} height={bottom + 30 * large} role="group" aria-label="Visits of the coming half year">
+  <svg
+    class="block overflow-visible select-none"
+    {width}
+    height={bottom + 30 * large}
+    role="group"
+    aria-label="Visits of the coming half year"
+  >
     {#each weeks as week (week)}
       <line class="week" x1={xOf(week)} x2={xOf(week)} y1={TOP - 6} y2={bottom} />
     {/each}
@@ -159,17 +165,17 @@
       {@const y = row.get(machine.id) ?? 0}
       <text class="name" x="0" y={y + 5}>{cut(machine.name, 14 * large, NAMES)}</text>
       <path
-        class="duct"
+        class="stroke-(--duct) fill-none"
         d={`M ${NAMES + 6} ${y} H ${width - 16}`}
         style:stroke-width={rowHeight < 20 * large ? 6 : 10}
       />
-      <path class="tip" d={`M ${width - 17} ${y - 8} l 12 8 l -12 8 z`} />
+      <path class="fill-(--duct)" d={`M ${width - 17} ${y - 8} l 12 8 l -12 8 z`} />
     {/each}
     {#each drying as one (one.key)}
       <line class="dries" x1={one.from} x2={Math.max(one.to, one.from + 8)} y1={one.y} y2={one.y} />
     {/each}
     {#each orders as one (one.name)}
-      <path class="order" d={`M ${one.at} ${bottom + 1} l 5 -8 h -10 z`}
+      <path class="fill-(--due)" d={`M ${one.at} ${bottom + 1} l 5 -8 h -10 z`}
         ><title>Order {one.name} by {day(one.by)}</title></path
       >
     {/each}
@@ -222,11 +228,6 @@
 </div>
 
 <style>
-  svg {
-    display: block;
-    overflow: visible;
-    user-select: none;
-  }
   text {
     fill: var(--color-base-content);
     font-size: 0.875rem;
@@ -241,13 +242,6 @@
   .week {
     stroke: var(--color-base-300);
     stroke-width: 1;
-  }
-  .duct {
-    stroke: var(--duct);
-    fill: none;
-  }
-  .tip {
-    fill: var(--duct);
   }
   .visit {
     cursor: grab;
@@ -299,9 +293,6 @@
     stroke: var(--drying);
     stroke-width: 4;
     stroke-dasharray: 3 2.5;
-  }
-  .order {
-    fill: var(--due);
   }
   .ghost line {
     stroke: var(--color-secondary);

@@ -105,7 +105,7 @@
       <ul>
         {#each jobs as job (taskKey(job))}
           {@const why = aside(job, session.member?.time_zone)}
-          <li>
+          <li class="flex items-center gap-[0.6rem] min-h-[1.9rem] max-sm:min-h-[2.9rem]">
             {#if split}
               <input
                 type="checkbox"
@@ -194,12 +194,6 @@
     padding-block: 0.3rem;
     border-top: 1px solid var(--color-base-300);
   }
-  li {
-    display: flex;
-    align-items: center;
-    gap: 0.6rem;
-    min-height: 1.9rem;
-  }
   .machine > p {
     padding-top: 0.2rem;
   }
@@ -217,9 +211,6 @@
   @media (max-width: 39.99rem) {
     .machine {
       grid-template-columns: minmax(0, 1fr);
-    }
-    li {
-      min-height: 2.9rem;
     }
     .acts .btn {
       --size: 2.9rem;

@@ -32,7 +32,9 @@
   <svg {width} height={bars.length * ROW} role="img" aria-label="Hours a year, each way with its band">
     {#each bars as one, n (n)}
       {@const y = n * ROW + ROW / 2}
-      <text x="0" y={y + 5}>{cut(one.name, 14, names - 12)}<title>{one.name}</title></text>
+      <text class="fill-base-content text-[0.875rem]" x="0" y={y + 5}
+        >{cut(one.name, 14, names - 12)}<title>{one.name}</title></text
+      >
       <rect
         class={n ? 'other' : 'now'}
         x={x(0)}
@@ -41,8 +43,10 @@
         height="16"
         rx="3"
       />
-      <line class="band" x1={x(one.band.p10)} x2={x(one.band.p90)} y1={y} y2={y} />
-      <text class="value" x={x(one.band.p90) + 8} y={y + 5}>{hours(one.band.p50)}</text>
+      <line class="stroke-base-content stroke-2" x1={x(one.band.p10)} x2={x(one.band.p90)} y1={y} y2={y} />
+      <text class="value fill-base-content text-[0.875rem]" x={x(one.band.p90) + 8} y={y + 5}
+        >{hours(one.band.p50)}</text
+      >
     {/each}
   </svg>
   <ul class="sr-only">
@@ -51,10 +55,6 @@
 </div>
 
 <style>
-  text {
-    fill: var(--color-base-content);
-    font-size: 0.875rem;
-  }
   .value {
     font-weight: 700;
   }
@@ -63,9 +63,5 @@
   }
   .other {
     fill: var(--fresh-fill);
-  }
-  .band {
-    stroke: var(--color-base-content);
-    stroke-width: 2;
   }
 </style>

@@ -13,13 +13,17 @@
 </script>
 
 <table>
-  <thead
-    ><tr><th>Task</th><th>The book says</th><th>You set</th><th><span class="sr-only">Change</span></th></tr
+  <thead class="max-sm:hidden"
+    ><tr
+      class="max-sm:grid max-sm:grid-cols-[minmax(0,1fr)_auto] max-sm:py-[0.4rem] max-sm:border-b max-sm:border-b-base-300"
+      ><th>Task</th><th>The book says</th><th>You set</th><th><span class="sr-only">Change</span></th></tr
     ></thead
   >
   <tbody>
     {#each part.rules as rule (rule.action)}
-      <tr>
+      <tr
+        class="max-sm:grid max-sm:grid-cols-[minmax(0,1fr)_auto] max-sm:py-[0.4rem] max-sm:border-b max-sm:border-b-base-300"
+      >
         <th scope="row">{doWord(rule.action)}</th>
         <td>{bookFigures(rule.book)}</td>
         <td>
@@ -61,15 +65,6 @@
     font-weight: 400;
   }
   @media (max-width: 39.99rem) {
-    thead {
-      display: none;
-    }
-    tr {
-      display: grid;
-      grid-template-columns: minmax(0, 1fr) auto;
-      padding-block: 0.4rem;
-      border-bottom: 1px solid var(--color-base-300);
-    }
     th,
     td {
       padding: 0.1rem 0;

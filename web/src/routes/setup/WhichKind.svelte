@@ -30,10 +30,10 @@
     />
   {/if}
   <div>
-    <h2>
+    <h2 class="mb-2">
       {setup.fitting.length === 1 ? 'This one fits: tap it' : `${setup.fitting.length} kinds: tap yours`}
     </h2>
-    <ul class="kinds">
+    <ul class="grid grid-cols-[repeat(auto-fill,minmax(min(22rem,100%),1fr))] gap-3">
       {#each setup.fitting as one (one.key)}
         <li>
           <button class="kind" onclick={() => setup.choose(one)}>
@@ -53,14 +53,6 @@
 </section>
 
 <style>
-  h2 {
-    margin-bottom: 0.5rem;
-  }
-  .kinds {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(min(22rem, 100%), 1fr));
-    gap: 0.75rem;
-  }
   .kind {
     display: grid;
     justify-items: start;

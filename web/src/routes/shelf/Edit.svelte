@@ -49,7 +49,7 @@
       <legend class="mb-1 font-bold">Where it goes</legend>
       <div class="places">
         {#each places as place (keyOf(place))}
-          <label class="place"
+          <label class="flex items-center gap-[0.6rem] min-h-9"
             ><input
               type="checkbox"
               class="checkbox"
@@ -82,7 +82,7 @@
               placeholder="Number"
             /></label
           >
-          <label class="place"
+          <label class="flex items-center gap-[0.6rem] min-h-9"
             ><input type="checkbox" class="checkbox" bind:checked={number.maker} />the maker’s own</label
           >
           <label
@@ -131,12 +131,6 @@
     gap: 0.25rem;
     max-height: 13rem;
     overflow-y: auto;
-  }
-  .place {
-    display: flex;
-    align-items: center;
-    gap: 0.6rem;
-    min-height: 2.25rem;
   }
   .number {
     display: grid;

@@ -47,7 +47,8 @@
         <b>{kind.name}</b>
       </button>
       <p class="soft">
-        {#if hurry && kind.order_by}<b class="tone">Order {orderBy(kind.order_by, shelf.today)}.</b>{/if}
+        {#if hurry && kind.order_by}<b class="text-(--tone)">Order {orderBy(kind.order_by, shelf.today)}.</b
+          >{/if}
         {because(kind, shelf.today)}
       </p>
     </div>
@@ -114,7 +115,7 @@
           </p>
         {/each}
         {#if kind.ends_guarantee}
-          <p class="mind">
+          <p class="mt-[0.4rem] pl-3 border-l-4 border-l-(--due)">
             <b>Mind:</b> another maker’s part may end the guarantee{kind.guarantee_until
               ? `, which runs until ${fullDay(kind.guarantee_until)}`
               : '. You keep by the label'}: read its terms first.
@@ -171,9 +172,6 @@
     text-underline-offset: 0.2em;
     min-height: 1.75rem;
   }
-  .tone {
-    color: var(--tone);
-  }
   .count {
     text-align: center;
   }
@@ -192,11 +190,6 @@
   }
   h3 {
     font-weight: 800;
-  }
-  .mind {
-    margin-top: 0.4rem;
-    padding-left: 0.75rem;
-    border-left: 4px solid var(--due);
   }
   @media (max-width: 39.99rem) {
     .main {

@@ -26,7 +26,7 @@
 
 <div class="bar" role="img" aria-label={told} title={told}>
   <span class="perhaps" style:width={`${perhaps}%`}></span>
-  <span class="sure" style:width={`${sure}%`}></span>
+  <span class="bg-(--fresh-fill)" style:width={`${sure}%`}></span>
   <span class="half"></span>
   {#if notch !== null}<span class="notch" style:left={`${notch}%`}></span>{/if}
 </div>
@@ -47,9 +47,6 @@
   }
   .perhaps {
     background: repeating-linear-gradient(-45deg, var(--fresh-fill) 0 4px, var(--chamber) 4px 8px);
-  }
-  .sure {
-    background: var(--fresh-fill);
   }
   .bar .half {
     left: 50%;

@@ -27,7 +27,7 @@
 </script>
 
 <section aria-label="Price lists">
-  <h2>Price lists</h2>
+  <h2 class="mb-2">Price lists</h2>
   {#each shelf.lists as list (list.supplier)}
     <p class="line">
       <span
@@ -58,7 +58,7 @@
     </p>
   {/if}
   {#if taking}
-    <form class="panel form" onsubmit={take}>
+    <form class="panel grid gap-3 mt-2 p-4" onsubmit={take}>
       <label class="grid gap-1"
         >Shop <input class="input w-full" bind:value={supplier} maxlength="60" required /></label
       >
@@ -102,20 +102,11 @@
 </section>
 
 <style>
-  h2 {
-    margin-bottom: 0.5rem;
-  }
   .line {
     display: flex;
     justify-content: space-between;
     align-items: center;
     gap: 0.5rem;
-  }
-  .form {
-    display: grid;
-    gap: 0.75rem;
-    margin-top: 0.5rem;
-    padding: 1rem;
   }
   .bad {
     display: grid;

@@ -29,7 +29,7 @@
 </script>
 
 <div>
-  <h3>Came and went</h3>
+  <h3 class="font-extrabold">Came and went</h3>
   {#if moves.status === 'ok'}
     {#each moves.data.slice(0, SHOWN) as one (one.entry_id)}
       <p>
@@ -42,7 +42,7 @@
     {/each}
   {/if}
   {#if session.mayWrite}
-    <div class="tell">
+    <div class="flex flex-wrap items-center gap-2 mt-[0.4rem]">
       <Stepper
         label="how many"
         value={count}
@@ -73,16 +73,3 @@
     </div>
   {/if}
 </div>
-
-<style>
-  h3 {
-    font-weight: 800;
-  }
-  .tell {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 0.5rem;
-    margin-top: 0.4rem;
-  }
-</style>

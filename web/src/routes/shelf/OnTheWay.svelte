@@ -13,7 +13,7 @@
 </script>
 
 <section aria-label="On the way">
-  <h2>On the way</h2>
+  <h2 class="mb-2">On the way</h2>
   {#each shelf.orders as order (order.id)}
     <div class="panel order">
       <p>
@@ -59,9 +59,6 @@
 {/if}
 
 <style>
-  h2 {
-    margin-bottom: 0.5rem;
-  }
   .order {
     display: grid;
     gap: 0.5rem;

@@ -22,9 +22,9 @@
   }
 </script>
 
-<section class="panel buy" aria-label="What to buy">
-  <div class="top">
-    <h2>What to buy for {SPAN[stock.horizon]}</h2>
+<section class="panel grid gap-[0.9rem] py-4 px-[clamp(1rem,2vw,1.5rem)]" aria-label="What to buy">
+  <div class="flex flex-wrap justify-between items-center gap-3">
+    <h2 class="text-[1.3rem] font-extrabold">What to buy for {SPAN[stock.horizon]}</h2>
     <div class="join" role="group" aria-label="For how long">
       {#each HORIZONS as days (days)}
         <button
@@ -65,14 +65,16 @@
       </details>
     {/if}
     {#if found.loosened}
-      <p class="mind">
+      <p class="pl-3 border-l-4 border-l-(--due)">
         No way keeps waste small: packs hold more than you use. These are the cheapest all the same.
       </p>
     {/if}
-    <ol class="ways">
+    <ol class="grid grid-cols-[repeat(auto-fit,minmax(min(19rem,100%),1fr))] gap-y-4 gap-x-7">
       {#each found.ways as way, i (i)}
         <li class={['way', i === 0 && 'best']}>
-          <h3>{i === 0 ? 'Cheapest' : `${price(way.cost - (found.ways[0]?.cost ?? 0))} more`}</h3>
+          <h3 class="font-extrabold">
+            {i === 0 ? 'Cheapest' : `${price(way.cost - (found.ways[0]?.cost ?? 0))} more`}
+          </h3>
           <p>
             <b class="text-xl">{price(way.cost)}</b>
             <span class="soft"
@@ -117,10 +119,12 @@
       </p>
     {/each}
     {#if found.kits_left_out}
-      <p class="mind">{plural(found.kits_left_out, 'more kit')} that cost more for what is of use here.</p>
+      <p class="pl-3 border-l-4 border-l-(--due)">
+        {plural(found.kits_left_out, 'more kit')} that cost more for what is of use here.
+      </p>
     {/if}
     {#if found.unsold.length}
-      <p class="mind">
+      <p class="pl-3 border-l-4 border-l-(--due)">
         No price list has: {counts(found.unsold)}. Buy elsewhere and count it in, or give the part the number
         it is sold under.
       </p>
@@ -146,30 +150,6 @@
 </section>
 
 <style>
-  .buy {
-    display: grid;
-    gap: 0.9rem;
-    padding: 1rem clamp(1rem, 2vw, 1.5rem);
-  }
-  .top {
-    display: flex;
-    flex-wrap: wrap;
-    justify-content: space-between;
-    align-items: center;
-    gap: 0.75rem;
-  }
-  h2 {
-    font-size: 1.3rem;
-    font-weight: 800;
-  }
-  h3 {
-    font-weight: 800;
-  }
-  .ways {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(min(19rem, 100%), 1fr));
-    gap: 1rem 1.75rem;
-  }
   .way {
     display: grid;
     gap: 0.5rem;
@@ -189,9 +169,5 @@
   }
   .pick span:last-child {
     white-space: nowrap;
-  }
-  .mind {
-    padding-left: 0.75rem;
-    border-left: 4px solid var(--due);
   }
 </style>

@@ -30,7 +30,7 @@
     <line class="fit" x1={x(0)} y1={y(at(0))} x2={x(last)} y2={y(at(last))} />
   {/if}
   {#each gauge.points as point (`${point.used_h} ${point.day} ${point.value}`)}
-    <circle cx={x(point.used_h)} cy={y(point.value)} r="3.5" />
+    <circle class="fill-secondary" cx={x(point.used_h)} cy={y(point.value)} r="3.5" />
   {/each}
 </svg>
 
@@ -50,8 +50,5 @@
   .fit {
     stroke: var(--soft);
     stroke-width: 1.5;
-  }
-  circle {
-    fill: var(--color-secondary);
   }
 </style>

@@ -56,7 +56,7 @@
       </p>
     {/if}
   </div>
-  <div role="cell" class="gauges">
+  <div role="cell" class="grid gap-[0.6rem]">
     {#each part.gauges as gauge (gauge.key)}
       <div class="gauge">
         <div class="min-w-0">
@@ -106,10 +106,6 @@
     display: block;
     height: 100%;
     background: var(--fill);
-  }
-  .gauges {
-    display: grid;
-    gap: 0.6rem;
   }
   .gauge {
     display: grid;

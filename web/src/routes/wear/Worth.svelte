@@ -24,8 +24,8 @@
 {#if costs.load.status === 'error'}
   <Trouble problem={costs.load.problem} retry={() => void costs.refresh()} />
 {:else if worth}
-  <section class="panel worth" aria-label="What it costs">
-    <div class="top">
+  <section class="panel grid gap-[0.9rem] py-4 px-[clamp(1rem,2vw,1.5rem)]" aria-label="What it costs">
+    <div class="flex flex-wrap justify-between gap-y-2 gap-x-4">
       <h2>
         About {about(worth.cost)} a year to keep going{worth.told.hour_value ? ', your minutes counted' : ''}
       </h2>
@@ -37,13 +37,13 @@
     </div>
     {#if telling}<CostsTold {costs} {worth} onkept={() => (telling = false)} />{/if}
     {#if worth.under_guarantee && worth.told.guarantee_until}
-      <p class="mind">
+      <p class="pl-3 border-l-4 border-l-(--due)">
         <b>Under guarantee until {fullDay(worth.told.guarantee_until)}.</b> Opening what is screwed, or another
         maker’s part, may end it: its terms come first.
       </p>
     {/if}
     {#if costs.problem}<Trouble problem={costs.problem} />{/if}
-    <div class="columns">
+    <div class="grid grid-cols-[repeat(auto-fit,minmax(min(24rem,100%),1fr))] gap-y-5 gap-x-8">
       <div>
         <h3>Parts, about {about(worth.parts_cost)}</h3>
         <ul>
@@ -134,25 +134,9 @@
 {/if}
 
 <style>
-  .worth {
-    display: grid;
-    gap: 0.9rem;
-    padding: 1rem clamp(1rem, 2vw, 1.5rem);
-  }
-  .top {
-    display: flex;
-    flex-wrap: wrap;
-    justify-content: space-between;
-    gap: 0.5rem 1rem;
-  }
   h3 {
     margin-bottom: 0.3rem;
     font-weight: 800;
-  }
-  .columns {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(min(24rem, 100%), 1fr));
-    gap: 1.25rem 2rem;
   }
   .line {
     display: flex;
@@ -163,9 +147,5 @@
   }
   .line span:last-child {
     white-space: nowrap;
-  }
-  .mind {
-    padding-left: 0.75rem;
-    border-left: 4px solid var(--due);
   }
 </style>
