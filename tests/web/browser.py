@@ -84,18 +84,19 @@ class BrowserTestCase(LiveServerTestCase):
 
     def setUp(self):
         self.at(NOW)
-        if not self.plans_thoroughly:
-            self.enterContext(patch("server.season.planning.THOROUGH", 0.0))
         self.troubles: list[str] = []
         self.lost: set[str] = set()
         self.at_the_bench = 0
-        if self.looks_only and self.shared is not None:
-            self.member, self.page = owner_of(Household.objects.get()), self.shared
+        shared = self.shared if self.looks_only else None
+        self.member = restore() if shared is None else owner_of(Household.objects.get())
+        if not self.plans_thoroughly:  # from here on: the house itself may just have been made, with a plan as ever
+            self.enterContext(patch("server.season.planning.THOROUGH", 0.0))
+        if shared is not None:
+            self.page = shared
             self.listen(self.page)
             self.page.goto("about:blank")
             self.show(self.page)
             return
-        self.member = restore()
         self.page = self.sign_in(self.open_page() if self.kept_on_device or self.looks_only else self.first_page())
         if self.looks_only:
             type(self).shared = self.page
