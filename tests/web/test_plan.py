@@ -130,6 +130,7 @@ class MayIWashThis(BenchCase):
     def test_says_no_until_a_mark_is_seen_and_keeps_what_was_seen(self):
         self.open_machine(machine="Hall upright")
         self.page.get_by_role("button", name="fine").first.click()
+        expect(self.page.get_by_role("button", name="May I wash this?")).to_be_visible()
         self.page.keyboard.press("c")
         card = self.page.get_by_role("dialog")
         expect(card.get_by_role("status")).to_contain_text("No, it stays dry.")
