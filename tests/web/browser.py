@@ -74,6 +74,9 @@ class BrowserTestCase(LiveServerTestCase):
     """What the page shows when a test begins: Round; None where the test itself opens what it is about."""
     kept_on_device = False
     """Whether the browser may keep the page to go on without a connection: fetching all of it takes its time."""
+    cuts_itself = False
+    """Whether its tests cut connections themselves: an answer that is lost besides would reach the server all the same
+    where a page has no connection."""
     plans_thoroughly = False
     """Whether a plan of another day is looked for as long as ever; else the last one is mended, which is quick."""
     looks_only = False
@@ -119,7 +122,7 @@ class BrowserTestCase(LiveServerTestCase):
         context = kind.profile
         page = context.new_page()
         self.addCleanup(self.empty, context)
-        if LOSES_ANSWERS:
+        if LOSES_ANSWERS and not self.cuts_itself:
             context.route("**/api/**", self.lose_the_first_answer)
         self.listen(page)
         return page
@@ -147,7 +150,7 @@ class BrowserTestCase(LiveServerTestCase):
     def open_page(self, viewport=LAPTOP, **more) -> Page:
         """A page of a fresh browser profile, not signed in."""
         context = self.new_profile(viewport, **more)
-        if LOSES_ANSWERS:
+        if LOSES_ANSWERS and not self.cuts_itself:
             context.route("**/api/**", self.lose_the_first_answer)
         (self.addClassCleanup if self.looks_only else self.addCleanup)(context.close)
         page = context.new_page()

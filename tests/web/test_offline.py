@@ -28,6 +28,7 @@ KEPT_BY_ANOTHER = """() => new Promise((done) => {
 
 
 class CutCase(BenchCase):
+    cuts_itself = True
     expected_errors = ("net::ERR", "401", "422", "Failed to load resource", "error occurred when fetching the script")
 
     def given(self):
@@ -114,7 +115,8 @@ class NoConnection(CutCase):
         self.work_to_the_end(self.page)
         expect(self.page.get_by_role("button", name="It ends as soon as Yperon answers")).to_be_disabled()
         self.assertEqual(self.status(), "open")
-        self.assertLess(len(self.given()), 2, "at most what was on its way when the connection went")
+        sent = [step for step, _ in self.given()]
+        self.assertNotIn("side-brush.de_hair.do", sent, "at most what was on its way when the page was loaded")
         self.page.context.set_offline(False)
         self.page.evaluate(NOW_ONLINE)
         expect(self.page.get_by_role("heading", level=1)).to_have_text("Recorded. The clocks have moved.")

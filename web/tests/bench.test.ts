@@ -1,16 +1,20 @@
 /** What is tapped while the answer before it is still being kept on the device: nothing of it is lost. */
 import { describe, expect, it, vi } from 'vitest';
 
+import type { Listener } from '../src/lib/state/outbox.svelte';
+
 let kept: () => void = () => {};
 const add = vi.fn((all: object[]) => new Promise<void>((done) => ((kept = done), void all)));
+let listener: Listener;
 vi.mock('../src/lib/state/outbox.svelte', () => ({
-  outbox: { waiting: [], listen: () => () => {}, add },
+  outbox: { waiting: [], listen: (_: string, told: Listener) => ((listener = told), () => {}), add },
 }));
 vi.mock('../src/lib/state/house.svelte', () => ({ house: { forget: () => {} } }));
 vi.mock('../src/lib/state/notice.svelte', () => ({ notice: {} }));
 vi.mock('../src/lib/state/session.svelte', () => ({ session: { member: null } }));
 vi.mock('../src/lib/state/store', () => ({ store: {} }));
-vi.mock('../src/lib/api/client', () => ({ ask: vi.fn(), client: {} }));
+const ask = vi.fn();
+vi.mock('../src/lib/api/client', () => ({ ask, client: { GET: () => {} } }));
 
 const { BenchState } = await import('../src/lib/state/bench.svelte');
 
@@ -56,6 +60,19 @@ describe('right after an answer', () => {
       await next;
       expect(sent()[1]?.value ?? sent()[1]?.kind).toBe(then);
     }
+  });
+});
+
+describe('a sheet that is loaded anew', () => {
+  it('does not take the place of one that came with an answer meanwhile', async () => {
+    const bench = opened();
+    let loaded: (answer: object) => void = () => {};
+    ask.mockReturnValueOnce(new Promise((done) => (loaded = done)));
+    const refreshed = bench.refresh();
+    listener.onsheet({ ...sheet, late: 3 } as never);
+    loaded({ ok: true, data: { ...sheet, late: 0 } });
+    await refreshed;
+    expect(bench.sheet!.late).toBe(3);
   });
 });
 

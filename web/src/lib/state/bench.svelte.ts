@@ -3,7 +3,7 @@ import { v4 as uuid } from 'uuid';
 import { ask, client, type Problem, type Schemas } from '../api/client';
 import { after, ahead, type Given } from './follow';
 import { house } from './house.svelte';
-import { type Load, loaded, PENDING } from './load';
+import { type Load, loaded, PENDING, Turns } from './load';
 import { notice } from './notice.svelte';
 import { outbox, type Said as Told } from './outbox.svelte';
 import type { Pick } from './picks';
@@ -47,6 +47,7 @@ export class BenchState {
   private readonly tapsKept: string;
   private tapping: Promise<unknown> | null = null;
   private keeping: Promise<unknown> | null = null;
+  private turns = new Turns();
 
   constructor(readonly id: string) {
     this.tapsKept = `yperon.taps.${id}`;
@@ -62,9 +63,10 @@ export class BenchState {
   }
 
   async refresh(): Promise<void> {
-    const answer = await ask(
-      client.GET('/api/sheets/{sheet_id}', { params: { path: { sheet_id: this.id } } }),
+    const answer = await this.turns.latest(
+      ask(client.GET('/api/sheets/{sheet_id}', { params: { path: { sheet_id: this.id } } })),
     );
+    if (answer === null) return; // what was answered meanwhile is newer
     if (answer.ok) return this.took(answer.data);
     const member = session.member?.id;
     const kept =
@@ -177,12 +179,14 @@ export class BenchState {
   }
 
   private took(sheet: Sheet): void {
+    this.turns.recorded();
     this.load = { status: 'ok', data: sheet };
     const member = session.member?.id;
     if (member) void store.keepSheet(member, sheet).catch(() => {});
   }
 
   private ended(ending: Ending): void {
+    this.turns.recorded();
     this.ending = ending;
     house.forget();
     this.load = { status: 'ok', data: ending.sheet };
