@@ -78,10 +78,10 @@ def _not_taken(state: SheetState, given: Sequence[Given]) -> list[Given]:
 
 
 def _parts(given: Sequence[Given]) -> list[list[Given]]:
-    """Cut before each step back, since what it takes back has to have been in turn as well."""
+    """Cut where a step back follows an answer, since what it takes back has to have been in turn as well."""
     parts: list[list[Given]] = [[]]
     for one in given:
-        if one.value == BACK and parts[-1]:
+        if one.value == BACK and parts[-1] and parts[-1][-1].value != BACK:
             parts.append([])
         parts[-1].append(one)
     return parts

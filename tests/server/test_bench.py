@@ -5,6 +5,7 @@ from dataclasses import replace
 from datetime import timedelta
 from importlib import import_module
 from types import SimpleNamespace
+from unittest.mock import patch
 from uuid import uuid4
 
 from django.db import connection
@@ -124,6 +125,10 @@ class ASitting(BenchTestCase):
         stands = self.say_all(sheet, [*said, back, again])
         self.assertEqual(list(stands.progress.answers), keys[:3])
         self.assertEqual(SheetEvent.everything.count(), 5)
+        backs = [Given(uuid4(), keys[3], "back") for _ in range(3)]
+        with patch("server.bench.services.sheet_state", wraps=sheets.sheet_state) as looked_at:
+            self.assertEqual(self.say_all(stands, backs).progress.answers, {})
+        self.assertEqual(looked_at.call_count, 2, "steps back in a row are followed once")
 
     def test_a_late_answer_is_kept_as_a_note_and_changes_nothing(self):
         sheet = self.work(self.open(("contacts", Action.WIPE)))
