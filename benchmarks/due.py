@@ -10,9 +10,10 @@ from care.book import load_book
 from care.due import Context, Facts, LoadLine, Schedule, UsageLog, assess_machine
 from care.due.upkeep import upkeep
 from care.due.usage import Pace
+from care.due_state import DueState
 from care.household import DustSource, Profile, load_of
 from care.items import Fitting, Item, State
-from care.model import DueState, Machine, Run
+from care.model import Machine, Run
 from care.vocabulary import School
 
 DAY = timedelta(days=1)

@@ -16,13 +16,15 @@ import numpy as np
 
 from benchmarks.faults import Machine, World
 from care.book import load_book
+from care.faults.answering import answered
 from care.faults.background import Influence
 from care.faults.case import CANT_TELL, Case, Cured, Noticed, Retested
+from care.faults.hands import Hands
 from care.faults.inference import Belief
 from care.faults.likelihood import OTHER, States, proves
-from care.faults.next_check import WAITING, Bench, Hands, bench
+from care.faults.next_check import WAITING, Bench, bench
 from care.faults.subject import Probe, Subject, subject
-from care.faults.verdict import Assessment, Stand, answered, assess, assess_belief
+from care.faults.verdict import Assessment, Stand, assess, assess_belief
 
 CASES = int(os.environ.get("YPERON_BENCH_CASES", "1000"))
 SEED = int(os.environ.get("YPERON_BENCH_SEED", "71421"))
@@ -129,7 +131,7 @@ def by_list(session: Session, states: States, *, minds: bool = False) -> None:
     wanted = _relevant(subject_, states, session.machine.noticed) if minds else able
     route = next(r for r in subject_.routes if r.school == "workshop")
     for again in (False, True):
-        told = session.case.told("front-off") if "front-off" in able else []
+        told = session.case.answers("front-off") if "front-off" in able else []
         half = {"good": "front", "poor": "body"}.get(told[-1], "") if told and not again else ""
         for probe in subject_.in_order(route):
             if session.solved:

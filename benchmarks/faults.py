@@ -9,7 +9,8 @@ from math import exp, log, sqrt
 
 import numpy as np
 
-from care.faults.book import Sign, Symptom
+from care.faults.book import Symptom
+from care.faults.effects import Sign
 from care.faults.subject import DOCK, Probe, Subject, Suspect
 
 OFF = 1.0

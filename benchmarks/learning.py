@@ -17,8 +17,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from care.due import Context, LoadLine, Past, assess
+from care.due.schedule import WEEKDAYS, weekly
 from care.due.triggers import STRETCH
-from care.due.usage import WEEKDAYS, UsageLog, weekly
+from care.due.usage import UsageLog
 from care.items import Fitting, Item, State
 from care.model import Inspection, Load, Provenance, Run, ServiceRecord
 from care.parts import Slot

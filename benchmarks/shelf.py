@@ -16,7 +16,7 @@ from uuid import UUID
 import numpy as np
 
 from care.due.learning import learn
-from care.model import DueDate
+from care.due_state import DueDate
 from care.shelf import Demand, Holding, Need, Renewal, Supply, best, cover
 from care.shelf.buying import PricedOffer
 from care.shelf.supply import to_buy

@@ -63,7 +63,7 @@ class Profile:
     def __post_init__(self) -> None:
         for name, most in MOST.items():
             require(0 <= getattr(self, name) <= most, name, getattr(self, name), f"0 to {most}")
-        FLOOR.told(self.area_m2, "m2")
+        FLOOR.accepted(self.area_m2, "m2")
         require(0 <= self.carpet <= 1, "carpet", f"{self.carpet:g}", "0 to 1")
         names = [place.name.strip().lower() for place in self.places]
         require(len(names) == len(set(names)), "places.name", names, "a name of its own for each place")

@@ -54,11 +54,11 @@ class Measure:
         """The units it may be told in, its own first."""
         return SCALES[self.scale].units
 
-    def told(self, typed: float, unit: str = "") -> float:
+    def accepted(self, typed: float, unit: str = "") -> float:
         """What was typed in `unit`, in the scale of the measure. Raises `InvalidValue` for what cannot be.
 
         >>> width = Measure("width", "Width", "", Scale.MM, ("belt",), "", 0.3, limit=8.0)
-        >>> width.told(0.5, "in"), width.told(9.5)
+        >>> width.accepted(0.5, "in"), width.accepted(9.5)
         (12.7, 9.5)
         """
-        return SCALES[self.scale].told(typed, unit or self.scale)
+        return SCALES[self.scale].accepted(typed, unit or self.scale)

@@ -11,12 +11,14 @@ from typing import Any, TypeVar
 
 from pydantic import TypeAdapter, ValidationError
 
+from care.dust import dust_first
 from care.errors import InvalidValue, require
 from care.kinds import Archetype, Kit
-from care.parts import Overlay, Slot, dust_first
-from care.rules import WETTING, Card, Drying, OwnFigure, Rule, Trigger
-from care.vocabulary import Action, Calendar, Column, Consequence, Figure, Found, Meter, School
-from care.washability import NO_UNKNOWN_KEYS, Mark, Trait, Washing
+from care.own_part import OwnPart, own_slot
+from care.parts import Slot
+from care.rules import WETTING, OwnFigure, Rule, Trigger
+from care.vocabulary import Action, Calendar, Column, Consequence, Meter, School
+from care.washability import NO_UNKNOWN_KEYS, Mark, Trait
 
 Settings = Mapping[str, Any]
 """Settings by key, as JSON values."""
@@ -67,26 +69,6 @@ class PlacedAt:
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
 
-@dataclass(frozen=True, slots=True)
-class OwnPart:
-    """A part the household added: one of the book (`use`), or its own, with one task to begin with."""
-
-    name: str
-    station: str
-    use: str | None = None
-    material: str = ""
-    action: Action | None = None
-    trigger: Trigger | None = None
-
-    __pydantic_config__ = NO_UNKNOWN_KEYS
-
-    def __post_init__(self) -> None:
-        require(0 < len(self.name.strip()) <= 60, "name", repr(self.name), "a name of 1 to 60 characters")
-        own = self.use is None
-        require(own == (self.action is not None), "action", self.action, "what is done to a part that the book lacks")
-        require(own == (self.trigger is not None), "figure", self.trigger, "how often, for a part that the book lacks")
-
-
 def key_of(aspect: Aspect, slot: str = "", action: Action | None = None) -> str:
     """The key of a setting.
 
@@ -118,7 +100,7 @@ def tailored(
     features = frozenset(features)
     if not settings and not features:
         return archetype
-    added = [_added(slot, _read(OwnPart, value), parts) for slot, _, value in _of(Aspect.PART, settings)]
+    added = [own_slot(slot, _read(OwnPart, value), parts) for slot, _, value in _of(Aspect.PART, settings)]
     gone = {slot for slot, _, _ in _of(Aspect.GONE, settings)}
     columns = {station.key: station.column for station in archetype.stations}
     added = [dust_first(slot, columns.get(slot.station, Column.OFF_PATH)) for slot in added]
@@ -137,11 +119,11 @@ def _of(aspect: Aspect, settings: Settings) -> Iterator[tuple[str, str, Any]]:
 
 def _changed(slot: Slot, settings: Settings, gone: set[str], features: frozenset[str]) -> Slot:
     own = {action: _read(OwnFigure, value) for named, action, value in _of(Aspect.RULE, settings) if named == slot.key}
-    told = _marks(settings.get(key_of(Aspect.MARKS, slot.key), {}))
+    marks = _marks(settings.get(key_of(Aspect.MARKS, slot.key), {}))
     wet = slot.over.wet_rules or slot.rules
     featured = any(rule.only_with in features for rule in wet if rule.action in WETTING)
     marked = {Trait.MARKED: Mark.YES} if featured else {}
-    slot = slot.seen({**marked, **told})
+    slot = slot.seen({**marked, **marks})
     rules = [replace(rule, own=own.get(rule.action) or own.get(rule.instead_of or "")) for rule in slot.rules]
     partner = None if slot.swaps_with in gone else slot.swaps_with
     if partner is None:
@@ -180,14 +162,14 @@ def eased(rule: Rule, times: float) -> Rule:
     return replace(rule, triggers=tuple(map(longer, rule.triggers)), schools=variants, eased=times)
 
 
-def features_with(told: Iterable[str], settings: Settings) -> list[str]:
+def features_with(at_set_up: Iterable[str], settings: Settings) -> list[str]:
     """The features that were `told` at set-up, as changed since.
 
     >>> features_with(["mops"], {"feature/mops": False, "feature/self-clean": True})
     ['self-clean']
     """
     changed = {feature: bool(has) for feature, _, has in _of(Aspect.FEATURE, settings)}
-    return sorted({one for one in told if changed.get(one, True)} | {one for one, has in changed.items() if has})
+    return sorted({one for one in at_set_up if changed.get(one, True)} | {one for one, has in changed.items() if has})
 
 
 def habits(settings: Settings) -> set[tuple[str, Action]]:
@@ -206,92 +188,6 @@ def _marks(value: Mapping[str, str]) -> dict[Trait, Mark]:
 
 def _without(kit: Kit, gone: set[str]) -> Kit:
     return replace(kit, slots=tuple(slot for slot in kit.slots if slot not in gone))
-
-
-AS_FOUND = {
-    Found.CLEAN: "as new",
-    Found.LIGHT: "a little dirt or wear",
-    Found.DUE: "dirty or worn: it was time",
-    Found.OVERDUE: "far gone",
-}
-WORN = {
-    Found.CLEAN: "like new",
-    Found.LIGHT: "a little worn, works as ever",
-    Found.DUE: "worn, torn or no longer comes clean",
-    Found.OVERDUE: "broken, or should have gone long ago",
-}
-"""What one sees at each answer when asking whether a part of the household's own has to be replaced."""
-OWN_DRYING = Drying("own", "part of your own", reference_h=28.0, floor_h=24.0)
-"""How a part dries that the book does not know: as long as a pleated filter. Ours."""
-OWN_EFFORT_MIN = 3.0
-"""Hands-on time of a task nobody timed [min]. Ours."""
-
-
-def _added(key: str, part: OwnPart, parts: Mapping[str, Slot]) -> Slot:
-    """The slot of an added part."""
-    laid = Overlay(material=part.material, added=True)
-    if part.use is not None:
-        require(part.use in parts, "use", part.use, "a part of the care book")
-        known = parts[part.use]
-        book = known.over.wet_rules or known.rules
-        rules = tuple(rule for rule in book if rule.only_with is None and rule.action is not Action.SWAP)
-        return replace(
-            known, key=key, station=part.station, name=part.name, rules=rules, over=laid,
-            swaps_with=None, counted_by_machine=False, needed_to_run=False, opening=None,
-        )  # fmt: skip
-    assert part.action is not None
-    assert part.trigger is not None
-    rule = Rule(
-        action=part.action,
-        triggers=(part.trigger,),
-        consequence="pick_up",
-        figure=Figure.HOUSEHOLD,
-        reason="You added this part and said how often.",
-        card=Card(OWN_EFFORT_MIN, ("Do it as its label or manual says.",)),
-        about=Action.REPLACE if part.action is Action.INSPECT else None,
-    )
-    looked_for = [_by_finding()] if part.action is not Action.REPLACE else []
-    washing = _made_of(part.material, parts)
-    return Slot(
-        key=key,
-        station=part.station,
-        part="own part",
-        name=part.name,
-        short=part.name.lower()[:14],
-        removable=True,
-        as_found=AS_FOUND,
-        rules=(rule, *looked_for),
-        take_out="Take it out as its manual shows; note which way round it sits.",
-        put_back="Put it back the way round it sat.",
-        drying=OWN_DRYING if part.action in WETTING else None,
-        washing=washing,
-        needed_to_run=False,
-        over=laid,
-    )
-
-
-def _made_of(material: str, parts: Mapping[str, Slot]) -> Washing | None:
-    """How a part of one's own is washed, by what it is made of; None where the book knows no such word.
-
-    Of several words the longest decides.
-    """
-    kinds = {slot.washing.key: slot.washing for slot in parts.values() if slot.washing}
-    said = material.lower()
-    named = [(len(word), key) for key, kind in kinds.items() for word in kind.materials if word in said]
-    return kinds[max(named)[1]] if named else None
-
-
-def _by_finding() -> Rule:
-    """What every part is replaced by: its looks."""
-    return Rule(
-        action=Action.REPLACE,
-        triggers=(Trigger(Meter.CONDITION),),
-        consequence="pick_up",
-        figure=Figure.OURS,
-        reason="What is torn, cracked or no longer comes clean is replaced.",
-        card=Card(OWN_EFFORT_MIN, ("Hold the new one beside the old one: same size, same seat.",)),
-        as_found=WORN,
-    )
 
 
 def own_trigger(rule: Rule, meter: Meter, figure: float) -> Trigger:

@@ -4,9 +4,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from care.errors import require
-from care.named import NamedCaution, NamedTool
+from care.named import NamedCaution
 from care.rules import WETTING, Card, Drying, Rule, Trigger
-from care.vocabulary import Action, Column, Consequence, Found, Meter, School
+from care.vocabulary import Action, Consequence, Found, Meter, School
 from care.washability import NO_UNKNOWN_KEYS, Marks, Ruling, Trait, Washing, WashReason
 
 
@@ -217,31 +217,20 @@ class Slot:
 
     def finds(self, action: Action) -> tuple[Find, ...]:
         """What one may see besides when looking with `action` in mind: what makes another task of the part due."""
-        told = {tuple(self.words(action).values())}
+        worded = {tuple(self.words(action).values())}
         made: list[Find] = []
         for rule in self.rules:
             words = self.words(rule.action)
-            if rule.action in (Action.INSPECT, Action.SWAP) or tuple(words.values()) in told:
+            if rule.action in (Action.INSPECT, Action.SWAP) or tuple(words.values()) in worded:
                 continue
-            told.add(tuple(words.values()))
+            worded.add(tuple(words.values()))
             needs = (Found.DUE, Found.OVERDUE) if rule.is_life or rule.danger else (Found.DUE,)
             made += [Find(rule.action, one, words[one], self.danger(rule.action, one)) for one in needs]
         return tuple(made)
 
 
-DUSTY = (Column.BIN, Column.SCREEN, Column.FILTER, Column.EXHAUST)
-"""Where dust lies that comes out when somebody works there."""
-
-
 DUST_FIRST = (NamedCaution.HAZARDOUS_DUST, NamedCaution.DUST)
 """What stands before every task that lets dust out."""
-
-
-DUST_TOOLS = (NamedTool.MASK, NamedTool.GOGGLES, NamedTool.GLOVES)
-"""What is worn for it."""
-
-
-_LETS_DUST_OUT = (Action.EMPTY, Action.CLEAN, Action.WASH, Action.REPLACE)
 
 
 def widened(slot: Slot, wide: float) -> Slot:
@@ -259,22 +248,6 @@ def widened(slot: Slot, wide: float) -> Slot:
         return replace(rule, triggers=tuple(off(trigger, rule) for trigger in rule.triggers))
 
     return slot if wide == 1.0 else replace(slot, rules=tuple(map(of, slot.rules)))
-
-
-def dust_first(slot: Slot, column: Column) -> Slot:
-    """The part with the cautions of dust before every task that lets some out, whatever its card says besides."""
-    if column not in DUSTY:
-        return slot
-
-    def careful(rule: Rule) -> Rule:
-        if rule.action not in _LETS_DUST_OUT:
-            return rule
-        cautions = tuple(dict.fromkeys((*DUST_FIRST, *rule.card.cautions)))
-        tools = tuple(dict.fromkeys((*rule.card.tools, *DUST_TOOLS)))
-        return replace(rule, card=replace(rule.card, cautions=cautions, tools=tools))
-
-    wet = tuple(map(careful, slot.over.wet_rules))
-    return replace(slot, rules=tuple(map(careful, slot.rules)), over=replace(slot.over, wet_rules=wet))
 
 
 def _kept(rules: tuple[Rule, ...], washing: Washing, marks: Marks) -> tuple[Rule, ...]:

@@ -70,9 +70,9 @@ def rows_of(text: str, columns: Sequence[str], needed: Iterable[str]) -> list[tu
 def all_good(lines: Iterable[tuple[int, T]], make: Callable[[int, T], None]) -> None:
     """`make` something of every line; of those that are refused all are told. Raises `BadLines`."""
     problems: list[LineProblem] = []
-    for line, told in lines:
+    for line, cells in lines:
         try:
-            make(line, told)
+            make(line, cells)
         except CareError as error:
             problems.append(LineProblem(line, error.detail, error.fix))
     if problems:
@@ -88,6 +88,6 @@ def _separator(text: str) -> str:
 def _check_columns(header: Sequence[str], columns: Sequence[str], needed: Iterable[str]) -> None:
     missing = [name for name in needed if name not in header]
     unknown = [name for name in header if name not in columns]
-    told = ", ".join(header) or "none"
-    require(not missing, "columns", told, f"the columns {', '.join(columns)} (missing: {', '.join(missing)})")
+    found = ", ".join(header) or "none"
+    require(not missing, "columns", found, f"the columns {', '.join(columns)} (missing: {', '.join(missing)})")
     require(not unknown, "columns", ", ".join(unknown) or "one without a name", f"only {', '.join(columns)}")

@@ -57,10 +57,10 @@ class Measurable:
         """
         return kept if unit == self.kept else kept / _factor(unit, self.kept)
 
-    def told(self, value: float, unit: str) -> float:
-        """As `in_kept`, for what somebody told. Raises `InvalidValue` also for a figure that cannot be.
+    def accepted(self, value: float, unit: str) -> float:
+        """As `in_kept`, for what somebody typed. Raises `InvalidValue` also for a figure that cannot be.
 
-        >>> round(SUCTION.told(40, "inH2O")), round(WEIGHT.told(1.5, "oz"), 1), LENGTH.told(0.5, "in")
+        >>> round(SUCTION.accepted(40, "inH2O")), round(WEIGHT.accepted(1.5, "oz"), 1), LENGTH.accepted(0.5, "in")
         (9964, 42.5, 12.7)
         """
         found = self.in_kept(value, unit)

@@ -8,7 +8,7 @@ from collections.abc import Iterable, Iterator
 from datetime import datetime, time
 from uuid import uuid4
 
-from care.due.usage import Schedule
+from care.due.schedule import Schedule
 from care.faults.airflow import At
 from care.household import DryingPlace, DustSource, Profile
 from care.model import Provenance, Why

@@ -4,12 +4,12 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from care.shelf import FitCheck, PartNumber, SparePart
-from care.shelf.costs import Told
+from care.shelf.costs import CostBasis
 from demo.story import Event, Story
 from server.machines.containers import Size, tell_size
 from server.shelf import prices, records
+from server.shelf.cost_basis import tell_worth
 from server.shelf.services import count, keep_kind, propose
-from server.shelf.told import tell_worth
 from server.wear.services import measure, wear_of
 from standins import shop
 
@@ -100,8 +100,8 @@ def events(story: Story) -> Iterator[Event]:
 
     def worth_told() -> None:
         ground = story.machines["Ground robot"]
-        told = Told(price_new=649_00, life_years=8, hour_value=12_00)
-        tell_worth(member=story.member, machine_id=ground, told=told, guarantee_until=story.day(-300))
+        basis = CostBasis(price_new=649_00, life_years=8, hour_value=12_00)
+        tell_worth(member=story.member, machine_id=ground, basis=basis, guarantee_until=story.day(-300))
 
     yield Event(story.when(400, 20), "sizes", sizes_told)
     yield Event(story.when(399, 20), "worth", worth_told)

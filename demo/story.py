@@ -8,7 +8,7 @@ from heapq import merge
 from uuid import UUID, uuid4
 
 from care.bench.drying import Hanging
-from care.due.usage import Schedule
+from care.due.schedule import Schedule
 from care.model import Provenance
 from care.vocabulary import Action, Found, Gone
 from server.base import clock
@@ -18,7 +18,7 @@ from server.bench.services import Given, answer
 from server.bench.sheets import SheetState
 from server.drying.services import check_dry, hang
 from server.due.state import machine_states
-from server.faults.services import Told, open_case, tell
+from server.faults.services import NewEvent, open_case, tell
 from server.household.models import Member
 from server.household.services import zone_of
 from server.notes.readings import Figure, take
@@ -184,8 +184,8 @@ class Story:
             case_id = uuid4()
             state = open_case(member=self.member, case_id=case_id, machine_id=self.machines[machine], symptoms=symptoms)
             for key, says in answers:
-                told = Told(uuid4(), state.told, "answered", key, says)
-                state = tell(member=self.member, case_id=case_id, told=told)
+                event = NewEvent(uuid4(), state.event_count, "answered", key, says)
+                state = tell(member=self.member, case_id=case_id, event=event)
 
         return Event(self.when(days_ago, hour), f"{machine} case", begin)
 

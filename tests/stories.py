@@ -7,12 +7,13 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from care.book import load_book
+from care.faults.answering import answered
 from care.faults.background import NOTHING_KNOWN, Background, PartBackground
 from care.faults.case import Answered, Case, Cured, Noticed, Retested
+from care.faults.hands import Hands
 from care.faults.likelihood import States, proves
-from care.faults.next_check import Hands
 from care.faults.subject import Probe, Subject, subject
-from care.faults.verdict import Stand, answered, assess
+from care.faults.verdict import Stand, assess
 from care.vocabulary import Action, Found
 
 WITHOUT_A_GAUGE = Hands(lacks=frozenset({"gauge", "meter"}))

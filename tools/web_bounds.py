@@ -19,6 +19,7 @@ WORDS = {
     "minimum": "min",
     "maximum": "max",
     "maxLength": "maxlength",
+    "maxItems": "most",
     "x-first": "first",
     "x-years-ahead": "yearsAhead",
 }
@@ -57,6 +58,8 @@ def _fields(schema: dict[str, Any]) -> dict[str, dict[str, Any]]:
 def _limits(field: dict[str, Any]) -> dict[str, Any]:
     """The limits of a field, also of one that may be left out."""
     found = {WORDS[key]: value for key, value in field.items() if key in WORDS}
+    if field.get("type") == "integer":
+        found["step"] = 1
     for choice in field.get("anyOf", []):
         found |= _limits(choice)
     return found

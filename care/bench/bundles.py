@@ -4,8 +4,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from care.content import Bundle
+from care.due_state import DueState
 from care.kinds import Archetype
-from care.model import DueState
 from care.overrides import own_trigger
 from care.parts import Slot
 from care.rules import OwnFigure, Trigger

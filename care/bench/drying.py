@@ -13,11 +13,11 @@ from statistics import NormalDist
 
 import numpy as np
 
+from care.bench.weighing import APART, Weighing, dry_by_curve, settled_at, tolerance_g
 from care.due.learning import GRID, LOG_GRID, SEEING_SD
-from care.errors import InvalidValue, require
+from care.errors import require
 from care.household import DryingPlace
 from care.rules import Drying
-from care.units import WEIGHT
 
 REFERENCE_C, REFERENCE_RH_PCT = 20.0, 50.0
 """The air that drying times are told for [degC, %]."""
@@ -34,12 +34,6 @@ LEAST = 0.5
 """All factors together never go below this [-]. A rule of the care book."""
 SURE = 0.3
 """How far a drying time may be off either way [-]. Practice."""
-LEAST_G, DRY_SHARE = 1.0, 0.03
-"""A part counts as bone dry within 3 % of its dry weight, at most 1 g [g, -]. Rules of the care book."""
-SCALE_STEP_G = 1.0
-"""What a kitchen scale tells apart [g]."""
-APART = timedelta(hours=2)
-"""Two readings within tolerance must be so far apart. A rule of the care book."""
 BELL = NormalDist()
 PLACE_SD = 0.3
 """Spread of places around what their air tells, in log space [-]. Ours: as wide as the drying times themselves."""
@@ -149,92 +143,6 @@ def reaches(drying: Drying, stays: Sequence[Stay], share: float) -> datetime:
     return stays[-1].since + left * timedelta(hours=factors(drying, stays[-1]).hours)
 
 
-@dataclass(frozen=True, slots=True)
-class Weighing:
-    """What a part weighed at an instant [g]."""
-
-    at: datetime
-    grams: float
-
-    def __post_init__(self) -> None:
-        WEIGHT.told(self.grams, "g")
-
-
-def tolerance_g(dry_g: float, step_g: float = SCALE_STEP_G) -> float:
-    """How near its dry weight a part counts as dry [g].
-
-    >>> tolerance_g(20), round(tolerance_g(20, step_g=0.1), 2), tolerance_g(200, step_g=0.1)
-    (1.0, 0.6, 1.0)
-    """
-    return max(step_g, min(LEAST_G, DRY_SHARE * dry_g))
-
-
-def is_lighter(grams: float, dry_g: float) -> bool:
-    """Whether a weight is clearly below the dry one: that one must be wrong then.
-
-    >>> is_lighter(40.5, 42), is_lighter(41.5, 42)
-    (True, False)
-    """
-    return grams < dry_g - tolerance_g(dry_g)
-
-
-def weighs_dry(grams: float, dry_g: float) -> bool:
-    """Whether a weight is the dry one, as near as a scale can tell.
-
-    >>> weighs_dry(42.8, 42), weighs_dry(43.5, 42)
-    (True, False)
-    """
-    return abs(grams - dry_g) <= tolerance_g(dry_g)
-
-
-def refuse_lighter(grams: float, dry_g: float) -> None:
-    """Refuse a weight clearly below the dry one: the dry one must be wrong then. Raises `InvalidValue`."""
-    if is_lighter(grams, dry_g):
-        raise InvalidValue(
-            f"grams: {grams:g} g is below its dry weight of {dry_g:g} g",
-            field="grams",
-            fix="Weigh it again; if it is bone dry now, keep this as its new dry weight.",
-            dry_g=dry_g,
-        )
-
-
-def settled_at(weighings: Iterable[Weighing], dry_g: float) -> datetime | None:
-    """When two readings within tolerance, two hours apart and nothing else between, had been taken; None: not yet."""
-    since: datetime | None = None
-    for one in sorted(weighings, key=lambda w: w.at):
-        if not weighs_dry(one.grams, dry_g):
-            since = None
-        elif since is None:
-            since = one.at
-        elif one.at - since >= APART:
-            return one.at
-    return None
-
-
-def curve(weighings: Iterable[Weighing], dry_g: float) -> tuple[float, float] | None:
-    """Water [g] at the first reading and its rate of loss [1/h], fitted to the readings on a falling exponential.
-
-    None while fewer than two readings fall, or the last is no lighter than the first.
-    """
-    wet = sorted((w for w in weighings if w.grams > dry_g), key=lambda w: w.at)
-    if len(wet) < 2 or wet[-1].grams >= wet[-2].grams or wet[-1].at == wet[0].at:
-        return None
-    hours = [(one.at - wet[0].at) / timedelta(hours=1) for one in wet]
-    slope, start = np.polyfit(hours, [log(one.grams - dry_g) for one in wet], 1)
-    return (float(np.exp(start)), -float(slope)) if slope < 0 else None
-
-
-def dry_by_curve(weighings: Sequence[Weighing], dry_g: float) -> datetime | None:
-    """When the fitted curve comes within tolerance of the dry weight; None without a curve."""
-    fitted = curve(weighings, dry_g)
-    if fitted is None:
-        return None
-    water_g, rate = fitted
-    first = min(one.at for one in weighings if one.grams > dry_g)
-    hours = max(0.0, log(water_g / tolerance_g(dry_g)) / rate)
-    return first + timedelta(hours=min(hours, 10_000.0))
-
-
 class Basis(StrEnum):
     """What a drying time rests on."""
 
@@ -309,11 +217,11 @@ def slow_of(checks: Iterable[tuple[float, bool]]) -> float:
     >>> slow_of([]), slow_of([(1.0, True)]) > 1.1
     (1.0, True)
     """
-    told = [(share, damp) for share, damp in checks if share > 0]
-    if not told:
+    useful = [(share, damp) for share, damp in checks if share > 0]
+    if not useful:
         return 1.0
     logs = -0.5 * (LOG_GRID / PLACE_SD) ** 2
-    for share, damp in told:
+    for share, damp in useful:
         away = (LOG_GRID - log(share)) / SEEING_SD
         chances = [BELL.cdf(z) for z in (away if damp else -away)]
         logs = logs + np.log(np.clip(chances, 1e-12, 1.0))

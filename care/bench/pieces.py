@@ -166,7 +166,7 @@ def _piece(job: Job, tasks: Sequence[Chosen], prefix: str) -> Piece:
     last = Action.SWAP
     actions = tuple(sorted((t.action for t in tasks), key=lambda action: (action is last, PHASE[action], action)))
 
-    def told(name: str) -> object:
+    def chosen(name: str) -> object:
         return next((value for task in tasks if (value := getattr(task, name)) is not None), None)
 
     piece = Piece(
@@ -176,9 +176,9 @@ def _piece(job: Job, tasks: Sequence[Chosen], prefix: str) -> Piece:
         None,
         actions,
         tasks[0].item,
-        spare=told("spare"),  # type: ignore[arg-type]
-        new_item_id=told("new_item_id"),  # type: ignore[arg-type]
-        partner=told("partner"),  # type: ignore[arg-type]
+        spare=chosen("spare"),  # type: ignore[arg-type]
+        new_item_id=chosen("new_item_id"),  # type: ignore[arg-type]
+        partner=chosen("partner"),  # type: ignore[arg-type]
     )
     return replace(piece, door=way) if way and way.part == slot.key and piece.comes_out else piece
 

@@ -25,7 +25,8 @@ from care.bench.steps import (
     screws_in,
 )
 from care.errors import InvalidValue
-from care.items import REPLACED, Item, Move, MoveKind, move
+from care.items import REPLACED, Item, Move, MoveKind
+from care.moves import move
 from care.vocabulary import Action, Found, Gone
 
 
@@ -200,10 +201,10 @@ def _failed(step: Step, answer: Answer, progress: Progress) -> None:
 def _learn_of_its_life(step: Step, gone: Gone, at: datetime, progress: Progress) -> None:
     """Why a part goes stands for a look at its life where there was none; one that goes by chance teaches nothing."""
     assert step.item_id is not None
-    told = [saw for saw in progress.saw if saw.item_id == step.item_id and saw.about is Action.REPLACE]
+    seen = [saw for saw in progress.saw if saw.item_id == step.item_id and saw.about is Action.REPLACE]
     if gone.tells is None:
-        progress.saw = [saw for saw in progress.saw if saw not in told]
-    elif not told:
+        progress.saw = [saw for saw in progress.saw if saw not in seen]
+    elif not seen:
         progress.saw.append(Saw(step.item_id, step.slot or "", Action.REPLACE, gone.tells, at))
 
 

@@ -5,7 +5,7 @@ from datetime import date, datetime, time, timedelta, tzinfo
 from itertools import pairwise
 from math import ceil
 
-from care.due.usage import Schedule
+from care.due.schedule import Schedule
 from care.errors import require
 from care.items import Item, State
 from care.model import Rest

@@ -53,11 +53,13 @@ def bench_work(piece: Piece) -> Iterator[Step]:
 
 def _looks(piece: Piece, text: tuple[str, ...], needs: tuple[str, ...], *, is_task: bool = False) -> Iterator[Step]:
     """One look for all work that shares its words for what is seen."""
-    told: dict[tuple[str, ...], list[Action]] = {}
+    by_words: dict[tuple[str, ...], list[Action]] = {}
     for action in piece.actions:
         if action is not Action.SWAP:
-            told.setdefault(tuple(piece.slot.words(_about(piece, action)).values()), []).append(_about(piece, action))
-    for abouts in told.values():
+            by_words.setdefault(tuple(piece.slot.words(_about(piece, action)).values()), []).append(
+                _about(piece, action)
+            )
+    for abouts in by_words.values():
         first = abouts[-1] if piece.main in abouts else abouts[0]
         also = tuple(action for action in abouts if action is not first)
         words = seen_words(piece.slot, first)

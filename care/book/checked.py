@@ -115,9 +115,9 @@ def _check_answers(faults: FaultBook, archetypes: Mapping[str, Archetype]) -> No
 
 def _check_answer(check: Check, at: Mapping[str, set[str]]) -> None:
     for outcome in (one for one in check.outcomes[1:] if not one.danger):
-        told = [tell for tell in check.tells if tell.says == outcome.key]
+        tells = [tell for tell in check.tells if tell.says == outcome.key]
         for place in (*check.parts, *check.columns) or ("",):
-            if not any(tell.anywhere or not place or place in at[tell.fault] for tell in told):
+            if not any(tell.anywhere or not place or place in at[tell.fault] for tell in tells):
                 _refuse(f"checks.{check.key}", f"nothing comes of {outcome.key!r} at", place)
 
 

@@ -90,8 +90,8 @@ def check_rests(parts: Mapping[str, Table]) -> None:
 
 def check_dried(kinds: Mapping[str, Drying], parts: Mapping[str, Table]) -> None:
     """Each kind of drying is some part's. Raises `BookError`."""
-    told = [one for table in parts.values() for one in (table, *table.get("rules", ())) if "drying" in one]
-    if left := set(kinds) - {one["drying"].key for one in told}:
+    dried = [one for table in parts.values() for one in (table, *table.get("rules", ())) if "drying" in one]
+    if left := set(kinds) - {one["drying"].key for one in dried}:
         raise BookError(
             f"drying.toml: no part dries as {', '.join(sorted(left))}", field="kinds", fix="Use or drop it."
         )
@@ -173,8 +173,8 @@ def check_traits(archetypes: Mapping[str, Archetype], questions: list[Question])
                 raise BookError(
                     f"{archetype.key}.toml: traits.{key}: no question has {answer!r}", field=f"traits.{key}"
                 )
-    told = [tuple(sorted(a.traits.items())) for a in archetypes.values()]
-    alike = [a.key for a, traits in zip(archetypes.values(), told, strict=True) if told.count(traits) > 1]
+    signatures = [tuple(sorted(a.traits.items())) for a in archetypes.values()]
+    alike = [a.key for a, traits in zip(archetypes.values(), signatures, strict=True) if signatures.count(traits) > 1]
     if alike:
         first, second, *_ = alike
         detail = f"{first}.toml: traits: answers every question alike with {second}"

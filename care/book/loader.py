@@ -34,11 +34,12 @@ from care.book.linked import (
 )
 from care.book.looks import check_looks
 from care.content import BeforeRun, Book, Bundle, Caution, Danger, Pickup, Question, Tool
+from care.dust import dust_first
 from care.errors import BookError
 from care.faults.book import Check, Fault, FaultBook, Route, Symptom, Tick
 from care.kinds import Archetype
 from care.measures import Measure
-from care.parts import Slot, dust_first, widened
+from care.parts import Slot, widened
 from care.rules import Drying
 from care.washability import Washing
 

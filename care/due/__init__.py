@@ -5,7 +5,8 @@ from care.due.context import Context
 from care.due.intervals import assess, assess_machine
 from care.due.loads import LoadLine
 from care.due.past import Facts, Past
-from care.due.usage import Schedule, UsageLog
+from care.due.schedule import Schedule
+from care.due.usage import UsageLog
 
 __all__ = [
     "Agenda",

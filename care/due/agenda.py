@@ -6,8 +6,9 @@ from datetime import date
 from uuid import UUID
 
 from care.due.intervals import OVERDUE_FROM
+from care.due_state import DueState
 from care.kinds import Archetype, without_superseded
-from care.model import DueState, PutOff
+from care.model import PutOff
 from care.vocabulary import Action, Consequence, Meter
 
 LOOK_MIN = 1.0

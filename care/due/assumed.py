@@ -9,7 +9,8 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, time, timedelta, tzinfo
 from itertools import takewhile
 
-from care.due.usage import DAY, Schedule
+from care.due.reading import DAY
+from care.due.schedule import Schedule
 from care.model import Provenance, Rest, Run, Why
 from care.vocabulary import Silence
 
@@ -17,13 +18,13 @@ LEAST_MIN = 1.0
 """A shortfall below this is not a run [min]."""
 
 
-def with_returns(told: Iterable[Rest]) -> list[Rest]:
+def with_returns(rests: Iterable[Rest]) -> list[Rest]:
     """Days off as they were told, in that order, each ended by a return that was told after it.
 
     Days off that begin after a return are not touched by it.
     """
     made: list[Rest] = []
-    for rest in told:
+    for rest in rests:
         if rest.why is Why.BACK:
             made = [cut for one in made if (cut := _until(one, rest.first)) is not None]
         else:

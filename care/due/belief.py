@@ -24,16 +24,9 @@ from care.model import (
     ServiceRecord,
 )
 from care.parts import Slot
-from care.reasons import (
-    CounterFact,
-    SinceFact,
-    SinceFittedFact,
-    SinceLookFact,
-    SinceNewFact,
-    SinceServiceFact,
-    SinceUnknownFact,
-)
+from care.reasons import CounterFact
 from care.rules import Rule, Trigger
+from care.since import SinceFact, SinceFittedFact, SinceLookFact, SinceNewFact, SinceServiceFact, SinceUnknownFact
 from care.vocabulary import Action, Found, Meter
 
 FINE = (Found.CLEAN, Found.LIGHT)
@@ -123,20 +116,20 @@ def _counter(
     nothing.
     """
     added, node, read = NOT_READ
-    for told in sorted((c for c in past.counters if c.item_id == item.id and c.at >= since), key=lambda c: c.at):
-        ran = total_of(spans(fittings, since, told.at), context).run_hours
-        cleaned = max((s.at for s in services if s.at <= told.at and s.action is not Action.REPLACE), default=None)
-        after = total_of(spans(fittings, cleaned, told.at), context).run_hours if cleaned and rule.is_life else None
-        both = reconcile(counter_h=told.used_h, ours_h=ran + added, since_cleaning_h=after, trusted=told.trusted)
+    for counter in sorted((c for c in past.counters if c.item_id == item.id and c.at >= since), key=lambda c: c.at):
+        ran = total_of(spans(fittings, since, counter.at), context).run_hours
+        cleaned = max((s.at for s in services if s.at <= counter.at and s.action is not Action.REPLACE), default=None)
+        after = total_of(spans(fittings, cleaned, counter.at), context).run_hours if cleaned and rule.is_life else None
+        both = reconcile(counter_h=counter.used_h, ours_h=ran + added, since_cleaning_h=after, trusted=counter.trusted)
         if not both.ignored:
-            added, read = told.used_h - ran, told.at
+            added, read = counter.used_h - ran, counter.at
         node = CounterFact(
-            day=context.local_day(told.at),
+            day=context.local_day(counter.at),
             counter_h=round(both.counter_h, 2),
             ours_h=round(both.ours_h, 2),
             looks_reset=both.looks_reset,
             ignored=both.ignored,
-            chosen=told.trusted is not None,
+            chosen=counter.trusted is not None,
         )
     return added, node, read
 
@@ -228,10 +221,10 @@ def _not_known(
     rule: Rule, item: Item, past: Past, looks: Sequence[Inspection], start: Start, context: Context
 ) -> Start | None:
     """The start of a clock of which nobody knows how far it was: anywhere, until the first look settles it."""
-    told = [u for u in past.unknowns if u.item_id == item.id and u.life is rule.is_life]
-    if not told or not start.is_new or all(t.meter in UNMEASURED for t in rule.triggers):
+    unknowns = [u for u in past.unknowns if u.item_id == item.id and u.life is rule.is_life]
+    if not unknowns or not start.is_new or all(t.meter in UNMEASURED for t in rule.triggers):
         return None
-    since = max(unknown.at for unknown in told)
+    since = max(unknown.at for unknown in unknowns)
     seen = [look for look in looks if look.item_id == item.id and look.at >= since]
     if not seen:
         return Start(since, SinceUnknownFact(day=context.local_day(since)), (0.0, 1.0), is_unknown=True)

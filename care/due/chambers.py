@@ -4,8 +4,9 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from care.due_state import DueState
 from care.items import Item
-from care.model import DueState, Level, Machine
+from care.model import Level, Machine
 from care.parts import Slot
 from care.vocabulary import Column
 

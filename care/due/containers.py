@@ -22,7 +22,7 @@ class Container:
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
-        VOLUME.told(self.volume_l, "L")
+        VOLUME.accepted(self.volume_l, "L")
         require(0.3 <= self.usable <= 1, "usable", f"{self.usable:g}", "0.3 to 1")
 
     @property
@@ -45,7 +45,7 @@ class OtherContainer:
     __pydantic_config__ = NO_UNKNOWN_KEYS
 
     def __post_init__(self) -> None:
-        VOLUME.told(self.volume_l, "L")
+        VOLUME.accepted(self.volume_l, "L")
         require(0.1 <= self.weeks <= 52, "weeks", f"{self.weeks:g}", "0.1 to 52 weeks")
         require(1 <= self.pressed <= 3, "pressed", f"{self.pressed:g}", "1 to 3")
 
@@ -53,7 +53,7 @@ class OtherContainer:
     def litres_per_week(self) -> float:
         """How much it takes up in a week, as it lies in the new container [L/week].
 
-        >>> round(OtherContainer(VOLUME.told(2.6, "qt"), 2).litres_per_week, 2)
+        >>> round(OtherContainer(VOLUME.accepted(2.6, "qt"), 2).litres_per_week, 2)
         1.23
         """
         return self.volume_l / self.weeks / self.pressed

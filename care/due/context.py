@@ -7,7 +7,8 @@ from functools import cached_property
 
 from care.due.forecast import LOOK_BACK_WEEKS, Futures
 from care.due.loads import LoadLine
-from care.due.usage import Pace, Schedule, UsageLog, pace
+from care.due.schedule import Schedule
+from care.due.usage import Pace, UsageLog, pace
 from care.model import Rest, ToldFilling
 from care.vocabulary import Mishap, School
 

@@ -44,7 +44,7 @@ def used_hours(value: float, *, unit: str, sense: str, limit_h: float) -> float:
     """
     require(unit in COUNTERS, "unit", unit, " or ".join(COUNTERS))
     require(sense in ("left", "used"), "sense", sense, "left or used")
-    COUNTERS[unit].told(value, unit)
+    COUNTERS[unit].accepted(value, unit)
     hours = value / 100 * limit_h if unit == "percent" else float(value)
     if sense == "used":
         most_h = MOST_LIMITS * limit_h

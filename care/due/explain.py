@@ -6,8 +6,8 @@ from datetime import datetime
 
 from care.due.context import Context
 from care.due.learning import Factor
+from care.due.reading import Reading
 from care.due.triggers import STRETCH, UNMEASURED, Elapsed, TriggerState, clock_meter, in_clock_units
-from care.due.usage import Reading
 from care.model import Inspection, LoadEvent, ToldFilling
 from care.reasons import (
     Because,
@@ -28,13 +28,13 @@ from care.reasons import (
     PrintFact,
     SchoolFact,
     SeenFineFact,
-    SinceFact,
     ToldFillingFact,
     TriggerFact,
     UsedFact,
     UsualUseFact,
 )
 from care.rules import Rule, Trigger
+from care.since import SinceFact
 from care.vocabulary import School
 
 

@@ -155,8 +155,8 @@ def _share(trigger: Trigger, rule: Rule, known: Belief, context: Context) -> flo
 
 def _found(known: Belief, start: datetime, end: datetime) -> Found | None:
     """How full it was when it was emptied, by the last look before that."""
-    told = [look.found for look in known.looks if start < look.at <= end <= look.at + SAME_WORK]
-    return told[-1] if told else None
+    seen = [look.found for look in known.looks if start < look.at <= end <= look.at + SAME_WORK]
+    return seen[-1] if seen else None
 
 
 def usual_miss(filled: Sequence[Filled]) -> float | None:

@@ -13,8 +13,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from care.due.learning import Factor
-from care.due.usage import Reading, Schedule, UsageLog
-from care.model import DueDate, Rest
+from care.due.reading import Reading
+from care.due.schedule import Schedule
+from care.due.usage import UsageLog
+from care.due_state import DueDate
+from care.model import Rest
 from care.vocabulary import Meter
 
 DRAWS = 300
@@ -178,8 +181,8 @@ class Futures:
         if not weeks:
             known = [day for n in range(1, 7 * FURTHEST_WEEKS) if (day := self.today - timedelta(days=n)) >= since]
             ran = [day for day in known if not any(rest.holds(day) for rest in self._rests)]
-            told = sum((by_day.get(day, Reading()) for day in (*ran, self.today)), Reading())
-            weeks = [[tuple(n / max(1, len(ran)) for n in _row(told))] * 7]
+            total = sum((by_day.get(day, Reading()) for day in (*ran, self.today)), Reading())
+            weeks = [[tuple(n / max(1, len(ran)) for n in _row(total))] * 7]
         return np.asarray(weeks, dtype=np.float64)
 
     def _rested(self, start: date) -> bool:
@@ -195,8 +198,8 @@ class Futures:
 
     def days_until(self, need: Remaining, factors: Floats) -> Floats:
         """Days from today until `need` is met in each future [days]; infinite where it never is."""
-        told = 1 - need.assumed + need.assumed * self._assumed if need.assumed else 1.0
-        spent = np.maximum(need.share(factors) * told, 0.0)
+        scale = 1 - need.assumed + need.assumed * self._assumed if need.assumed else 1.0
+        spent = np.maximum(need.share(factors) * scale, 0.0)
         if need.base:
             low, high = need.base
             spent = spent + low + self._bases * (high - low)

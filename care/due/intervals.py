@@ -17,15 +17,9 @@ from care.due.triggers import (
     trigger_state,
     urgency,
 )
+from care.due_state import DueState, PaceKnown, earlier
 from care.items import Item
-from care.model import (
-    DueState,
-    Level,
-    LoadEvent,
-    Machine,
-    PaceKnown,
-    earlier,
-)
+from care.model import Level, LoadEvent, Machine
 from care.parts import Slot
 from care.reasons import (
     BeforeWorkFact,

@@ -129,12 +129,12 @@ def learn(looks: Iterable[tuple[float, Found]]) -> Factor:
 
 
 @lru_cache(maxsize=1024)
-def _learned(told: tuple[tuple[float, Found], ...]) -> Factor:
+def _learned(looks: tuple[tuple[float, Found], ...]) -> Factor:
     """The belief after looks; kept, since what was found changes less often than it is asked for."""
     belief = prior()
-    for share, found in told[-LOOKS_KEPT:]:
+    for share, found in looks[-LOOKS_KEPT:]:
         belief = update(belief, share=share, found=found)
-    return replace(belief, looks=len(told)) if told else belief
+    return replace(belief, looks=len(looks)) if looks else belief
 
 
 def contradiction(looks: Looks) -> int:
@@ -142,11 +142,11 @@ def contradiction(looks: Looks) -> int:
 
     Nothing contradicts before as many looks were told as it takes: a part unlike the book is no change at home.
     """
-    told = [(share, found) for share, found in looks if share > 0]
-    if len(told) < 2 * ASKS:
+    counted = [(share, found) for share, found in looks if share > 0]
+    if len(counted) < 2 * ASKS:
         return 0
-    before = np.asarray(learn(told[:-ASKS]).weights)
-    sides = {_side(before, share, found) for share, found in told[-ASKS:]}
+    before = np.asarray(learn(counted[:-ASKS]).weights)
+    sides = {_side(before, share, found) for share, found in counted[-ASKS:]}
     return sides.pop() if len(sides) == 1 else 0
 
 

@@ -8,10 +8,10 @@ from typing import Any, Protocol, TypeVar
 from uuid import UUID
 
 from care.due.context import Context
+from care.due.reading import Reading
 from care.due.triggers import (
     Span,
 )
-from care.due.usage import Reading
 from care.items import Fitting, Item
 from care.model import (
     CounterReading,

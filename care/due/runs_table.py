@@ -50,10 +50,10 @@ def read_runs(data: bytes, space: UUID, machines: Collection[str]) -> list[RunLi
 
 
 def _run(line: int, row: Mapping[str, str], space: UUID, names: Mapping[str, str], seen: Counter[str]) -> RunLine:
-    told = row.get("machine", "")
+    named = row.get("machine", "")
     known = ", ".join(sorted(names.values())) or "a machine that is set up"
-    require(told.lower() in names, "machine", repr(told[:60]), f"one of: {known}")
-    machine = names[told.lower()]
+    require(named.lower() in names, "machine", repr(named[:60]), f"one of: {known}")
+    machine = names[named.lower()]
     day, minutes = _day(row.get("day", "")), _minutes(row.get("minutes", ""))
     started = _time(row["started"]) if row.get("started") else None
     said = f"{machine.lower()} {day} {started} {minutes:g}"
@@ -90,9 +90,9 @@ def _minutes(text: str) -> float:
 
 
 def _yes(text: str) -> bool | None:
-    told = text.lower()
-    require(not told or told in YES + NO, "mopped", text, "yes or no, or nothing where nobody knows")
-    return told in YES if told else None
+    word = text.lower()
+    require(not word or word in YES + NO, "mopped", text, "yes or no, or nothing where nobody knows")
+    return word in YES if word else None
 
 
 def _id(text: str) -> UUID:

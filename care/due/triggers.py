@@ -12,8 +12,10 @@ from datetime import date, datetime, timedelta
 from care.due.context import Context
 from care.due.forecast import Remaining, Spent
 from care.due.learning import BORDERS, Factor
-from care.due.usage import Pace, Reading, a_week, weeks_to_use
-from care.model import Clock, Inspection, ToldFilling
+from care.due.reading import Reading
+from care.due.usage import Pace, a_week, weeks_to_use
+from care.due_state import Clock
+from care.model import Inspection, ToldFilling
 from care.rules import Rule, Trigger
 from care.vocabulary import Action, Calendar, Figure, Found, Meter, Mishap, School
 
@@ -117,20 +119,20 @@ def placed(trigger: Trigger, rule: Rule, index: float | None) -> float:
     return max(1.0, own) if trigger.meter in WHOLE else own
 
 
-def as_told(rule: Rule, told: ToldFilling | None, context: Context) -> Rule:
+def as_told(rule: Rule, filling: ToldFilling | None, context: Context) -> Rule:
     """A rule whose figures of use are what the household told of its container; no figure that it set itself moves.
 
     The bound of a school stays the book's.
     """
-    if told is None or rule.action not in EMPTYING or rule.moved_by is None or rule.figure is Figure.HOUSEHOLD:
+    if filling is None or rule.action not in EMPTYING or rule.moved_by is None or rule.figure is Figure.HOUSEHOLD:
         return rule
-    usual = Pace(told.hours_per_week, told.runs_per_week)
+    usual = Pace(filling.hours_per_week, filling.runs_per_week)
 
     def one(trigger: Trigger) -> Trigger:
         if not trigger.counts_use:
             return trigger
-        book = in_clock_units(trigger, placed(trigger, rule, told.index))
-        took = told.weeks * a_week(clock_meter(trigger), usual, context.usage, context.now)
+        book = in_clock_units(trigger, placed(trigger, rule, filling.index))
+        took = filling.weeks * a_week(clock_meter(trigger), usual, context.usage, context.now)
         return replace(trigger, times=took / book) if took else trigger
 
     return replace(rule, triggers=tuple(one(trigger) for trigger in rule.triggers))

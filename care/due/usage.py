@@ -4,18 +4,15 @@ from bisect import bisect_right
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
-from functools import cache
 from itertools import accumulate, pairwise
 from math import ceil
 
-from dateutil.rrule import rrulestr
-
-from care.errors import InvalidValue, require
+from care.due.reading import DAY, Reading
+from care.due.schedule import Schedule, runs_a_week
+from care.errors import require
 from care.model import Provenance, Run
-from care.vocabulary import Meter, Silence
+from care.vocabulary import Meter
 
-DAY = timedelta(days=1)
-WEEKDAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 RATE_WINDOW_DAYS = 28
 """How far back the usual pace is read when a machine has no schedule [days]. Ours: four weeks even out weekdays."""
 RATIO_WINDOW_DAYS = 182
@@ -70,45 +67,6 @@ class AtDock:
 
 NOT_SET = AtDock()
 """Nobody told what a dock is set to: it empties its robot at the end of each run."""
-
-
-@dataclass(frozen=True, slots=True)
-class Reading:
-    """What the meters counted over some time; `assumed_h` and `assumed_fills` are the parts of `run_hours` and `fills`
-    that nobody reported.
-    """
-
-    run_hours: float = 0.0
-    runs: float = 0
-    mop_runs: float = 0
-    evacuations: float = 0
-    assumed_h: float = 0.0
-    fills: float = 0
-    charges: float = 0.0
-    assumed_fills: float = 0.0
-
-    def __add__(self, other: "Reading") -> "Reading":
-        a, b = self, other
-        return Reading(
-            a.run_hours + b.run_hours,
-            a.runs + b.runs,
-            a.mop_runs + b.mop_runs,
-            a.evacuations + b.evacuations,
-            a.assumed_h + b.assumed_h,
-            a.fills + b.fills,
-            a.charges + b.charges,
-            a.assumed_fills + b.assumed_fills,
-        )
-
-    def assumed(self, meter: Meter) -> float:
-        """The share of what a meter of use counted that nobody reported [-]."""
-        if meter is Meter.FILLS:
-            return self.assumed_fills / self.fills if self.fills else 0.0
-        return self.assumed_h / self.run_hours if self.run_hours else 0.0
-
-    def of(self, meter: Meter) -> float:
-        """The count of one meter of use, in its unit."""
-        return float(getattr(self, meter.value))
 
 
 _SUMMED = ("run_hours", "runs", "mop_runs", "evacuations", "assumed_h", "assumed_fills")
@@ -195,7 +153,7 @@ def _untold_fills(at: Sequence[datetime], emptied: Sequence[datetime]) -> list[f
     """
     if not emptied:
         return [FILLS_A_RUN] * len(at)
-    edges = [0, *(bisect_right(at, told) for told in emptied), len(at)]
+    edges = [0, *(bisect_right(at, moment) for moment in emptied), len(at)]
     made: list[float] = []
     for first, last in pairwise(edges):
         made += [FILLS_A_RUN if last - first > MOST_RUNS_A_FILL else 0.0] * (last - first)
@@ -204,115 +162,6 @@ def _untold_fills(at: Sequence[datetime], emptied: Sequence[datetime]) -> list[f
 
 def _assumed(run: Run) -> bool:
     return run.provenance is Provenance.ASSUMED
-
-
-@dataclass(frozen=True, slots=True)
-class Schedule:
-    """A machine's usual week: a recurrence rule (RFC 5545), the minutes of a run, the local time it starts, if any.
-
-    `mops` tells whether its runs mop, `silence` what it means when nobody says that it ran.
-    """
-
-    rule: str
-    run_min: float
-    starts: time | None = None
-    mops: bool = False
-    silence: Silence = Silence.RESTED
-
-    def __post_init__(self) -> None:
-        require(0 < self.run_min <= 1440, "run_min", self.run_min, "more than 0 and at most 1440 minutes")
-        self.days(date(2026, 1, 5), date(2026, 1, 12))
-
-    def days(self, first: date, before: date) -> Sequence[date]:
-        """The days from `first` until the day before `before` on which it runs. Raises `InvalidValue` on a bad rule."""
-        return _days(self.rule, first, before)
-
-    @property
-    def every(self) -> int | None:
-        """Once in how many days it runs [days]; None where it has weekdays."""
-        return _days_apart(self.rule)
-
-    @property
-    def weekly(self) -> Reading:
-        """Hours and runs of a usual week, from four weeks of the rule."""
-        runs = _runs_a_week(self.rule)
-        return Reading(runs * self.run_min / 60, runs)
-
-
-@cache
-def _weekdays(rule: str) -> frozenset[int] | None:
-    """The weekdays (0 is Monday) of a plain weekly or daily rule; None for any other."""
-    parts = dict(part.split("=", 1) for part in rule.removeprefix("RRULE:").split(";") if "=" in part)
-    if parts == {"FREQ": "DAILY"}:
-        return frozenset(range(7))
-    days = parts.get("BYDAY", "").split(",")
-    if set(parts) == {"FREQ", "BYDAY"} and parts["FREQ"] == "WEEKLY" and set(days) <= set(WEEKDAYS):
-        return frozenset(WEEKDAYS.index(day) for day in days)
-    return None
-
-
-def _days(rule: str, first: date, before: date) -> list[date]:
-    plain = _weekdays(rule)
-    if plain is not None:  # the usual case by far, and a hundred times as fast as the general one
-        span = (first + n * DAY for n in range((before - first).days))
-        return [day for day in span if day.weekday() in plain]
-    try:
-        starts = None if "DTSTART" in rule else datetime.combine(first, time())
-        hits = rrulestr(rule, dtstart=starts).between(
-            datetime.combine(first, time()), datetime.combine(before, time()), inc=True
-        )
-    except (ValueError, TypeError, KeyError) as error:
-        raise InvalidValue(
-            f"schedule {rule!r} is not a recurrence rule: {error}",
-            field="schedule",
-            fix="Choose the days of the week on which it runs.",
-        ) from error
-    return [hit.date() for hit in hits if hit.date() < before]
-
-
-def weekly(
-    days: Sequence[str], run_min: float, starts: time | None, *, mops: bool = False, silence: Silence = Silence.RESTED
-) -> Schedule:
-    """A usual week on two-letter weekdays (MO..SU). Raises `InvalidValue` on any other word."""
-    for day in days:
-        require(day in WEEKDAYS, "days", day, "weekdays " + ", ".join(WEEKDAYS))
-    require(0 < run_min <= 1440, "minutes", f"{run_min:g}", "more than 0 and at most 1440 minutes")
-    return Schedule(f"RRULE:FREQ=WEEKLY;BYDAY={','.join(days)}", run_min, starts, mops, silence)
-
-
-MOST_DAYS_APART = 60
-"""The longest that a usual run every so many days may be apart [days]."""
-
-
-def every_so_many_days(
-    days: int,
-    first: date,
-    run_min: float,
-    starts: time | None,
-    *,
-    mops: bool = False,
-    silence: Silence = Silence.RESTED,
-) -> Schedule:
-    """A run every so many days from a first day on. Raises `InvalidValue` for fewer than 2 or more than 60 days.
-
-    >>> every_so_many_days(3, date(2026, 1, 5), 40, None).days(date(2026, 1, 6), date(2026, 1, 12))
-    [datetime.date(2026, 1, 8), datetime.date(2026, 1, 11)]
-    """
-    require(2 <= days <= MOST_DAYS_APART, "every", days, f"2 to {MOST_DAYS_APART} days")
-    rule = f"DTSTART:{first:%Y%m%d}T000000\nRRULE:FREQ=DAILY;INTERVAL={days}"
-    return Schedule(rule, run_min, starts, mops, silence)
-
-
-def _days_apart(rule: str) -> int | None:
-    """The days between two runs of a rule that `every_so_many_days` made; None for any other."""
-    return int(rule.rsplit("INTERVAL=", 1)[1]) if rule.startswith("DTSTART") else None
-
-
-@cache
-def _runs_a_week(rule: str) -> float:
-    """Runs in a week of a rule, from four weeks of it; exactly, where it names the days between two runs."""
-    apart = _days_apart(rule)
-    return 7 / apart if apart else len(_days(rule, date(2026, 1, 5), date(2026, 2, 2))) / 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -326,7 +175,7 @@ class Pace:
 def pace(log: UsageLog, schedule: Schedule | None, now: datetime) -> Pace:
     """The usual pace: the schedule's if there is one, else what ran in the last `RATE_WINDOW_DAYS`."""
     if schedule is not None:
-        return Pace(schedule.weekly.run_hours, _runs_a_week(schedule.rule))
+        return Pace(schedule.weekly.run_hours, runs_a_week(schedule.rule))
     seen = log.between(now - RATE_WINDOW_DAYS * DAY, now)
     weeks = RATE_WINDOW_DAYS / 7
     return Pace(seen.run_hours / weeks, seen.runs / weeks)

@@ -118,12 +118,12 @@ Move = Iterator[tuple[float | str, float]]
 
 
 def _by_clock(suspect: Suspect, part: PartBackground, background: Background) -> Move:
-    told = [part.clocks[Action(key)] for key in suspect.fault.clocks if Action(key) in part.clocks]
+    clocks = [part.clocks[Action(key)] for key in suspect.fault.clocks if Action(key) in part.clocks]
     just = {Action(key) for key in suspect.fault.clocks} & part.cleaned
     if just:
         yield 0.0, CLEANED_BITS
-    elif told:
-        gone = max(min(told), 0.05)  # the task that was done last is the one that tells
+    elif clocks:
+        gone = max(min(clocks), 0.05)  # the task that was done last is the one that tells
         yield round(gone, 2), CLOCK_BITS * log2(gone / CLOCK_FROM)
 
 

@@ -98,7 +98,7 @@ class Case:
             kept.append(event)
         return tuple(kept)
 
-    def told(self, probe: str) -> list[str]:
+    def answers(self, probe: str) -> list[str]:
         """What was answered to a probe since something was done that could change it, the last one last."""
         since = self.events[self._touched(probe, self.events) :]
         return [e.says for e in since if isinstance(e, Answered) and e.probe == probe]

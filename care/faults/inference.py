@@ -59,8 +59,8 @@ class Belief:
         self.case = case
         self.states = states or States(case.subject)
         self.influences = list(influences(case.subject, background) if moved is None else moved)
-        told = [case.subject.symptom(key) for key in case.symptoms]
-        self.blame = self.states.blame(told)
+        symptoms = [case.subject.symptom(key) for key in case.symptoms]
+        self.blame = self.states.blame(symptoms)
         """Whose doing what was noticed is, in each state: (suspects, states)."""
         self._start = self.states.prior(odds(case.subject, self.influences))
         self.now = self._through(case.standing)
@@ -85,8 +85,8 @@ class Belief:
     @property
     def ranked(self) -> list[tuple[str, float]]:
         """The suspects with their chances to be the cause, likeliest first."""
-        told = zip((s.key for s in self.case.subject.suspects), self.causes(self.now).tolist(), strict=True)
-        return sorted(told, key=lambda pair: -pair[1])
+        chances = zip((s.key for s in self.case.subject.suspects), self.causes(self.now).tolist(), strict=True)
+        return sorted(chances, key=lambda pair: -pair[1])
 
     def at_first(self) -> dict[str, float]:
         """The chance of every suspect before anything was told, the records counted."""
@@ -126,11 +126,11 @@ class Belief:
     def _proven_by(self, event: Answered) -> list[str]:
         """The suspects that an answer proves: those that lead to it, unless all else speaks against them."""
         probe = self.case.subject.probe(event.probe)
-        told = [s for s in self.case.subject.suspects if proves(s, probe) == event.says]
-        if stopped := [s.key for s in told if stops(s, probe)]:
+        shown = [s for s in self.case.subject.suspects if proves(s, probe) == event.says]
+        if stopped := [s.key for s in shown if stops(s, probe)]:
             return stopped
-        over = sum(self.of(s.key) for s in told if s.fault.hand_over)
-        return [s.key for s in told if (over >= HAND_OVER if s.fault.hand_over else self.of(s.key) >= PROVEN)]
+        over = sum(self.of(s.key) for s in shown if s.fault.hand_over)
+        return [s.key for s in shown if (over >= HAND_OVER if s.fault.hand_over else self.of(s.key) >= PROVEN)]
 
     def _expected(self, standing: Sequence[Event], number: int) -> float:
         """How likely all other events make this answer: their chance with it beside their chance with any answer."""
@@ -139,8 +139,8 @@ class Belief:
         probe = self.case.subject.probe(event.probe)
         shares = []
         for outcome in probe.check.outcomes:
-            told = [*standing[:number], Answered(event.probe, outcome.key), *standing[number + 1 :]]
-            shares.append(self._weight(told))
+            events = [*standing[:number], Answered(event.probe, outcome.key), *standing[number + 1 :]]
+            shares.append(self._weight(events))
         mine = [o.key for o in probe.check.outcomes].index(event.says)
         return shares[mine] / sum(shares)
 
@@ -196,5 +196,5 @@ class Belief:
         return cured
 
     def _odds(self, belief: Array) -> dict[str, float]:
-        told = self.causes(belief)
-        return {s.key: float(p) for s, p in zip(self.case.subject.suspects, told, strict=True)}
+        chances = self.causes(belief)
+        return {s.key: float(p) for s, p in zip(self.case.subject.suspects, chances, strict=True)}

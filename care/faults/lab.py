@@ -6,12 +6,14 @@ The same solution of the air as the fault finder's, and its own words for what f
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from care.due_state import DueState
 from care.errors import require
-from care.faults.airflow import Air, AirPath, sign
-from care.faults.book import AirEffect, Sign, Symptom
+from care.faults.airflow import Air, AirPath
+from care.faults.book import Symptom
+from care.faults.effects import AirEffect, Sign
 from care.faults.likelihood import chance_felt
+from care.faults.signs import sign
 from care.kinds import Archetype
-from care.model import DueState
 from care.vocabulary import Action, Column, Meter
 
 POWERS = (0.4, 0.6, 0.8, 1.0)
@@ -85,13 +87,13 @@ CLOGS = (Action.WASH, Action.CLEAN, Action.REPLACE, Action.EMPTY)
 
 def fills(kind: Archetype, path: AirPath, due: Iterable[DueState]) -> dict[str, float]:
     """How full each filter of `path` is by the clocks of its parts [0..1.5]; without those that nobody knows."""
-    told = {
+    by_task = {
         (one.slot, one.action): one.share for one in due if one.clocks and one.clocks[0].meter is not Meter.CONDITION
     }
     found: dict[str, float] = {}
     for key in filters(path):
         slots = [slot.key for slot in kind.slots if slot.station == key]
-        shares = [told[slot, action] for slot in slots for action in CLOGS if (slot, action) in told]
+        shares = [by_task[slot, action] for slot in slots for action in CLOGS if (slot, action) in by_task]
         if shares:
             found[key] = round(min(max(shares[0], 0.0), MOST_FULL), 3)
     return found

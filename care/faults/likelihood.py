@@ -11,8 +11,10 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from care.faults.airflow import Air, AirPath, sign
-from care.faults.book import LEAST, Check, Outcome, Sign, Symptom, Tells
+from care.faults.airflow import Air, AirPath
+from care.faults.book import Check, Outcome, Symptom, Tells
+from care.faults.effects import LEAST, Sign
+from care.faults.signs import sign
 from care.faults.subject import DOCK, Probe, Subject, Suspect, is_here
 
 Array = NDArray[np.float64]
@@ -133,8 +135,8 @@ class States:
     def proofs(self, probe: Probe) -> Array:
         """How often `probe` proves each suspect that is there: (suspects,)."""
         if probe.key not in self._proofs:
-            told = [_proof(suspect, probe) for suspect in self.subject.suspects]
-            self._proofs[probe.key] = np.array([tell.p if tell else 0.0 for tell in told])
+            tells = [_proof(suspect, probe) for suspect in self.subject.suspects]
+            self._proofs[probe.key] = np.array([tell.p if tell else 0.0 for tell in tells])
         return self._proofs[probe.key]
 
     def _shown(self, symptom: Symptom) -> Array:
@@ -175,8 +177,8 @@ class States:
         felt = self._sign(check.sign, check.of_dock)
         limits = [o.at_least for o in check.outcomes if o.at_least is not None]
         over = [np.zeros(len(self)), *(_above(felt, limit, check.sd) for limit in limits), np.ones(len(self))]
-        told = np.stack([high - low for low, high in pairwise(over)], axis=1)
-        return (1 - check.misjudged) * told + check.misjudged / len(check.outcomes)
+        chances = np.stack([high - low for low, high in pairwise(over)], axis=1)
+        return (1 - check.misjudged) * chances + check.misjudged / len(check.outcomes)
 
     def _sign(self, which: Sign, of_dock: bool) -> Array:
         """What the air does in each state, beside the clean machine."""
@@ -283,16 +285,16 @@ def _above(felt: Array, limit: float, sd: float) -> Array:
 def _either(a: Array, b: Array, c: Array) -> Array:
     """The chance of each answer from three causes that act alone; where several do, each is told as often."""
     rest = [x.sum(axis=1, keepdims=True) for x in (a, b, c)]
-    told = np.zeros_like(a)
+    chances = np.zeros_like(a)
     for mine, one, other in ((a, rest[1], rest[2]), (b, rest[0], rest[2]), (c, rest[0], rest[1])):
-        told = told + mine * ((1 - one) * (1 - other) + (one * (1 - other) + other * (1 - one)) / 2 + one * other / 3)
-    told[:, 0] = np.clip(1 - told[:, 1:].sum(axis=1), 0.0, 1.0)
-    return told
+        either = (one * (1 - other) + other * (1 - one)) / 2
+        chances = chances + mine * ((1 - one) * (1 - other) + either + one * other / 3)
+    chances[:, 0] = np.clip(1 - chances[:, 1:].sum(axis=1), 0.0, 1.0)
+    return chances
 
 
 def _whichever(solved: Array, looked: Array) -> Array:
     """Two ways to an answer other than the first: it is given where either leads to it."""
     joined: Array = 1 - (1 - solved) * (1 - looked)
     joined[:, 0] = solved[:, 0] * looked[:, 0]
-    joined /= joined.sum(axis=1, keepdims=True)
-    return joined
+    return np.asarray(joined / joined.sum(axis=1, keepdims=True))

@@ -4,19 +4,17 @@ An answer is worth the bits it tells of the cause, and a proof as many more as i
 is shared by all that lies behind it. docs/why/faults.md has what other orders came to.
 """
 
-from collections.abc import Collection, Iterable, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
-from care.content import Tool
-from care.faults.book import Outcome
 from care.faults.case import CANT_TELL, Answered, Case, Cured, Retested
+from care.faults.hands import ANYBODY, Hands
 from care.faults.inference import Belief
 from care.faults.likelihood import Array, proves
-from care.faults.subject import Probe, Subject, Suspect
-from care.household import AtTheBench
-from care.vocabulary import Skill
+from care.faults.safety import Safety
+from care.faults.subject import Probe, Subject
 
 SWITCH_MIN = 0.5
 """Making the machine safe, or ready to run again, between looks and live tests [min]."""
@@ -145,90 +143,6 @@ class Next:
         return "opened" if self.probe.door and self.minutes < self.probe.opening_min else "cheap"
 
 
-@dataclass(frozen=True, slots=True)
-class Hands:
-    """Who looks: which tools they lack (keys of the book), and how far they go into a machine."""
-
-    lacks: frozenset[str] = frozenset()
-    home: AtTheBench = field(default_factory=AtTheBench)
-
-    @classmethod
-    def of(cls, home: AtTheBench, tools: Iterable[Tool]) -> "Hands":
-        """The household's: without gauge and meter unless told of; without a second vacuum where they told only
-        of other tools.
-
-        Nothing stands in for what a check works by: a can blows where a vacuum draws.
-        """
-        told = home.tools is not None
-        asked = {t.key for t in tools if t.works_by == "rare" or (told and t.works_by == "usual")}
-        return cls(frozenset(asked - (home.tools or frozenset())), home)
-
-    def can(self, probe: Probe) -> bool:
-        """Whether they can make a check."""
-        within = self.home.opens(probe.opening) and self._goes(probe.check.skill)
-        return within and not self.lacks & set(probe.check.tools)
-
-    def cures(self, suspect: Suspect) -> bool:
-        """Whether they can put it right themselves: it is for a user at all, and not further in than they go."""
-        return (
-            not (suspect.fault.hand_over or suspect.fault.meant)
-            and self.home.opens(suspect.opening)
-            and self._goes(suspect.fault.skill)
-        )
-
-    def _goes(self, skill: str) -> bool:
-        return not skill or self.home.skill.reaches(Skill(skill))
-
-
-ANYBODY = Hands()
-
-
-class Safety:
-    """What has to be seen to be safe in a case, before anything is run or charged, and whether it was."""
-
-    def __init__(self, case: Case) -> None:
-        self.case = case
-        self._noticed = [case.subject.symptom(key) for key in case.symptoms]
-
-    def seen(self, check: str) -> bool:
-        """Whether each look of this kind that the machine has found nothing, the last time it was made."""
-        probes = [probe for probe in self.case.subject.probes if probe.check.key == check]
-        return all(self._last(probe) == probe.check.outcomes[0].key for probe in probes)
-
-    def _last(self, probe: Probe) -> str:
-        return next((s for s in reversed(self.case.told(probe.key)) if s != CANT_TELL), "")
-
-    @property
-    def first(self) -> frozenset[str]:
-        """The looks (keys of checks) that what is noticed asks for before all else, those that are still to be made."""
-        wanted = {key for symptom in self._noticed for key in symptom.first}
-        return frozenset(key for key in wanted if not self.seen(key))
-
-    @property
-    def forbidden(self) -> bool:
-        """Whether something noticed or found forbids all power, and nothing was done since that could end it."""
-        if any(symptom.out_of_use for symptom in self._noticed):
-            return True
-        told = (e for e in self.case.standing if isinstance(e, Answered) and e.says != CANT_TELL)
-        return any(_outcome(self.case, e).stands_still and e.says in self.case.told(e.probe)[-1:] for e in told)
-
-    @property
-    def may_power(self) -> bool:
-        """Whether anything may be plugged in or charged: nothing forbids it, and what must be was seen."""
-        return not (self.first or self.forbidden)
-
-    @property
-    def may_run(self) -> bool:
-        """Whether the machine may be run for a test: not while it cools, either."""
-        cools = not all(self.case.resting.values())
-        return self.may_power and not cools and not any(symptom.stands_still for symptom in self._noticed)
-
-
-def _outcome(case: Case, told: Answered) -> Outcome:
-    outcomes = case.subject.probe(told.probe).check.outcomes
-    return next(one for one in outcomes if one.key == told.says)
-
-
 class Ranking:
     """Weighs the probes of a case against each other from one belief, for the one `who` looks."""
 
@@ -285,7 +199,7 @@ class Ranking:
 
     def _open(self, probe: Probe) -> bool:
         """Whether it may be offered: only so often."""
-        clear = sum(says != CANT_TELL for says in self.case.told(probe.key))
+        clear = sum(says != CANT_TELL for says in self.case.answers(probe.key))
         unclear = sum(e == Answered(probe.key, CANT_TELL) for e in self.case.events)
         done = [self.case.times_cured(s.key) for s in self.case.subject.suspects if probe.puts_right(s)]
         same_again = probe.proves_nothing or probe.check.recalled  # what is thought back to is told alike twice
@@ -293,16 +207,16 @@ class Ranking:
         return often and unclear < LOOKS and (not done or min(done) < MOST_CURES)
 
     def _trust(self, probe: Probe) -> float:
-        told = self.case.told(probe.key)
-        return 1.0 if not told else UNCLEAR if set(told) == {CANT_TELL} else AGAIN
+        answers = self.case.answers(probe.key)
+        return 1.0 if not answers else UNCLEAR if set(answers) == {CANT_TELL} else AGAIN
 
     def _weigh(self, probe: Probe) -> Next:
         belief = self.belief.now
         joint = self.states.answers(probe) * belief[:, None]  # (states, answers)
         chances = joint.sum(axis=0)
-        told, then = self.belief.causes(belief), self.belief.causes((joint / chances).T)
-        bits = float(_entropy(told) - chances @ _entropy(then))
-        each = told * self.states.proofs(probe)
+        now, then = self.belief.causes(belief), self.belief.causes((joint / chances).T)
+        bits = float(_entropy(now) - chances @ _entropy(then))
+        each = now * self.states.proofs(probe)
         return Next(
             probe,
             self.stands.minutes(probe),

@@ -10,7 +10,8 @@ from typing import Protocol, TypeVar
 from care.content import Book
 from care.errors import require
 from care.faults.airflow import AirPath, air_path
-from care.faults.book import Check, Fault, FaultBook, Route, Symptom, Tick, fits
+from care.faults.book import Check, Fault, FaultBook, Route, Symptom, Tick
+from care.faults.effects import fits
 from care.kinds import Archetype, Opening, Station
 from care.parts import Slot
 
@@ -45,8 +46,8 @@ class Spot:
 
     def in_words(self, text: str) -> str:
         """A sentence of the book with its name in it."""
-        told = text.format(place=self.name)
-        return told[0].upper() + told[1:]
+        words = text.format(place=self.name)
+        return words[0].upper() + words[1:]
 
     def of(self, key: str) -> str:
         """The key of something that is here."""
@@ -222,8 +223,8 @@ def changes(suspect: Suspect, probe: Probe) -> bool:
     """
     if probe.check.sign is not None and suspect.fault.air is not None:
         return True
-    told = (tell for tell in probe.check.tells if tell.fault == suspect.fault.key)
-    return probe.check.recalled is False and any(tell.anywhere or is_here(suspect, probe) for tell in told)
+    tells = (tell for tell in probe.check.tells if tell.fault == suspect.fault.key)
+    return probe.check.recalled is False and any(tell.anywhere or is_here(suspect, probe) for tell in tells)
 
 
 def _of_dock(dock: Archetype | None) -> dict[str, str]:

@@ -4,14 +4,15 @@ from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
+from care.faults.answering import danger_of, is_gone, looked_for
 from care.faults.background import NOTHING_KNOWN, Background, Influence
 from care.faults.book import Counts
-from care.faults.case import Answered, Case, Cured, Event, Noticed, Retested
+from care.faults.case import Answered, Case, Cured
 from care.faults.cure import cure_of
+from care.faults.hands import ANYBODY, Hands
 from care.faults.inference import Belief, Doubt
 from care.faults.likelihood import OTHER, States, proves, stops, told_by
-from care.faults.next_check import ANYBODY, MOST_CURES, WORTH, Hands, Next, Ranking, is_free, since_cure
-from care.faults.subject import Subject
+from care.faults.next_check import MOST_CURES, WORTH, Next, Ranking, is_free, since_cure
 from care.vocabulary import Action
 
 BY_ITSELF = 0.78
@@ -97,7 +98,7 @@ def assess_belief(belief: Belief, who: Hands = ANYBODY) -> Assessment:
     ranked = ranking.best()
     verdict = _Judge(belief, who, ranking, ranked).verdict()
     ranked.sort(key=lambda n: n.probe.key not in verdict.looks)
-    out = [key for key, p in belief.ranked if p < WORTH and _looked_for(case, key)]
+    out = [key for key, p in belief.ranked if p < WORTH and looked_for(case, key)]
     return Assessment(verdict, belief.ranked, belief.influences, ranked, belief.doubts(), out)
 
 
@@ -115,11 +116,11 @@ class _Judge:
             return Verdict(Stand.NOTICE)
         noticed = (self.subject.symptom(key) for key in case.symptoms)
         ended = next((one.out_of_use for one in noticed if one.ends), "")
-        if danger := ended or next((d for e in case.standing if (d := _danger_of(self.subject, e))), ""):
+        if danger := ended or next((d for e in case.standing if (d := danger_of(self.subject, e))), ""):
             return Verdict(Stand.HAND_OVER, tuple(k for k in self.belief.proven if self._is_danger(k)), danger=danger)
         if since_cure(case):
             return Verdict(Stand.RETEST, _cured(case)[-1:], counts=self._counts())
-        if _is_gone(case):
+        if is_gone(case):
             return self._behind()
         if first := self._askable(lambda n: n.probe.check.key in self.safety.first):
             return Verdict(Stand.ASK, looks=first)
@@ -211,13 +212,13 @@ class _Judge:
         """Looks at what else gives the answer that proved a suspect and costs no part, not made yet."""
         suspect = self.subject.suspect(key)
         answers = [e for e in self.case.standing if isinstance(e, Answered)]
-        told = [(p, e.says) for e in answers if proves(suspect, p := self.subject.probe(e.probe)) == e.says]
+        signs = [(p, e.says) for e in answers if proves(suspect, p := self.subject.probe(e.probe)) == e.says]
         rivals = [
             one
             for one in self.subject.suspects
             if one.key != key
             and cure_of(one).action is not Action.REPLACE
-            and any(told_by(one, probe, says) >= SAME_SIGN for probe, says in told)
+            and any(told_by(one, probe, says) >= SAME_SIGN for probe, says in signs)
         ]
         return self._askable(lambda n: self._new(n) and any(proves(one, n.probe) for one in rivals))
 
@@ -233,7 +234,7 @@ class _Judge:
         return any(chance[single] > 2 * chance[0] for chance in shown)
 
     def _new(self, n: Next) -> bool:
-        return not self.case.told(n.probe.key)
+        return not self.case.answers(n.probe.key)
 
     def _askable(self, wanted: Callable[[Next], bool]) -> tuple[str, ...]:
         return tuple(n.probe.key for n in self.ranked if wanted(n))
@@ -258,51 +259,3 @@ def _is_other(case: Case, key: str) -> bool:
 
 def _cured(case: Case) -> tuple[str, ...]:
     return tuple(e.suspect for e in case.events if isinstance(e, Cured))
-
-
-def _looked_for(case: Case, suspect: str) -> bool:
-    """Whether a check that could prove it was made and did not."""
-    one = case.subject.suspect(suspect)
-    for event in case.events:
-        if isinstance(event, Answered):
-            says = proves(one, case.subject.probe(event.probe))
-            if says is not None and says != event.says:
-                return True
-    return False
-
-
-def answered(case: Case, probe: str, says: str) -> Case:
-    """The case with an answer; where making the check put right what the answer proves, with that cure as well."""
-    told = case.with_event(Answered(probe, says))
-    check = case.subject.probe(probe).check
-    for suspect in case.subject.suspects:
-        done = suspect.fault.key in check.cures and proves(suspect, case.subject.probe(probe)) == says
-        if done:
-            told = told.with_event(Cured(suspect.key))
-    return told
-
-
-def danger_told(subject: Subject, event: Event) -> tuple[str, str] | None:
-    """The danger that an event tells of, if one: the role of the machine it is at, and its key in the book."""
-    if isinstance(event, Noticed):
-        found = subject.symptom(event.symptom).out_of_use
-        return ("", found) if found else None
-    if danger := _danger_of(subject, event):
-        assert isinstance(event, Answered)
-        return subject.probe(event.probe).at.role, danger
-    return None
-
-
-def _danger_of(subject: Subject, event: Event) -> str:
-    """The danger that an answer tells of; nothing for what is no such answer."""
-    if not isinstance(event, Answered):
-        return ""
-    check = subject.probe(event.probe).check
-    told = (tell.danger for tell in check.tells if tell.danger and tell.says == event.says)
-    return next(told, next((one.danger for one in check.outcomes if one.key == event.says), ""))
-
-
-def _is_gone(case: Case) -> bool:
-    """Whether the last try of what was put right found all that was noticed gone."""
-    tries = [event for event in case.events if isinstance(event, Retested)]
-    return bool(tries) and tries[-1].gone

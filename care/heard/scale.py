@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from math import log
 from uuid import UUID
 
-from care.bench.drying import SCALE_STEP_G, is_lighter
+from care.bench.weighing import SCALE_STEP_G, is_lighter
 
 WETTEST = 8.0
 """A soaked foam weighs at most so many times as much as a dry one [-]. Ours."""

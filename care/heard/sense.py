@@ -72,7 +72,7 @@ def doubt_run(minutes: float, area_m2: float | None, minutes_that_day: float) ->
 
 def counts_back(totals: Sequence[tuple[datetime, float]], at: datetime, total: float) -> bool:
     """Whether a device's own total at `at` is less than an earlier one of it, or more than a later one."""
-    return any(told > total if when <= at else told < total for when, told in totals)
+    return any(other > total if when <= at else other < total for when, other in totals)
 
 
 def doubt_air(temp_c: float, rh_pct: float) -> Doubt | None:

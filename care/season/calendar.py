@@ -6,7 +6,8 @@ from datetime import date, datetime, timedelta
 from hashlib import sha256
 from uuid import UUID, uuid5
 
-from care.season.model import ChoreKey, Visit
+from care.season.chore import ChoreKey
+from care.season.model import Visit
 
 SAME_WITHIN_DAYS = 14
 """A visit that went no further than this, and has a task of the one that was there, is that one, moved [days]. Ours."""
@@ -84,5 +85,5 @@ def _new(visit: Visit, number: int, house: UUID, now: datetime) -> Entry:
 
 def _digest(visit: Visit) -> str:
     """What a calendar shows of a visit: its day, what is done, how long it takes."""
-    told = [str(visit.day.date), f"{visit.minutes:.0f}", *sorted("/".join(map(str, j.chore.key)) for j in visit.jobs)]
-    return sha256("\n".join(told).encode()).hexdigest()[:16]
+    facts = [str(visit.day.date), f"{visit.minutes:.0f}", *sorted("/".join(map(str, j.chore.key)) for j in visit.jobs)]
+    return sha256("\n".join(facts).encode()).hexdigest()[:16]

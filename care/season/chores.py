@@ -12,11 +12,12 @@ import numpy as np
 from care.bench.rotation import missed_runs, stands_still
 from care.due.context import Context
 from care.due.past import counting_actions
+from care.due_state import Clock, DueState
 from care.kinds import Archetype
-from care.model import Clock, DueState, Machine
+from care.model import Machine
 from care.parts import Slot
 from care.rules import Drying, Rule
-from care.season.model import SEASON_DAYS, Chore, ChoreKey, Floats, Waits
+from care.season.chore import SEASON_DAYS, Chore, ChoreKey, Floats, Waits
 from care.vocabulary import Action, LoadKind, Meter, Skill
 
 VISIT_AT = time(18)
@@ -38,7 +39,7 @@ class InStock:
 
 
 @dataclass(frozen=True)
-class Told:
+class Circumstances:
     """What a season needs to know of a machine besides its due states.
 
     `spares` are slots with a dry part that goes in meanwhile, `back_on` the days on which parts come off the rack,
@@ -64,50 +65,56 @@ def with_parts_back(machine: Machine, on_rack: Mapping[str, UUID]) -> Machine:
     return Machine(machine.id, machine.name, machine.archetype, {**on_rack, **machine.fitted}, machine.features)
 
 
-def chores_of(machine: Machine, states: Sequence[DueState], context: Context, told: Told) -> list[Chore]:
+def chores_of(machine: Machine, states: Sequence[DueState], context: Context, known: Circumstances) -> list[Chore]:
     """The chores of a machine whose parts are all in: what has a date, by every meter that moves it.
 
     What only a find makes due is one until it is done. What the book leaves to a repairer is none.
     """
     kind = machine.archetype
-    starts = _runs(context, told.days)
+    starts = _runs(context, known.days)
     made = []
     for state in states:
         slot = kind.slot(state.slot)
         if state.item_id is None or state.due is None or kind.slot(state.slot).for_repairer(state.action):
             continue
-        if (state.due.p50 - context.today).days > told.days and not state.is_due:
+        if (state.due.p50 - context.today).days > known.days and not state.is_due:
             continue
-        made.append(_chore(machine.id, kind, slot, state, context, told, starts))
+        made.append(_chore(machine.id, kind, slot, state, context, known, starts))
     return made
 
 
 def _chore(
-    machine_id: UUID, kind: Archetype, slot: Slot, state: DueState, context: Context, told: Told, starts: list[datetime]
+    machine_id: UUID,
+    kind: Archetype,
+    slot: Slot,
+    state: DueState,
+    context: Context,
+    known: Circumstances,
+    starts: list[datetime],
 ) -> Chore:
     key = ChoreKey(machine_id, slot.key, state.action)
     rule = slot.rule(state.action)
     opening = kind.opening(slot.opening) if slot.opening else None
     drying = None if rule.is_life else slot.drying_of(state.action)
-    stops = drying is not None and stands_still(slot, drying, has_spare=slot.key in told.spares)
-    hours = told.dries_h(drying) if drying is not None else 0.0
-    growth = growth_of(state, context, told.days)
+    stops = drying is not None and stands_still(slot, drying, has_spare=slot.key in known.spares)
+    hours = known.dries_h(drying) if drying is not None else 0.0
+    growth = growth_of(state, context, known.days)
     gone = gone_of(state, growth, context.today)
-    stock = told.stock.get(slot.key, InStock()) if rule.is_life else InStock()
-    not_before, waits = _waits(slot, state, context, told, stock)
+    stock = known.stock.get(slot.key, InStock()) if rule.is_life else InStock()
+    not_before, waits = _waits(slot, state, context, known, stock)
     return Chore(
         key,
         state.stake,
-        rule.card.effort_min * told.pace,
+        rule.card.effort_min * known.pace,
         gone,
-        growth * _use_of(state, rule, told.use)[:, None],
+        growth * _use_of(state, rule, known.use)[:, None],
         opening=opening.key if opening else None,
-        opening_min=opening.setup_min * told.pace if opening else 0.0,
+        opening_min=opening.setup_min * known.pace if opening else 0.0,
         skill=opening.skill if opening else Skill.MODULES,
         not_before=not_before,
         waits=waits,
-        missed=tuple(_missed(starts, hours, context, told)) if stops else (),
-        turns=drying is not None and slot.key in told.spares and slot.needed_to_run and drying.floor_h > 0,
+        missed=tuple(_missed(starts, hours, context, known)) if stops else (),
+        turns=drying is not None and slot.key in known.spares and slot.needed_to_run and drying.floor_h > 0,
         dries_h=hours,
         covers=frozenset(covered_by(machine_id, slot, state.action)),
         price=stock.price,
@@ -172,12 +179,14 @@ def gone_of(state: DueState, growth: Floats, today: date) -> float:
     return float(max(0.0, 1 - (growth[:, ahead] - growth[:, 0]).max()))
 
 
-def _waits(slot: Slot, state: DueState, context: Context, told: Told, stock: InStock) -> tuple[int, Waits | None]:
+def _waits(
+    slot: Slot, state: DueState, context: Context, known: Circumstances, stock: InStock
+) -> tuple[int, Waits | None]:
     """The first day on which it can be done, and why not before."""
     until: list[tuple[int, Waits]] = []
-    if put_off := told.put_off.get((slot.key, state.action)):
+    if put_off := known.put_off.get((slot.key, state.action)):
         until.append(((put_off - context.today).days, Waits.PUT_OFF))
-    if back := told.back_on.get(slot.key):
+    if back := known.back_on.get(slot.key):
         until.append(((back - context.today).days, Waits.RACK))
     if stock.on_hand == 0:
         until.append((stock.lead_days, Waits.ORDER))
@@ -198,9 +207,9 @@ def _runs(context: Context, days: int) -> list[datetime]:
     return missed_runs(context.schedule, context.rests, now=context.now, until=until, zone=context.zone)
 
 
-def _missed(starts: list[datetime], hours: float, context: Context, told: Told) -> Iterator[int]:
+def _missed(starts: list[datetime], hours: float, context: Context, known: Circumstances) -> Iterator[int]:
     """How many runs fall into so many hours after a visit of each day."""
-    for n in range(told.days + 1):
-        at = datetime.combine(context.today + timedelta(days=n), told.at, tzinfo=context.zone)
+    for n in range(known.days + 1):
+        at = datetime.combine(context.today + timedelta(days=n), known.at, tzinfo=context.zone)
         runs = bisect_left(starts, at + timedelta(hours=ceil(hours))) - bisect_right(starts, at)
-        yield round(runs * told.use)
+        yield round(runs * known.use)

@@ -2,8 +2,10 @@
 
 from collections.abc import Callable, Sequence
 
-from care.season.model import Chore, ChoreKey, Score, Weights
+from care.season.chore import Chore, ChoreKey
+from care.season.model import Score
 from care.season.score import score
+from care.season.weights import Weights
 
 
 def on_own_dates(chores: Sequence[Chore]) -> dict[ChoreKey, list[int]]:

@@ -3,7 +3,10 @@
 from datetime import date, timedelta
 from itertools import pairwise
 
-from care.season.model import SEASON_DAYS, WEEKDAYS, ChoreKey, Day, Pin, Wishes
+from care.due.schedule import WEEKDAYS
+from care.season.chore import SEASON_DAYS, ChoreKey
+from care.season.model import Day
+from care.season.wishes import Pin, Wishes
 from care.vocabulary import Skill
 
 NEAR_DAYS = 42

@@ -12,8 +12,10 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from care.season.model import Chore, Day, Floats, Weights
+from care.season.chore import Chore, Floats
+from care.season.model import Day
 from care.season.ways import SENSIBLE_FROM
+from care.season.weights import Weights
 from care.vocabulary import Action
 
 DRAWS = 300

@@ -42,7 +42,7 @@ def pace_of(sittings: Sequence[Took]) -> Pace:
     >>> pace_of([]).factor, round(pace_of([Took(20, 30)] * 8).factor, 2)
     (1.0, 1.4)
     """
-    told = [log(one.took_min / one.book_min) for one in sittings if one.tells]
-    weight = len(told) / SITTING_SD**2
-    middle = sum(told) / SITTING_SD**2 / (weight + 1 / PRIOR_SD**2) if told else 0.0
-    return Pace(exp(middle), len(told))
+    logs = [log(one.took_min / one.book_min) for one in sittings if one.tells]
+    weight = len(logs) / SITTING_SD**2
+    middle = sum(logs) / SITTING_SD**2 / (weight + 1 / PRIOR_SD**2) if logs else 0.0
+    return Pace(exp(middle), len(logs))

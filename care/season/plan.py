@@ -4,25 +4,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date, timedelta
 
+from care.season.chore import SEASON_DAYS, Chore, ChoreKey, Waits
 from care.season.days import contradictions, days_of, usual_gap
-from care.season.model import (
-    SEASON_DAYS,
-    Between,
-    Chore,
-    ChoreKey,
-    Day,
-    Helps,
-    Job,
-    Season,
-    Unmet,
-    Visit,
-    Waits,
-    Weights,
-    Wishes,
-)
+from care.season.model import Between, Day, Helps, Job, Season, Unmet, Visit
 from care.season.score import Doing, coverers_of, hands_on_min, jobs_by_day, score, set_back_on, shares_from
 from care.season.solve import EFFORT, solve
 from care.season.ways import Asked
+from care.season.weights import Weights
+from care.season.wishes import Wishes
 from care.vocabulary import Skill
 
 
@@ -107,8 +96,8 @@ def _visits(chores: Sequence[Chore], doing: Doing, days: Sequence[Day]) -> tuple
     before = {chore.key: set_back_on(chore, doing, coverers_of(chores)) for chore in chores}
     made = []
     for index, jobs in jobs_by_day(chores, doing).items():
-        told = [_job(chore, index, before[chore.key]) for chore in jobs]
-        order = sorted(told, key=lambda job: (str(job.chore.key.machine_id), job.chore.stake, job.chore.key))
+        jobs_done = [_job(chore, index, before[chore.key]) for chore in jobs]
+        order = sorted(jobs_done, key=lambda job: (str(job.chore.key.machine_id), job.chore.stake, job.chore.key))
         made.append(Visit(at[index], tuple(order), hands_on_min(jobs)))
     return tuple(made)
 

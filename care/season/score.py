@@ -5,7 +5,9 @@ from collections.abc import Iterable, Mapping, Sequence
 
 import numpy as np
 
-from care.season.model import Chore, ChoreKey, Floats, Score, Weights
+from care.season.chore import Chore, ChoreKey, Floats
+from care.season.model import Score
+from care.season.weights import Weights
 from care.vocabulary import Consequence
 
 Doing = Mapping[ChoreKey, Sequence[int]]

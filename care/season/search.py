@@ -13,7 +13,8 @@ from uuid import UUID
 import numpy as np
 from numpy.typing import NDArray
 
-from care.season.model import Chore, Day, Floats, Weights
+from care.season.chore import Chore, Floats
+from care.season.model import Day
 from care.season.ways import (
     FORBIDDEN,
     Asked,
@@ -25,6 +26,7 @@ from care.season.ways import (
     way_weighs,
     with_days_given,
 )
+from care.season.weights import Weights
 
 OVER_FULL = 5.0
 """What a minute beyond those that a day has weighs [min]. Ours."""

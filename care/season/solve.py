@@ -10,10 +10,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from care.season.model import Chore, ChoreKey, Day, Weights
+from care.season.chore import Chore, ChoreKey
+from care.season.model import Day
 from care.season.polish import polish
 from care.season.search import Joint, On
 from care.season.ways import Asked, nodes_of
+from care.season.weights import Weights
 
 EFFORT = 1.0
 """How hard it looks, as a share of the usual [-]. At 0 the plan is settled and not bettered."""

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from care.season.model import ChoreKey
+from care.season.chore import ChoreKey
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,8 +11,11 @@ from datetime import date
 import numpy as np
 from numpy.typing import NDArray
 
-from care.season.model import STRICT, Chore, ChoreKey, Day, Floats, NotOn, Pin, Weights
+from care.season.chore import Chore, ChoreKey, Floats
+from care.season.model import Day
 from care.season.score import shares_from
+from care.season.weights import STRICT, Weights
+from care.season.wishes import NotOn, Pin
 
 SENSIBLE_FROM = 0.4
 """No chore is done before this share of its interval, unless nothing else keeps it in time [-]. Ours."""

@@ -16,7 +16,7 @@ CLOSE = 0.15
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class CostBasis:
     """What a household told of a machine's worth: its price new, how long such a one serves, what an hour of theirs is
     worth to them [cents]; 0 leaves their minutes out.
     """
@@ -70,9 +70,9 @@ class KeepGoing:
         """The parts of a year [cents]."""
         return sum(part.cost for part in self.parts)
 
-    def share_of_new(self, told: Told) -> float | None:
+    def share_of_new(self, basis: CostBasis) -> float | None:
         """The parts of a year against what a new machine costs [-]; None where nobody told that."""
-        return None if told.price_new is None else self.parts_cost / told.price_new
+        return None if basis.price_new is None else self.parts_cost / basis.price_new
 
     @property
     def cost(self) -> int:
@@ -160,15 +160,15 @@ class RepairOrReplace:
         return self.repair_a_year < self.new_a_year
 
 
-def repair_or_replace(repair: Repair, told: Told, *, age_years: float) -> RepairOrReplace:
+def repair_or_replace(repair: Repair, basis: CostBasis, *, age_years: float) -> RepairOrReplace:
     """Whether a repair pays against a new machine. Raises `InvalidValue` where nobody told what a new one costs."""
-    require(told.price_new is not None, "price_new", "none", "what a new one costs")
-    price = told.price_new or 0
-    left = max(0.0, told.life_years - age_years)
-    spent = repair.cost + worth_of(repair.minutes, told.hour_value)
+    require(basis.price_new is not None, "price_new", "none", "what a new one costs")
+    price = basis.price_new or 0
+    left = max(0.0, basis.life_years - age_years)
+    spent = repair.cost + worth_of(repair.minutes, basis.hour_value)
     return RepairOrReplace(
         repair_a_year=round(spent / repair.adds_years),
-        new_a_year=round(price / told.life_years),
-        worth_left=round(price * left / told.life_years),
+        new_a_year=round(price / basis.life_years),
+        worth_left=round(price * left / basis.life_years),
         years_left=left,
     )

@@ -13,8 +13,8 @@ from uuid import UUID
 import numpy as np
 from numpy.typing import NDArray
 
+from care.due_state import DueDate
 from care.errors import require
-from care.model import DueDate
 
 DRAWS = 500
 """Futures drawn [-]."""

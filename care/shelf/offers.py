@@ -27,16 +27,16 @@ def read_csv(data: bytes, *, supplier: str, currency: str, delivery: int = 0) ->
 def read_json(data: bytes) -> PriceList:
     """A price list from JSON: {supplier, currency, delivery, offers: [{code, name, contents, price, ...}]}."""
     try:
-        told = json.loads(text_of(data, MOST_BYTES))
+        document = json.loads(text_of(data, MOST_BYTES))
     except json.JSONDecodeError as error:
         raise InvalidValue(
             f"file: no JSON: {error.msg} in line {error.lineno}", field="file", fix="Ask the shop for its list again."
         ) from error
-    ok = isinstance(told, Mapping) and isinstance(told.get("offers"), list)
+    ok = isinstance(document, Mapping) and isinstance(document.get("offers"), list)
     require(ok, "file", "something else", "a price list with supplier, currency and offers")
-    rows = [(n, one if isinstance(one, Mapping) else {}) for n, one in enumerate(told["offers"], 1)]
-    delivery = cents(str(told.get("delivery", "0")), "delivery")
-    return _listed(rows, str(told.get("supplier", "")), str(told.get("currency", "")), delivery)
+    rows = [(n, one if isinstance(one, Mapping) else {}) for n, one in enumerate(document["offers"], 1)]
+    delivery = cents(str(document.get("delivery", "0")), "delivery")
+    return _listed(rows, str(document.get("supplier", "")), str(document.get("currency", "")), delivery)
 
 
 def _listed(rows: Iterable[tuple[int, Mapping[str, Any]]], supplier: str, currency: str, delivery: int) -> PriceList:

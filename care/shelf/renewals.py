@@ -5,8 +5,9 @@ from uuid import UUID
 
 from care.due.upkeep import speed_a_year, times_a_year
 from care.due.usage import Pace
+from care.due_state import DueDate, DueState
 from care.kinds import Archetype
-from care.model import DueDate, DueState, Load
+from care.model import Load
 from care.parts import Slot
 from care.shelf.demand import Renewal
 from care.vocabulary import Meter, School

@@ -39,8 +39,8 @@ class PartNumber:
     def __post_init__(self) -> None:
         fits = 0 < len(self.number.strip()) <= 40 and not set("+\n\r,;") & set(self.number)
         require(fits, "number", repr(self.number), "1 to 40 characters without + , or ;")
-        told = self.check not in (FitCheck.DIFFERS, FitCheck.NO) or bool(self.note.strip())
-        require(told, "note", repr(self.note), "a few words on what is different")
+        explained = self.check not in (FitCheck.DIFFERS, FitCheck.NO) or bool(self.note.strip())
+        require(explained, "note", repr(self.note), "a few words on what is different")
 
 
 @dataclass(frozen=True, slots=True)

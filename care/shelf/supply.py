@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
-from care.model import DueDate
+from care.due_state import DueDate
 from care.shelf.demand import Demand, Spread
 
 EARLY_SHARE = 0.02

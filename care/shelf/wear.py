@@ -10,8 +10,8 @@ from enum import StrEnum
 from math import sqrt
 from statistics import fmean, linear_regression
 
+from care.due_state import DueDate
 from care.measures import Measure
-from care.model import DueDate
 from care.units import Scale
 
 FEWEST_POINTS = 2

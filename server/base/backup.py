@@ -54,8 +54,8 @@ def backups() -> list[Backup]:
     """All copies of this database, newest first. What is not named as one is none."""
     made = []
     for file in folder().glob(f"{_stem()}-*.sqlite3") if folder().exists() else ():
-        if told := NAME.fullmatch(file.name):
-            at = datetime.fromisoformat(f"{told[1]}Z")
+        if match := NAME.fullmatch(file.name):
+            at = datetime.fromisoformat(f"{match[1]}Z")
             made.append(Backup(file, at, file.stat().st_size))
     return sorted(made, key=lambda one: one.at, reverse=True)
 

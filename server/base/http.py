@@ -106,9 +106,9 @@ others are writing, the disk is full."""
 
 def _tell_refusals(operation: dict[str, Any], *, changes: bool) -> None:
     responses = operation["responses"]
-    told = {int(status) for status in responses if int(status) >= HTTPStatus.BAD_REQUEST}
+    declared = {int(status) for status in responses if int(status) >= HTTPStatus.BAD_REQUEST}
     asked = ON_ASKED if operation.get("parameters") else ()
-    for status in sorted(told.union(EVERYWHERE, asked, ON_CHANGES if changes else ())):
+    for status in sorted(declared.union(EVERYWHERE, asked, ON_CHANGES if changes else ())):
         responses[status] = {"$ref": "#/components/responses/Refusal"}
 
 
@@ -123,17 +123,17 @@ class Api(NinjaAPI):
 
     def get_openapi_schema(self, **kwargs: Any) -> OpenAPISchema:
         """The contract, with what holds for every operation: its refusals, and the id by which a write happens once."""
-        told = super().get_openapi_schema(**kwargs)
-        told["components"]["responses"] = {"Refusal": _REFUSAL}
-        told["components"]["headers"] = {"Replayed": REPLAYED}
-        told["components"]["parameters"] = {"IdempotencyKey": IDEMPOTENCY}
-        for methods in told["paths"].values():
+        schema = super().get_openapi_schema(**kwargs)
+        schema["components"]["responses"] = {"Refusal": _REFUSAL}
+        schema["components"]["headers"] = {"Replayed": REPLAYED}
+        schema["components"]["parameters"] = {"IdempotencyKey": IDEMPOTENCY}
+        for methods in schema["paths"].values():
             for method, operation in methods.items():
                 _tell_refusals(operation, changes=method != "get")
                 if method != "get":
                     _tell_replays(operation["responses"])
                     operation.setdefault("parameters", []).append({"$ref": "#/components/parameters/IdempotencyKey"})
-        return told
+        return schema
 
     def validation_error_from_error_contexts(
         self, error_contexts: list[ValidationErrorContext[Any]]
@@ -211,9 +211,9 @@ def tell_problems(api: NinjaAPI) -> None:
 def refusal(error: CareError) -> HttpResponse:
     """What is told of a refusal of the core or a service."""
     status = STATUS.get(type(error), HTTPStatus.UNPROCESSABLE_ENTITY)
-    told = dict(error.values)
-    lines = told.pop("lines", ())
-    values = {k: v if isinstance(v, (str, int, float, bool)) else str(v) for k, v in told.items()}
+    given = dict(error.values)
+    lines = given.pop("lines", ())
+    values = {k: v if isinstance(v, (str, int, float, bool)) else str(v) for k, v in given.items()}
     return problem(status, error.detail, code=error.code, field=error.field, fix=error.fix, values=values, lines=lines)
 
 

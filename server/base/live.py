@@ -56,15 +56,15 @@ class Stream:
 
 def _events(latest: Callable[[], str | None], until: float) -> Generator[bytes]:
     yield b"retry: 2000\n\n"
-    told, spoke = "", monotonic()
+    sent, spoke = "", monotonic()
     while True:
         count = _count
         now = latest()
         if now is None:
             yield b"event: over\ndata: \n\n"
             return
-        if now != told:
-            told, spoke = now, monotonic()
+        if now != sent:
+            sent, spoke = now, monotonic()
             yield f"id: {now}\nevent: changed\ndata: {now}\n\n".encode()
         elif monotonic() - spoke > STILL_HERE_S:
             spoke = monotonic()

@@ -8,10 +8,10 @@ from ninja import Router
 from server.base.http import REFUSALS, Problem
 from server.bench import ending as ending_
 from server.bench import opening, plan_schemas, services, sheets
+from server.bench.answer_schemas import FinishIn, PickIn, RefitIn, SheetIn, StepsAnsweredIn
 from server.bench.ending_schemas import EndedSheetOut, EndingOut, ended_sheet_out, ending_out
 from server.bench.plan import plan
 from server.bench.schemas import OpenSheetOut, SheetOut, open_sheet_out, sheet_out
-from server.bench.told_schemas import FinishIn, PickIn, RefitIn, SheetIn, StepsAnsweredIn
 from server.household.auth import asking
 from server.household.services import today_of
 from server.household.writes import changes_nothing

@@ -10,9 +10,9 @@ from django.db import transaction
 
 from care.bench import StepKind
 from care.bench.steps import SKIP
+from care.due_state import DueState
 from care.errors import CareError
 from care.items import Item, State
-from care.model import DueState
 from care.season.minutes import pace_of as pace_of_sittings
 from care.vocabulary import Action
 from server.base import clock

@@ -140,8 +140,8 @@ def add_extra(*, member: Member, sheet_id: UUID, pick: Pick) -> SheetState:
     state = sheet_state(member, sheet_id)
     refuse_ended(state)
     offered = {(machine_id, slot.key, rule.action) for machine_id, slot, rule in extras_of(member, state)}
-    told = (pick.machine_id, pick.slot, pick.action)
-    require(told in offered, "slot", pick.slot, "something that may be done besides while it lies open")
+    key = (pick.machine_id, pick.slot, pick.action)
+    require(key in offered, "slot", pick.slot, "something that may be done besides while it lies open")
     frozen = records.thaw(state.row)
     [machine] = machine_states(member, pick.machine_id)
     chosen = _chosen(machine, pick)

@@ -6,9 +6,9 @@ from uuid import UUID
 from care.vocabulary import Action
 from server.base import bounds
 from server.base.schema import Schema
+from server.bench.answer_schemas import PickIn
 from server.bench.plan import Dries, Plan, PlannedMachine, PlannedPart
 from server.bench.schemas import ToolOut, tools_out
-from server.bench.told_schemas import PickIn
 
 
 class PlanIn(Schema):

@@ -107,10 +107,10 @@ def _events(member: Member, state: SheetState, given: Sequence[Given]) -> Iterat
         )
 
 
-def _when(told: datetime | None, before: datetime) -> datetime:
+def _when(moment: datetime | None, before: datetime) -> datetime:
     """When an answer was given: as the device says, but not before the one before it, nor in the future."""
     now = clock.now()
-    return now if told is None else min(max(told, before), now)
+    return now if moment is None else min(max(moment, before), now)
 
 
 @transaction.atomic

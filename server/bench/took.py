@@ -25,9 +25,9 @@ def sittings_took(member: Member) -> list[Took]:
 def sittings_since(member: Member, since: datetime) -> list[tuple[datetime, float]]:
     """When sittings ended since then, and their minutes: as they took, or by the book where nobody knows."""
     ended = Sheet.objects.of(member.household_id).filter(status=Sheet.Status.FINISHED, ended_at__gte=since)
-    told = []
+    sittings = []
     for row in ended.annotate(began=Min("events__at")):
         book = thaw(row).sheet.minutes
         took = Took(book, (row.ended_at - row.began) / timedelta(minutes=1)) if row.began else None
-        told.append((row.ended_at, took.took_min if took and took.tells else book))
-    return told
+        sittings.append((row.ended_at, took.took_min if took and took.tells else book))
+    return sittings

@@ -55,12 +55,12 @@ def times(name: str, most: float) -> float:
     """How many times as fast, 1 when unset. Raises `ImproperlyConfigured` naming it."""
     value = text(name, "1")
     try:
-        told = float(value)
+        factor = float(value)
     except ValueError:
-        told = 0.0
-    if not 1 <= told <= most:
+        factor = 0.0
+    if not 1 <= factor <= most:
         raise ImproperlyConfigured(f"{PREFIX}{name} is {value!r}: set it to a number from 1 to {most:g}")
-    return told
+    return factor
 
 
 def moment(name: str) -> datetime | None:

@@ -10,7 +10,7 @@ from server.costs import services as worth
 from server.costs.schemas import PricesOut, RepairIn, RepairWeighedOut, WorthOut, WorthToldIn, weighed_out, worth_out
 from server.household.auth import asking
 from server.household.writes import changes_nothing
-from server.shelf.told import tell_worth
+from server.shelf.cost_basis import tell_worth
 
 router = Router(tags=["costs"])
 
@@ -33,7 +33,7 @@ def get_prices(request: HttpRequest, machine_id: UUID) -> PricesOut:
 def tell(request: HttpRequest, machine_id: UUID, data: WorthToldIn) -> WorthOut:
     """What a machine cost, how long such a one serves, what an hour is worth, until when its guarantee runs."""
     member = asking(request)
-    tell_worth(member=member, machine_id=machine_id, told=data.told(), guarantee_until=data.guarantee_until)
+    tell_worth(member=member, machine_id=machine_id, basis=data.basis(), guarantee_until=data.guarantee_until)
     return worth_out(worth.worth_of_machine(member, machine_id))
 
 

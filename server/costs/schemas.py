@@ -1,7 +1,7 @@
 """What a machine costs, over HTTP. Money is whole cents."""
 
 from care.due.upkeep import WEEKS
-from care.shelf.costs import Repair, RepairOrReplace, Told
+from care.shelf.costs import CostBasis, Repair, RepairOrReplace
 from server.base import bounds
 from server.base.schema import Schema
 from server.costs.services import Worth
@@ -15,9 +15,9 @@ class WorthToldIn(Schema):
     hour_value: bounds.Pence = 0
     guarantee_until: bounds.Day | None = None
 
-    def told(self) -> Told:
+    def basis(self) -> CostBasis:
         """As the core has it."""
-        return Told(self.price_new, self.life_years, self.hour_value)
+        return CostBasis(self.price_new, self.life_years, self.hour_value)
 
 
 class RepairIn(Schema):
@@ -106,19 +106,19 @@ class WorthOut(Schema):
 
 def worth_out(worth: Worth) -> WorthOut:
     """What a machine costs a year."""
-    going, told = worth.going, worth.told
+    going, basis = worth.going, worth.basis
     return WorthOut(
         currency=worth.currency,
         told=WorthToldIn(
-            price_new=told.price_new,
-            life_years=told.life_years,
-            hour_value=told.hour_value,
+            price_new=basis.price_new,
+            life_years=basis.life_years,
+            hour_value=basis.hour_value,
             guarantee_until=worth.guarantee_until,
         ),
         under_guarantee=worth.under_guarantee,
         age_years=round(worth.age_years, 1),
         parts_cost=going.parts_cost,
-        share_of_new=going.share_of_new(told),
+        share_of_new=going.share_of_new(basis),
         minutes=round(going.minutes),
         minutes_worth=going.minutes_worth,
         cost=going.cost,

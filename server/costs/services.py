@@ -8,10 +8,10 @@ from care.due.upkeep import RunsEvery, if_it_ran, upkeep
 from care.rules import WETTING
 from care.shelf import FitCheck
 from care.shelf.costs import (
+    CostBasis,
     KeepGoing,
     Repair,
     RepairOrReplace,
-    Told,
     UsedUp,
     WashOrReplace,
     keep_going,
@@ -27,8 +27,8 @@ from server.due.state import MachineState, machine_states
 from server.household.models import Member
 from server.machines.services import machine_of
 from server.shelf.buying import OnShelf, Shelf, shelf
+from server.shelf.cost_basis import basis_of
 from server.shelf.records import kinds_of
-from server.shelf.told import told_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +57,7 @@ class Worth:
     bought, whichever is known.
     """
 
-    told: Told
+    basis: CostBasis
     guarantee_until: date | None
     under_guarantee: bool
     age_years: float
@@ -74,19 +74,19 @@ def worth_of_machine(member: Member, machine_id: UUID) -> Worth:
     machine_of(member, machine_id)
     [state] = machine_states(member, machine_id)
     on = shelf(member)
-    told, until = told_of(member, machine_id)
+    basis, until = basis_of(member, machine_id)
     mine = [(kind, place) for kind in on.kinds for place in kind.places if place.renewal.machine_id == machine_id]
     context, machine = state.context, state.machine
     at_work = (machine.archetype, machine.features, context.pace, context.loads.own(context.now), context.school)
-    going = keep_going(_used_up(mine, on, machine_id), upkeep(*at_work).minutes_a_year, told.hour_value)
+    going = keep_going(_used_up(mine, on, machine_id), upkeep(*at_work).minutes_a_year, basis.hour_value)
     since = clock.now() - timedelta(days=YEAR_DAYS)
     return Worth(
-        told=told,
+        basis=basis,
         guarantee_until=until,
         under_guarantee=until is not None and until >= context.today,
         age_years=_age(state),
         going=going,
-        washing=tuple(one for pair in mine if (one := _washable(state, *pair, told.hour_value)) is not None),
+        washing=tuple(one for pair in mine if (one := _washable(state, *pair, basis.hour_value)) is not None),
         saved=washed_since(member, machine_id, since),
         currency=on.currency,
         runs_a_week=context.pace.runs_per_week,
@@ -174,4 +174,4 @@ def weigh_repair(member: Member, machine_id: UUID, repair: Repair) -> RepairOrRe
     """Whether a repair pays against a new machine; nothing is recorded."""
     machine_of(member, machine_id)
     [state] = machine_states(member, machine_id)
-    return repair_or_replace(repair, told_of(member, machine_id)[0], age_years=_age(state))
+    return repair_or_replace(repair, basis_of(member, machine_id)[0], age_years=_age(state))

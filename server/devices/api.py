@@ -189,8 +189,8 @@ def bring_lines(request: HttpRequest, device_id: UUID, file: File[UploadedFile])
     device = services.device_of(asking(request), device_id)
     if (file.size or 0) > MOST_BYTES:
         raise InvalidValue("file: it is larger than 5 MB", field="file", fix="Bring it in in parts.")
-    told = lines_of(_text(file.read()))
-    return ingest_out(take_in(device, told, most=len(told)))
+    sent = lines_of(_text(file.read()))
+    return ingest_out(take_in(device, sent, most=len(sent)))
 
 
 @router.post("/heard/count", response=WRITTEN, operation_id="heard_count")

@@ -61,10 +61,10 @@ def voice_of(device: Device) -> Member:
     return Member(household=device.household, name=device.name, role=Member.Role.HELPER)
 
 
-def take_in(device: Device, told: Sequence[Any], most: int = MOST_LINES) -> list[Answer]:
+def take_in(device: Device, sent: Sequence[Any], most: int = MOST_LINES) -> list[Answer]:
     """Take in lines of a device that may post, in their order, at most so many; gives what became of each."""
     answers: list[Answer] = []
-    read, left = told[:most], told[most:]
+    read, left = sent[:most], sent[most:]
     for start in range(0, len(read), AT_ONCE):
         some = list(enumerate(read[start : start + AT_ONCE], start + 1))
         try:
@@ -79,20 +79,20 @@ def take_in(device: Device, told: Sequence[Any], most: int = MOST_LINES) -> list
     return answers + [_again(n, line, f"Only {most} lines are read at once.") for n, line in after]
 
 
-def _again(number: int, told: Any, problem: str) -> Answer:
-    return Answer(number, _id_of(told), Status.AGAIN, problem=problem, fix="Send it again.")
+def _again(number: int, sent: Any, problem: str) -> Answer:
+    return Answer(number, _id_of(sent), Status.AGAIN, problem=problem, fix="Send it again.")
 
 
-def _id_of(told: Any) -> str:
-    given = told.get("id") if isinstance(told, dict) else None
+def _id_of(sent: Any) -> str:
+    given = sent.get("id") if isinstance(sent, dict) else None
     return given[:64] if isinstance(given, str) else ""
 
 
-def _one(device: Device, number: int, told: Any) -> Answer:
+def _one(device: Device, number: int, sent: Any) -> Answer:
     """One line, in a transaction of its own within that of its batch: a bad one takes no good one with it."""
-    line_id = _id_of(told)
+    line_id = _id_of(sent)
     try:
-        line = _read(device, told)
+        line = _read(device, sent)
         known = device.lines.filter(line_id=line.id).first()
         if known is not None:
             return _known(known, number, line)
@@ -105,12 +105,12 @@ def _one(device: Device, number: int, told: Any) -> Answer:
         raise
     except Exception:  # a fault of ours takes no other line with it
         log.exception("a line of a device could not be taken in")
-        return _again(number, told, "It could not be taken in; the terminal that runs Yperon says more.")
+        return _again(number, sent, "It could not be taken in; the terminal that runs Yperon says more.")
 
 
-def _read(device: Device, told: Any) -> lines.AnyLine:
+def _read(device: Device, sent: Any) -> lines.AnyLine:
     try:
-        line = lines.LINES.validate_json(json.dumps(told)) if isinstance(told, dict) else None
+        line = lines.LINES.validate_json(json.dumps(sent)) if isinstance(sent, dict) else None
     except ValidationError as error:
         first = error.errors(include_url=False)[0]
         field = ".".join(str(key) for key in first["loc"][1:]) or "kind"

@@ -98,8 +98,8 @@ MAY: dict[str, tuple[str, ...]] = {
 
 def content_of(line: Line) -> str:
     """A digest of what a line says, however it is written."""
-    told = json.dumps(line.model_dump(mode="json"), sort_keys=True)
-    return hashlib.sha256(told.encode()).hexdigest()
+    text = json.dumps(line.model_dump(mode="json"), sort_keys=True)
+    return hashlib.sha256(text.encode()).hexdigest()
 
 
 def lines_of(text: str) -> list[Any]:
@@ -112,7 +112,7 @@ def lines_of(text: str) -> list[Any]:
     """
     whole = _json(text := text.removeprefix("\ufeff").strip())
     if isinstance(whole, dict):
-        return list(told) if isinstance(told := whole.get("lines"), list) else [whole]
+        return list(listed) if isinstance(listed := whole.get("lines"), list) else [whole]
     if isinstance(whole, list):
         return whole
     return [_json(line) for line in text.splitlines() if line.strip()]

@@ -9,7 +9,8 @@ from uuid import UUID
 from django.db.models import QuerySet, Sum
 
 from care import model as core
-from care.bench.drying import Basis, is_lighter, weighs_dry
+from care.bench.drying import Basis
+from care.bench.weighing import is_lighter, weighs_dry
 from care.errors import CareError, InvalidValue
 from care.heard.scale import Drying, might_be, on_scale
 from care.heard.sense import SAME_G, WEIGHT_KEPT_EVERY, Doubt, counts_back, doubt_air, doubt_run
@@ -110,8 +111,8 @@ def _run(heard: Heard, line: lines.RunLine) -> Entry:
 
 def _doubt_run(heard: Heard, line: lines.RunLine) -> None:
     machine, day = heard.machine, line.at.astimezone(zone_of(heard.by)).date()
-    told = runs_that_count(machine.household_id, [machine.pk]).filter(day=day)
-    measured = standing(told.filter(provenance=core.Provenance.MEASURED))
+    runs = runs_that_count(machine.household_id, [machine.pk]).filter(day=day)
+    measured = standing(runs.filter(provenance=core.Provenance.MEASURED))
     before = (measured.order_by().aggregate(all=Sum("run_s"))["all"] or 0.0) / 60
     doubt = doubt_run(line.minutes, line.area_m2, before)
     if doubt is Doubt.TOO_LONG:
@@ -174,7 +175,7 @@ def _suction(heard: Heard, line: lines.SuctionLine) -> Entry:
 
 
 def _weight(heard: Heard, line: lines.WeightLine) -> Entry | None:
-    grams = WEIGHT.told(line.value, line.unit)
+    grams = WEIGHT.accepted(line.value, line.unit)
     item = _on_scale(heard, grams)
     job = job_of(item)
     dry_g = job.dry_g

@@ -8,7 +8,7 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from itertools import islice
-from typing import Any, TypeVar
+from typing import Any
 from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
@@ -19,17 +19,16 @@ from care.season.minutes import pace_of as pace_of_sittings
 from server.base import clock
 from server.base.problems import Conflict, NotAllowed
 from server.base.storage import analyse
-from server.bench.models import Sheet, SheetEvent
 from server.bench.took import sittings_took
 from server.document import format as doc
+from server.document.bringing_sheets import bring_cases, bring_sheets
 from server.document.checking import check
 from server.document.kinds import Record
 from server.document.models import Import
 from server.document.parcel import Parcel
 from server.document.tables import Kind, all_kinds
-from server.document.taking_out import HEADER, RECORDS, told
+from server.document.taking_out import HEADER, RECORDS, as_dicts
 from server.due.stored import board_rows
-from server.faults.models import Case, CaseEvent
 from server.household.models import Household, Member
 from server.household.services import journal_by, keep_pace
 from server.logbook.models import Entry, Revision
@@ -99,9 +98,9 @@ def _brought(user: User, parcel: Parcel, name: str, me: UUID | None) -> Brought:
     fresh = _new_records(household, parcel)
     added["records"] = len(fresh)
     added["pictures"], without = _write_records(household, fresh, parcel)
-    sheets, stays = _sheets(household, document)
+    sheets, stays = bring_sheets(household, document)
     added["sheets"] = sheets
-    cases, more = _cases(household, document)
+    cases, more = bring_cases(household, document)
     added["cases"] = cases
     if document.plan is not None:
         values = document.plan.model_dump(mode="json")
@@ -179,7 +178,7 @@ def _new_records(household: Household, parcel: Parcel) -> list[Record]:
     if Entry.objects.of(household.pk).exists():
         for some in by_ids(Entry.objects.of(household.pk), wanted):
             rows = list(some.values(*HEADER))
-            here |= {one.id: one for one in RECORDS.validate_python(told(household.pk, rows))}
+            here |= {one.id: one for one in RECORDS.validate_python(as_dicts(household.pk, rows))}
     other = [pk for pk, one in here.items() if one != wanted[pk]]
     if other:
         words = "This record is here already and says something else; records are never changed."
@@ -255,60 +254,6 @@ def _write_notes(household: Household, kind: Kind, some: Iterable[Record], parce
             columns["width"], columns["height"], without = 0, 0, without + 1
         Note.everything.create(entry_id=one.id, household=household, **columns)
     return came, without
-
-
-def _sheets(household: Household, document: doc.Document) -> tuple[int, list[str]]:
-    """Sittings that are added, or go on; and words for those that went on otherwise here."""
-    some, added, stays = _that_go_on(Sheet, household, document.sheets)
-    for one in some:
-        values = one.model_dump(mode="json", exclude={"id", "machines", "events", "made_by"})
-        values |= {"made_at": one.made_at, "ended_at": one.ended_at, "made_by_id": one.made_by}
-        made, _ = Sheet.everything.update_or_create(pk=one.id, household=household, defaults=values)
-        made.machines.set(one.machines)
-        _events(SheetEvent, household, "sheet", made, one.events)
-    return added, [f"The sitting of {one.made_at:%Y-%m-%d} went on otherwise here: it stays as it is." for one in stays]
-
-
-def _cases(household: Household, document: doc.Document) -> tuple[int, list[str]]:
-    some, added, stays = _that_go_on(Case, household, document.cases)
-    for one in some:
-        values = one.model_dump(mode="json", exclude={"id", "events", "opened_by"})
-        values |= {"opened_at": one.opened_at, "closed_at": one.closed_at, "opened_by_id": one.opened_by}
-        made, _ = Case.everything.update_or_create(pk=one.id, household=household, defaults=values)
-        _events(CaseEvent, household, "case", made, one.events)
-    return added, [
-        f"The search for a fault of {one.opened_at:%Y-%m-%d} went on otherwise here: it stays." for one in stays
-    ]
-
-
-P = TypeVar("P", doc.SheetPart, doc.CasePart)
-
-
-def _that_go_on(model: Any, household: Household, parts: Sequence[P]) -> tuple[list[P], int, list[P]]:
-    """What is not here yet or goes on from the answers that are here, how many of these are new; and what is open no
-    more, or has other answers here, where the file has more of them.
-    """
-    known = model.objects.of(household.pk).prefetch_related("events")
-    here = {row.pk: row for rows in by_ids(known, [one.id for one in parts]) for row in rows}
-    some, stays = list[P](), list[P]()
-    for one in parts:
-        row = here.get(one.id)
-        mine = [event.pk for event in sorted(row.events.all(), key=lambda event: event.number)] if row else []
-        goes_on = row is None or row.status == model.Status.OPEN
-        if goes_on and [event.id for event in one.events[: len(mine)]] == mine:
-            some.append(one)
-        elif len(one.events) > len(mine):
-            stays.append(one)
-    return some, sum(one.id not in here for one in some), stays
-
-
-def _events(model: Any, household: Household, name: str, of: Any, events: Sequence[Any]) -> None:
-    here = of.events.count()
-    model.everything.bulk_create(
-        model(household=household, number=number, by_id=one.by, **{name: of}, **one.model_dump(exclude={"by"}))
-        for number, one in enumerate(events)
-        if number >= here
-    )
 
 
 def _derive(member: Member) -> None:

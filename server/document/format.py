@@ -20,9 +20,9 @@ from server.faults.models import Case, CaseEvent
 FORMAT, VERSION = "yperon-household", 2
 
 
-def _devices_may_speak(told: dict[str, Any]) -> dict[str, Any]:
+def _devices_may_speak(document: dict[str, Any]) -> dict[str, Any]:
     """Version 2 only says more: records of devices, and what machines tell of their runs."""
-    return {**told, "version": 2}
+    return {**document, "version": 2}
 
 
 UPGRADES: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _devices_may_speak}
@@ -167,31 +167,31 @@ class Document(Part):
 def read(data: bytes) -> Document:
     """A document as it was taken out, of this version or an older one. Raises `InvalidValue` with `lines`."""
     try:
-        told = json.loads(data)
+        document = json.loads(data)
     except (ValueError, RecursionError) as error:
         line = getattr(error, "lineno", 1)
         raise refused([fault(line, "This is no JSON.", "Choose the file as it was taken out.")]) from error
-    if not isinstance(told, dict) or told.get("format") != FORMAT:
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
         words = f"This is no household of ours: its format is not {FORMAT!r}."
         raise refused([fault(1, words, "Choose a file that Yperon made.")])
-    upgraded = _upgraded(told)
+    upgraded = _upgraded(document)
     try:
-        return Document.model_validate(upgraded) if upgraded is not told else Document.model_validate_json(data)
+        return Document.model_validate(upgraded) if upgraded is not document else Document.model_validate_json(data)
     except ValidationError as error:
         found = error.errors(include_url=False, include_context=False)[:MOST_FAULTS]
-        raise refused([_fault_of(data, told, one) for one in found]) from error
+        raise refused([_fault_of(data, document, one) for one in found]) from error
 
 
-def _upgraded(told: dict[str, Any]) -> dict[str, Any]:
-    version = told.get("version")
+def _upgraded(document: dict[str, Any]) -> dict[str, Any]:
+    version = document.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise refused([fault(1, "It does not say of which version it is.", "Choose the file as it was taken out.")])
     if version > VERSION:
         words = f"It was made by a newer Yperon (version {version}; this one reads up to {VERSION})."
         raise refused([fault(1, words, "Bring this Yperon up to date first.")])
     for step in range(version, VERSION):
-        told = UPGRADES[step](told)
-    return told
+        document = UPGRADES[step](document)
+    return document
 
 
 def fault(line: int, problem: str, fix: str) -> dict[str, Any]:
@@ -207,10 +207,10 @@ def refused(lines: list[dict[str, Any]]) -> InvalidValue:
     )
 
 
-def _fault_of(data: bytes, told: dict[str, Any], error: Any) -> dict[str, Any]:
+def _fault_of(data: bytes, document: dict[str, Any], error: Any) -> dict[str, Any]:
     """Where in the file something is wrong: an id stands on the line of what it is of."""
     where = list(error["loc"])
-    near: Any = told
+    near: Any = document
     line = 1
     for key in where:
         try:

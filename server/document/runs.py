@@ -69,16 +69,16 @@ def bring_runs(*, member: Member, data: bytes, name: str) -> RunsBrought:
 
     runs = read_runs(data, member.household_id, names)
     all_good(((run.line, run) for run in runs), log)
-    told = journal_by(member).tell(Import, name=name, added=len(entries)) if entries else None
-    if told is not None:
-        as_one_action([told, *entries.values()])
-    return RunsBrought({name: n for name, n in added.items() if n}, len(runs) - len(entries), told)
+    imported = journal_by(member).tell(Import, name=name, added=len(entries)) if entries else None
+    if imported is not None:
+        as_one_action([imported, *entries.values()])
+    return RunsBrought({name: n for name, n in added.items() if n}, len(runs) - len(entries), imported)
 
 
 def _log(member: Member, machine_id: UUID, run: RunLine) -> Entry:
     start = datetime.combine(run.day, run.started, tzinfo=zone_of(member)) if run.started else None
-    told: dict[str, Any] = {"run_id": run.id, "machine_id": machine_id, "minutes": run.minutes, "mopped": run.mopped}
-    return log_run(member=member, day=run.day, start=start, part_was_out=True, **told)
+    fields: dict[str, Any] = {"run_id": run.id, "machine_id": machine_id, "minutes": run.minutes, "mopped": run.mopped}
+    return log_run(member=member, day=run.day, start=start, part_was_out=True, **fields)
 
 
 def runs_table(member: Member) -> Iterator[RunRow]:

@@ -111,10 +111,10 @@ def records(household_id: UUID) -> Iterator[Record]:
     """All records in the order in which they were entered, those that were voided and what voids them too."""
     entries = Entry.objects.of(household_id).order_by("sequence").values(*HEADER).iterator(AT_ONCE)
     while some := list(islice(entries, AT_ONCE)):
-        yield from RECORDS.validate_python(told(household_id, some))
+        yield from RECORDS.validate_python(as_dicts(household_id, some))
 
 
-def told(household_id: UUID, entries: list[dict[str, Any]]) -> list[dict[str, Any]]:
+def as_dicts(household_id: UUID, entries: list[dict[str, Any]]) -> list[dict[str, Any]]:
     """Entries with their details as a document tells them."""
     found = {entry["pk"]: _header(household_id, entry) for entry in entries}
     for kind in all_kinds().values():
@@ -156,8 +156,8 @@ def sheets(household_id: UUID) -> Iterator[doc.SheetPart]:
     """Sittings, the first one first, with their answers."""
     events: dict[UUID, list[doc.SheetEventPart]] = {}
     for row in SheetEvent.objects.of(household_id).order_by("number"):
-        told = {name: getattr(row, name) for name in doc.SheetEventPart.model_fields if name != "by"}
-        events.setdefault(row.sheet_id, []).append(doc.SheetEventPart(**told, by=row.by_id))
+        fields = {name: getattr(row, name) for name in doc.SheetEventPart.model_fields if name != "by"}
+        events.setdefault(row.sheet_id, []).append(doc.SheetEventPart(**fields, by=row.by_id))
     for row in Sheet.objects.of(household_id).order_by("made_at", "pk").prefetch_related("machines").iterator(100):
         names = set(doc.SheetPart.model_fields) - {"machines", "made_by", "events"}
         yield doc.SheetPart(
@@ -172,8 +172,8 @@ def cases(household_id: UUID) -> Iterator[doc.CasePart]:
     """Searches for faults, the first one first."""
     events: dict[UUID, list[doc.CaseEventPart]] = {}
     for row in CaseEvent.objects.of(household_id).order_by("number"):
-        told = {name: getattr(row, name) for name in doc.CaseEventPart.model_fields if name != "by"}
-        events.setdefault(row.case_id, []).append(doc.CaseEventPart(**told, by=row.by_id))
+        fields = {name: getattr(row, name) for name in doc.CaseEventPart.model_fields if name != "by"}
+        events.setdefault(row.case_id, []).append(doc.CaseEventPart(**fields, by=row.by_id))
     for row in Case.objects.of(household_id).order_by("opened_at", "pk"):
         names = set(doc.CasePart.model_fields) - {"opened_by", "events"}
         yield doc.CasePart(

@@ -160,8 +160,8 @@ def places_for(
     drying = job.drying if job else drying_of(row, action)
     before = job.stays if job else ()
     floor_at = job.estimate.floor_at if job else now + timedelta(hours=drying.floor_h)
-    told: list[tuple[DryingPlace | None, float]] = [*_known_places(member)]
+    known: list[tuple[DryingPlace | None, float]] = [*_known_places(member)]
     return [
         _in_place(drying, before, floor_at, Stay(now, place, pressed, moving, slow))
-        for place, slow in told or [(None, 1.0)]
+        for place, slow in known or [(None, 1.0)]
     ]

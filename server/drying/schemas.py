@@ -5,7 +5,8 @@ from math import exp
 from typing import Literal
 from uuid import UUID
 
-from care.bench.drying import REFERENCE_C, REFERENCE_RH_PCT, SURE, Basis, Hanging, curve, factors, mildews, tolerance_g
+from care.bench.drying import REFERENCE_C, REFERENCE_RH_PCT, SURE, Basis, Hanging, factors, mildews
+from care.bench.weighing import curve, tolerance_g
 from server.base import bounds, clock
 from server.base.schema import Schema
 from server.drying.rack import InPlace, OnRackNow

@@ -11,18 +11,8 @@ from uuid import UUID
 from django.db import transaction
 
 from care import items as core_items
-from care.bench.drying import (
-    Basis,
-    Estimate,
-    Hanging,
-    Stay,
-    Weighing,
-    estimate,
-    quickest,
-    refuse_lighter,
-    share_dried,
-    slow_of,
-)
+from care.bench.drying import Basis, Estimate, Hanging, Stay, estimate, quickest, share_dried, slow_of
+from care.bench.weighing import Weighing, refuse_lighter
 from care.book import load_book
 from care.errors import IllegalMove, InvalidValue, require
 from care.household import DryingPlace, Profile
@@ -235,8 +225,8 @@ def _write_weight(
     dry: bool,
     entry_id: UUID | None = None,
 ) -> Entry:
-    told = {"grams": reading.grams, "typed": typed, "unit": unit, "dry": dry}
-    return journal.tell(models.Weight, reading.at, entry_id=entry_id, item_id=item_id, **told)
+    figures = {"grams": reading.grams, "typed": typed, "unit": unit, "dry": dry}
+    return journal.tell(models.Weight, reading.at, entry_id=entry_id, item_id=item_id, **figures)
 
 
 def note_checks(journal: Journal, moves: Iterable[tuple[UUID, Move]]) -> None:

@@ -18,12 +18,12 @@ class MarksIn(Schema):
 
     def marks(self) -> Marks:
         """As the core has it."""
-        told: dict[Trait, Mark] = {}
+        by_trait: dict[Trait, Mark] = {}
         for trait in Trait:
             mark = getattr(self, trait)
             if mark is not None:
-                told[trait] = mark
-        return told
+                by_trait[trait] = mark
+        return by_trait
 
 
 class SideOut(Schema):

@@ -32,7 +32,7 @@ class ActiveDanger:
     entry_id: UUID
 
 
-Told = tuple[DangerRecord, DangerRecord | None]
+DangerSpan = tuple[DangerRecord, DangerRecord | None]
 """A danger: the record that told of it first, and the one that ended it, if one did."""
 
 
@@ -81,17 +81,17 @@ def put_right_since(member: Member, machine_id: UUID, danger: str, at: datetime)
 
 def dangers_of(household_id: UUID, machine_ids: Iterable[UUID]) -> dict[UUID, list[ActiveDanger]]:
     """The dangers that stand, by machine, the first told first."""
-    return standing_of(told_of(household_id, machine_ids))
+    return standing_of(spans_of(household_id, machine_ids))
 
 
-def standing_of(dangers: Iterable[Told]) -> dict[UUID, list[ActiveDanger]]:
+def standing_of(dangers: Iterable[DangerSpan]) -> dict[UUID, list[ActiveDanger]]:
     """Those of these dangers that stand, by machine, the first told first."""
     book, found = load_book(), defaultdict[UUID, list[ActiveDanger]](list)
-    for told, over in dangers:
+    for record, over in dangers:
         if over is None:
-            by = told.entry.by.name if told.entry.by else ""
-            found[told.machine_id].append(
-                ActiveDanger(book.dangers[told.danger], told.entry.happened_at, by, told.entry_id)
+            by = record.entry.by.name if record.entry.by else ""
+            found[record.machine_id].append(
+                ActiveDanger(book.dangers[record.danger], record.entry.happened_at, by, record.entry_id)
             )
     return found
 
@@ -106,22 +106,22 @@ def dangers_beside(household_id: UUID, machine_ids: Iterable[UUID]) -> list[tupl
     return [(name, one) for pk, name in names.items() for one in found.get(pk, ())]
 
 
-def days_out_of_use(dangers: Iterable[Told], zone: tzinfo) -> dict[UUID, list[Rest]]:
+def days_out_of_use(dangers: Iterable[DangerSpan], zone: tzinfo) -> dict[UUID, list[Rest]]:
     """The days on which machines did not run for these dangers, by machine: silence then stands for no run."""
     found = defaultdict[UUID, list[Rest]](list)
-    for told, over in dangers:
-        first = told.entry.happened_at.astimezone(zone).date()
+    for record, over in dangers:
+        first = record.entry.happened_at.astimezone(zone).date()
         last = over.entry.happened_at.astimezone(zone).date() if over else None
-        found[told.machine_id].append(Rest(Why.PAUSED, first, last))
+        found[record.machine_id].append(Rest(Why.PAUSED, first, last))
     return found
 
 
-def told_of(household_id: UUID, machine_ids: Iterable[UUID]) -> list[Told]:
+def spans_of(household_id: UUID, machine_ids: Iterable[UUID]) -> list[DangerSpan]:
     """Each danger that was told of these machines, the first told first."""
     rows = standing(DangerRecord.objects.of(household_id).filter(machine__in=list(machine_ids)))
-    spans: list[Told] = []
+    spans: list[DangerSpan] = []
     for row in rows.select_related("entry__by"):
-        mine = [n for n, (told, over) in enumerate(spans) if over is None and _same(told, row)]
+        mine = [n for n, (first, over) in enumerate(spans) if over is None and _same(first, row)]
         if row.over and mine:
             spans[mine[0]] = (spans[mine[0]][0], row)
         elif not row.over and not mine:

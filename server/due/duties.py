@@ -66,8 +66,8 @@ def duties_of(waits: Iterable[Wait], claims: Iterable[Claim], services: Sequence
     for wait in waits:
         key = (wait.slot, Action(wait.action))
         if key not in last or last[key] < wait.entry.happened_at:
-            told = core.PutOff(*key, wait.until, wait.reason, wait.entry.by.name if wait.entry.by else "")
-            made.waits[key] = Waiting(told, wait.entry_id)
+            postponed = core.PutOff(*key, wait.until, wait.reason, wait.entry.by.name if wait.entry.by else "")
+            made.waits[key] = Waiting(postponed, wait.entry_id)
     for claim in claims:
         key, at = (claim.slot, Action(claim.action)), claim.entry.happened_at
         if clock.now() - at < CLAIM_LASTS and (key not in last or last[key] < at):

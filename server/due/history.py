@@ -196,17 +196,17 @@ def _of_the_machine(household_id: UUID, state: MachineState, most: int) -> Itera
         return _latest(model, household_id, most, machine=state.machine.id)
 
     for run in latest(Run):
-        told = {**_head(run, state), "day": run.day}
-        yield RunLine(**told, minutes=run.run_s / 60, provenance=Provenance(run.provenance))
+        fields = {**_head(run, state), "day": run.day}
+        yield RunLine(**fields, minutes=run.run_s / 60, provenance=Provenance(run.provenance))
     for read in latest(Reading):
         quantity, head = Quantity(read.quantity), _head(read, state)
         yield ReadingLine(**head, quantity=quantity, value=read.typed, unit=read.unit, moment=read.moment)
     for case in latest(CaseRecord):
-        noticed, causes = ([one["name"] for one in told] for told in (case.symptoms, case.causes))
+        noticed, causes = ([one["name"] for one in group] for group in (case.symptoms, case.causes))
         yield CaseLine(**_head(case, state), symptoms=noticed, causes=causes, stand=case.stand)
-    for told in latest(DangerRecord):
-        danger = load_book().dangers[told.danger]
-        yield DangerLine(**_head(told, state), words=danger.over if told.over else danger.name)
+    for record in latest(DangerRecord):
+        danger = load_book().dangers[record.danger]
+        yield DangerLine(**_head(record, state), words=danger.over if record.over else danger.name)
 
 
 def _of_parts(household_id: UUID, state: MachineState, most: int) -> Iterator[HistoryLine]:

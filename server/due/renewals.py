@@ -11,9 +11,10 @@ from pydantic import TypeAdapter
 from care.bench.rotation import gap_h
 from care.book import load_book
 from care.due.upkeep import times_a_year
+from care.due_state import DueState
 from care.faults.cure import put_right_by_new
 from care.items import State
-from care.model import DueState, Level
+from care.model import Level
 from care.parts import Slot
 from care.shelf.demand import Renewal
 from care.shelf.renewals import YEAR_DAYS, anywhere, renewal, washes_a_year

@@ -7,6 +7,7 @@ from uuid import UUID
 
 from care import model as core
 from care.due.agenda import Task
+from care.due_state import DueDate, DueState
 from care.items import Item
 from care.kinds import Archetype
 from care.parts import Slot
@@ -66,7 +67,7 @@ class DueOut(Schema):
     certain: bool
 
 
-def due_out(due: core.DueDate | None) -> DueOut | None:
+def due_out(due: DueDate | None) -> DueOut | None:
     """An expectation, if there is one."""
     return DueOut.model_validate(due) if due else None
 
@@ -133,7 +134,7 @@ class ItemOut(Schema):
     refitted_early: str | None
 
 
-def _state_values(state: core.DueState, archetype: Archetype, pace: float) -> dict[str, object]:
+def _state_values(state: DueState, archetype: Archetype, pace: float) -> dict[str, object]:
     rule = archetype.slot(state.slot).rule(state.action)
     clocks = [
         ClockOut(meter=c.meter, used=c.used, limit=c.limit, left=c.left, share=c.share, share_left=c.share_left)
@@ -154,7 +155,7 @@ def _state_values(state: core.DueState, archetype: Archetype, pace: float) -> di
     }
 
 
-def state_out(state: core.DueState, archetype: Archetype, pace: float) -> StateOut:
+def state_out(state: DueState, archetype: Archetype, pace: float) -> StateOut:
     """A due state as the API gives it; the household takes `pace` times the book's minutes."""
     return StateOut.model_validate(_state_values(state, archetype, pace))
 

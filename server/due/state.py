@@ -14,11 +14,13 @@ from care.bench.rotation import next_in_turn
 from care.due import Context, Facts, UsageLog, assess_machine
 from care.due.agenda import Task
 from care.due.assumed import Plan, assumed_runs, week_since, with_returns
-from care.due.usage import NOT_SET, AtDock, Schedule
+from care.due.schedule import Schedule
+from care.due.usage import NOT_SET, AtDock
+from care.due_state import DueState
 from care.household import AtTheBench
 from care.vocabulary import Action, Mishap
 from server.base import clock
-from server.due.dangers import ActiveDanger, days_out_of_use, standing_of, told_of
+from server.due.dangers import ActiveDanger, days_out_of_use, spans_of, standing_of
 from server.due.duties import Duties, duties_of
 from server.due.on_record import by_machine, on_record
 from server.household.models import Member
@@ -47,7 +49,7 @@ class MachineState:
     schedule: Schedule | None
     runs: list[core.Run]
     context: Context
-    due: list[core.DueState]
+    due: list[DueState]
     robot: UUID | None = None
     duties: Duties = field(default_factory=Duties)
     home: AtTheBench = field(default_factory=AtTheBench)
@@ -189,7 +191,7 @@ class _Rows:
         for dock in Machine.objects.of(household_id).filter(serves__in=ids, status=Machine.Status.IN_USE):
             self.docks[dock.serves_id].append(dock)
         run_by = [*ids, *(m.serves_id for m in machines if m.serves_id)]
-        dangers = told_of(household_id, run_by)
+        dangers = spans_of(household_id, run_by)
         self.dangers, self.out_of_use = standing_of(dangers), days_out_of_use(dangers, zone)
         self.on_record = on_record(household_id, ids)
         # A dock counts what its robot ran, so the robot's use is loaded for it.
@@ -207,8 +209,8 @@ class _Rows:
             lambda pk, row: records.to_run(row, self.at_dock.get(pk, AtDock()), zone),
         )
         self.mishaps: dict[UUID, list[tuple[datetime, Mishap]]] = defaultdict(list)
-        for told in standing(MishapRecord.objects.of(household_id).filter(machine__in=ids)):
-            self.mishaps[told.machine_id].append((told.entry.happened_at, Mishap(told.kind)))
+        for record in standing(MishapRecord.objects.of(household_id).filter(machine__in=ids)):
+            self.mishaps[record.machine_id].append((record.entry.happened_at, Mishap(record.kind)))
         self.rests: dict[UUID | None, list[core.Rest]] = defaultdict(list)
         for rest in standing(Rest.objects.of(household_id)):
             self.rests[rest.machine_id].append(records.to_rest(rest))

@@ -159,5 +159,5 @@ def strip_out(state: MachineState, work: Agenda | None = None) -> StripOut:
 
 def danger_out(one: ActiveDanger) -> DangerOut:
     """A danger that stands."""
-    told = {name: getattr(one.danger, name) for name in ("key", "name", "now", "who", "over")}
-    return DangerOut(**told, since=one.since, by=one.by, entry_id=one.entry_id)
+    words = {name: getattr(one.danger, name) for name in ("key", "name", "now", "who", "over")}
+    return DangerOut(**words, since=one.since, by=one.by, entry_id=one.entry_id)

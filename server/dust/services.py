@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from uuid import UUID
 
 from care.due.fillings import Filling, filling, holders
-from care.model import DueDate
+from care.due_state import DueDate
 from care.parts import Slot
 from care.rules import Rule
 from care.shelf import PartNumber, PartPlace

@@ -86,7 +86,7 @@ def get(request: HttpRequest, case_id: UUID) -> CaseOut:
 def tell(request: HttpRequest, case_id: UUID, data: ToldIn) -> CaseOut:
     """One more thing told or done, or one step back."""
     member = asking(request)
-    return _out(member, services.tell(member=member, case_id=case_id, told=data.told()))
+    return _out(member, services.tell(member=member, case_id=case_id, event=data.event()))
 
 
 @router.post("/cases/{case_id}/close", response=CASE, operation_id="cases_close")

@@ -19,7 +19,7 @@ from server.due.strip_schemas import ChamberOut, chamber_out
 from server.faults.cases import After, CaseState
 from server.faults.models import Case
 from server.faults.schemas import AssessmentOut, SymptomOut, TickOut, assessment_out
-from server.faults.services import Told
+from server.faults.services import NewEvent
 
 
 class RouteOut(Schema):
@@ -72,9 +72,9 @@ class ToldIn(Schema):
     clean_kpa: bounds.Amount | None = None
     day: bounds.Day | None = None
 
-    def told(self) -> Told:
+    def event(self) -> NewEvent:
         """As the services take it."""
-        return Told(self.id, self.after, self.kind, self.key, self.says, self.kpa, self.clean_kpa, self.day)
+        return NewEvent(self.id, self.after, self.kind, self.key, self.says, self.kpa, self.clean_kpa, self.day)
 
 
 class CloseIn(Schema):
@@ -171,7 +171,7 @@ def case_out(state: CaseState, after: After) -> CaseOut:
         waits=[WaitsOut(item_id=on.item.id, name=on.item.name, until=on.item.locked_until) for on in after.waits],
         rests=[_rests_out(state, key, since, until) for key, (since, until) in state.rests.items()],
         said=[SaidOut.model_validate(one) for one in after.said],
-        told=state.told,
+        told=state.event_count,
         minutes=round(spent(state.case), 1),
         chambers=_chambers(state, mine, ""),
         dock_chambers=[one for dock in docks for one in _chambers(state, dock, DOCK)],

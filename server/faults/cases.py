@@ -23,7 +23,7 @@ from server.household.services import today_of
 
 @dataclass
 class CaseState:
-    """A case and where it stands, worked out when asked; `told` counts all its events, steps back among them.
+    """A case and where it stands, worked out when asked; `event_count` counts all its events, steps back among them.
 
     `rests` tells of the checks whose wait has begun since when, and until when.
     """
@@ -31,7 +31,7 @@ class CaseState:
     row: Case
     known: KnownMachine
     case: CoreCase
-    told: int
+    event_count: int
     rests: dict[str, tuple[datetime, datetime]]
 
     @cached_property

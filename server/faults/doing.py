@@ -26,10 +26,10 @@ def task_of(row: Case, subject: Subject, suspect: str) -> Task | None:
     return (machine_id, one.at.slot.key, action) if machine_id and one.at.slot and action else None
 
 
-def _task_beside(row: Case, subject: Subject, told: Answered) -> Task | None:
+def _task_beside(row: Case, subject: Subject, answered: Answered) -> Task | None:
     """The task that was done to make a look, whatever it found: a bin is emptied to see its line."""
-    probe = subject.probe(told.probe)
-    action = next((one.records for one in probe.check.outcomes if one.key == told.says), "")
+    probe = subject.probe(answered.probe)
+    action = next((one.records for one in probe.check.outcomes if one.key == answered.says), "")
     machine_id = row.dock_id if probe.at.role else row.machine_id
     return (machine_id, probe.at.slot.key, Action(action)) if machine_id and probe.at.slot and action else None
 
@@ -37,9 +37,9 @@ def _task_beside(row: Case, subject: Subject, told: Answered) -> Task | None:
 def write_tasks(member: Member, before: CaseState, after: CoreCase, day: date | None) -> list[Entry]:
     """Record the tasks that were told as done by what is new in a case."""
     new = after.events[len(before.case.events) :]
-    told = [task_of(before.row, after.subject, e.suspect) for e in new if isinstance(e, Cured)]
-    told += [_task_beside(before.row, after.subject, e) for e in new if isinstance(e, Answered)]
-    tasks = dict.fromkeys(told)
+    reported = [task_of(before.row, after.subject, e.suspect) for e in new if isinstance(e, Cured)]
+    reported += [_task_beside(before.row, after.subject, e) for e in new if isinstance(e, Answered)]
+    tasks = dict.fromkeys(reported)
     since = before.row.opened_at
     made = [
         note_task(member=member, machine_id=machine_id, slot_key=slot, action=action, since=since, day=day)

@@ -7,13 +7,13 @@ from django.db import transaction
 
 from care.errors import InvalidValue
 from care.faults.airflow import At
-from care.faults.book import Sign
+from care.faults.effects import Sign
 from care.faults.subject import Probe
 from care.units import SUCTION
 from server.base import clock
 from server.faults.cases import case_state
 from server.faults.models import Case, CaseEvent
-from server.faults.services import Told, gauged_on, tell
+from server.faults.services import NewEvent, gauged_on, tell
 from server.household.models import Member
 from server.logbook.models import Entry
 
@@ -29,7 +29,7 @@ def answer_check(
 
     None where no case asks for such a one, or nobody ever told what it reads when all is well. Raises `InvalidValue`.
     """
-    kpa = SUCTION.in_unit(SUCTION.told(value, unit), "kPa")
+    kpa = SUCTION.in_unit(SUCTION.accepted(value, unit), "kPa")
     row = Case.objects.of(member.household_id).filter(machine_id=machine_id, status=Case.Status.OPEN).first()
     if row is None or at < row.opened_at or at < clock.now() - FRESH:
         return None
@@ -38,7 +38,11 @@ def answer_check(
     if key is None:
         return None
     try:
-        tell(member=member, case_id=row.pk, told=Told(event_id, state.told, CaseEvent.Kind.ANSWERED, key, kpa=kpa))
+        tell(
+            member=member,
+            case_id=row.pk,
+            event=NewEvent(event_id, state.event_count, CaseEvent.Kind.ANSWERED, key, kpa=kpa),
+        )
     except InvalidValue:
         return None
     last: Entry | None = Entry.objects.of(member.household_id).order_by("sequence").last()

@@ -5,7 +5,8 @@ from uuid import UUID
 
 from care.book import load_book
 from care.faults.airflow import AirPath, air_path
-from care.faults.book import Symptom, fits
+from care.faults.book import Symptom
+from care.faults.effects import fits
 from care.faults.lab import POWERS, Seen, Setting, can_block, fills, filters, see
 from care.kinds import Archetype
 from server.base.problems import Conflict

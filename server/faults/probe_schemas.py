@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from care.book import load_book
 from care.faults.case import Case
-from care.faults.next_check import Hands, Next
+from care.faults.hands import Hands
+from care.faults.next_check import Next
 from care.faults.verdict import Assessment
 from server.base.schema import Schema
 

@@ -4,10 +4,10 @@ from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import Any
 
+from care.faults.answering import answered
 from care.faults.background import Influence
 from care.faults.case import CANT_TELL, Answered, Case, Cured, Event, Noticed, Rests, Retested
 from care.faults.subject import Subject
-from care.faults.verdict import answered
 from server.base import clock
 from server.faults import models
 
@@ -76,7 +76,7 @@ def freeze(moved: Iterable[Influence]) -> list[dict[str, Any]]:
     return [{"suspect": m.suspect, "record": m.record, "bits": m.bits, "value": m.value} for m in moved]
 
 
-def thaw(told: Iterable[dict[str, Any]], subject: Subject) -> list[Influence]:
+def thaw(frozen: Iterable[dict[str, Any]], subject: Subject) -> list[Influence]:
     """Influences from JSON, those of suspects that there still are."""
     known = {suspect.key for suspect in subject.suspects}
-    return [Influence(**one) for one in told if one["suspect"] in known]
+    return [Influence(**one) for one in frozen if one["suspect"] in known]

@@ -12,7 +12,7 @@ from server.due.dangers import put_right_since
 from server.due.dangers import tell as tell_danger
 from server.faults.cases import case_state
 from server.faults.models import Case, CaseEvent, Said
-from server.faults.services import Told, open_case, tell
+from server.faults.services import NewEvent, open_case, tell
 from server.faults.subjects import KnownMachine, known
 from server.household.models import Member
 from server.household.services import journal_by, require_writer
@@ -47,8 +47,8 @@ def hear(*, member: Member, machine_id: UUID, message: Message, entry_id: UUID) 
     if danger and not put_right_since(member, about.machines[0].id, danger, message.at):
         tell_danger(member=member, machine_id=about.machines[0].id, danger=danger)
     journal = journal_by(member, machine_id)
-    told = {"code": message.code or "", "words": message.words, "case_id": case_id}
-    return journal.tell(Said, message.at, entry_id=entry_id, machine_id=machine_id, **told)
+    fields = {"code": message.code or "", "words": message.words, "case_id": case_id}
+    return journal.tell(Said, message.at, entry_id=entry_id, machine_id=machine_id, **fields)
 
 
 def _at_case(member: Member, about: KnownMachine, message: Message) -> UUID | None:
@@ -58,7 +58,11 @@ def _at_case(member: Member, about: KnownMachine, message: Message) -> UUID | No
     row = cases.filter(status=Case.Status.OPEN).first()
     if row is not None:
         if symptom is not None and symptom not in (state := case_state(member, row.pk)).case.symptoms:
-            tell(member=member, case_id=row.pk, told=Told(uuid4(), state.told, CaseEvent.Kind.NOTICED, symptom))
+            tell(
+                member=member,
+                case_id=row.pk,
+                event=NewEvent(uuid4(), state.event_count, CaseEvent.Kind.NOTICED, symptom),
+            )
         return UUID(str(row.pk))
     over = cases.filter(closed_at__gte=message.at).exists() or message.at < clock.now() - STALE
     if symptom is None or over:

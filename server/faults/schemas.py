@@ -8,8 +8,8 @@ from care.book import load_book
 from care.faults.book import Counts, Symptom
 from care.faults.case import Answered, Case, Cured, Noticed, Rests
 from care.faults.cure import cure_of
+from care.faults.hands import Hands
 from care.faults.inference import Belief
-from care.faults.next_check import Hands
 from care.faults.subject import Heard, Probe, Subject, Suspect
 from care.faults.verdict import Assessment, Stand
 from care.vocabulary import Action, Column

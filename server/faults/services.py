@@ -10,13 +10,14 @@ from django.dispatch import receiver
 
 from care.errors import require
 from care.faults.airflow import At
+from care.faults.answering import danger_told
 from care.faults.background import influences
-from care.faults.book import Sign
 from care.faults.case import Case as CoreCase
 from care.faults.case import Cured, Event, by_gauge
+from care.faults.effects import Sign
 from care.faults.next_check import free_looks
 from care.faults.subject import DOCK, Probe
-from care.faults.verdict import Stand, danger_told
+from care.faults.verdict import Stand
 from care.units import SUCTION, Quantity
 from server.base import clock
 from server.base.problems import Conflict, NotFound
@@ -37,7 +38,7 @@ from server.work.cases import write_case
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class NewEvent:
     """An event as a device sends it: its id, how many it knew of, and what; or a gauge's reading in kPa.
 
     `day` is the local day on which something was put right, today if none is given.
@@ -109,9 +110,9 @@ def open_case(
 def _end_by_danger(member: Member, state: CaseState, events: Iterable[Event]) -> None:
     """Put the machine out of use at once where what was told is a danger."""
     for event in events:
-        if (told := danger_told(state.known.subject, event)) is None:
+        if (found := danger_told(state.known.subject, event)) is None:
             continue
-        role, danger = told
+        role, danger = found
         at = state.known.machines[1 if role == DOCK and len(state.known.machines) > 1 else 0].id
         tell_danger(member=member, machine_id=at, danger=danger)
 
@@ -129,12 +130,12 @@ def cheap_looks(member: Member, about: KnownMachine) -> list[Probe]:
     """What costs next to nothing to look at, and nobody looked at lately, before a machine is given up."""
     lately = {"machine_id": about.machines[0].id, "opened_at__gte": clock.now() - FRESH}
     rows = Case.objects.of(member.household_id).filter(**lately)
-    told = CaseEvent.objects.of(member.household_id).filter(case__in=rows, kind=CaseEvent.Kind.ANSWERED)
-    return free_looks(about.subject, set(told.values_list("key", flat=True)), about.hands)
+    answers = CaseEvent.objects.of(member.household_id).filter(case__in=rows, kind=CaseEvent.Kind.ANSWERED)
+    return free_looks(about.subject, set(answers.values_list("key", flat=True)), about.hands)
 
 
 @transaction.atomic
-def tell(*, member: Member, case_id: UUID, told: Told) -> CaseState:
+def tell(*, member: Member, case_id: UUID, event: NewEvent) -> CaseState:
     """One more thing told or done, or one step back. Sent twice, it counts once.
 
     Raises `Conflict` when somebody else told something meanwhile or the case is closed, `InvalidValue` for an answer
@@ -142,35 +143,35 @@ def tell(*, member: Member, case_id: UUID, told: Told) -> CaseState:
     """
     require_writer(member)
     state = case_state(member, case_id)
-    if CaseEvent.objects.of(member.household_id).filter(pk=told.event_id, case=state.row).exists():
+    if CaseEvent.objects.of(member.household_id).filter(pk=event.event_id, case=state.row).exists():
         return state
     _refuse_closed(state.row)
-    if told.after != state.told:
+    if event.after != state.event_count:
         raise Conflict(
             "Somebody else went on with this case meanwhile.", field="after", fix="Look where it stands now."
         )
-    require(told.kind in CaseEvent.Kind.values, "kind", told.kind, ", ".join(CaseEvent.Kind.values))
-    says, wrote = told.says, list[Entry]()
-    if told.kind == CaseEvent.Kind.BACK:
-        require(state.told > 1, "kind", "back", "something told before it")
+    require(event.kind in CaseEvent.Kind.values, "kind", event.kind, ", ".join(CaseEvent.Kind.values))
+    says, wrote = event.says, list[Entry]()
+    if event.kind == CaseEvent.Kind.BACK:
+        require(state.event_count > 1, "kind", "back", "something told before it")
         unwrite(member, state)
     else:
-        if told.kpa is not None:
-            says = _read(member, state, told)
-        after = _checked(state, told, says)
-        wrote = write_tasks(member, state, after, told.day)
+        if event.kpa is not None:
+            says = _read(member, state, event)
+        after = _checked(state, event, says)
+        wrote = write_tasks(member, state, after, event.day)
         _end_by_danger(member, state, after.events[len(state.case.events) :])
-    return _keep(member, state, told, says, wrote)
+    return _keep(member, state, event, says, wrote)
 
 
-def _keep(member: Member, state: CaseState, told: Told, says: str, wrote: Iterable[Entry] = ()) -> CaseState:
+def _keep(member: Member, state: CaseState, event: NewEvent, says: str, wrote: Iterable[Entry] = ()) -> CaseState:
     CaseEvent.everything.create(
-        id=told.event_id,
+        id=event.event_id,
         household_id=member.household_id,
         case=state.row,
-        number=state.told,
-        kind=told.kind,
-        key=told.key,
+        number=state.event_count,
+        kind=event.kind,
+        key=event.key,
         says=says,
         wrote=[str(entry.pk) for entry in wrote],
         at=clock.now(),
@@ -179,10 +180,10 @@ def _keep(member: Member, state: CaseState, told: Told, says: str, wrote: Iterab
     return state_of_row(member, state.row, state.known)
 
 
-def _checked(state: CaseState, told: Told, says: str) -> CoreCase:
-    if told.kind == CaseEvent.Kind.RETESTED:
+def _checked(state: CaseState, event: NewEvent, says: str) -> CoreCase:
+    if event.kind == CaseEvent.Kind.RETESTED:
         require(says in (records.GONE, records.STILL), "says", says, "gone or still")
-    return records.then(state.case, records.to_event(told.kind, told.key, says))
+    return records.then(state.case, records.to_event(event.kind, event.key, says))
 
 
 @receiver(opening_for_case)
@@ -204,8 +205,8 @@ def _put_right_at_the_bench(member: Member, sheet: SheetState, **_: object) -> N
     waits = verdict.suspects[0] if verdict.stand in (Stand.CURE, Stand.TRY) else None
     did = {(sheet.sheet.machine_of(d.item_id), d.slot, d.action) for d in done}
     if waits is not None and task_of(row, state.known.subject, waits) in did:
-        told = Told(uuid4(), state.told, CaseEvent.Kind.CURED, waits)
-        _keep(member, state, told, records.AT_THE_BENCH)
+        event = NewEvent(uuid4(), state.event_count, CaseEvent.Kind.CURED, waits)
+        _keep(member, state, event, records.AT_THE_BENCH)
 
 
 @receiver(voided)
@@ -231,14 +232,14 @@ def gauged_on(probe: Probe) -> At:
     return {Sign.SEALED: At.SEALED, Sign.GAUGE_ORIFICE: At.ORIFICE}.get(probe.check.sign or Sign.GAUGE_OPEN, At.OPEN)
 
 
-def _read(member: Member, state: CaseState, told: Told) -> str:
+def _read(member: Member, state: CaseState, event: NewEvent) -> str:
     """What a gauge's reading answers; the reading stands in the machine's records."""
-    probe = state.known.subject.probe(told.key)
+    probe = state.known.subject.probe(event.key)
     opening = gauged_on(probe)
     on_record = clean_suction(member, state.row.machine_id, opening)
-    clean = told.clean_kpa or (SUCTION.in_unit(on_record, "kPa") if on_record else None)
+    clean = event.clean_kpa or (SUCTION.in_unit(on_record, "kPa") if on_record else None)
     require(clean is not None, "clean_kpa", "none", "what it read when all was well")
-    now = told.kpa or 0.0
+    now = event.kpa or 0.0
     says = by_gauge(probe, now, clean or 0.0).says
     figure = Figure(Quantity.SUCTION, now, "kPa", opening, case_id=state.row.pk)
     take(member=member, machine_id=state.row.machine_id, figure=figure)

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from care.book import load_book
 from care.faults.background import Background
-from care.faults.next_check import Hands
+from care.faults.hands import Hands
 from care.faults.subject import DOCK, Subject, subject
 from care.model import Machine
 from server.base import clock

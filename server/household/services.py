@@ -41,11 +41,11 @@ class Answers:
     @property
     def at_the_bench(self) -> AtTheBench:
         """What a sheet must know of the household; where nobody answered, nothing is held back."""
-        told = self.profile
-        if told is None:
+        profile = self.profile
+        if profile is None:
             return AtTheBench(pace=self.pace)
-        tools = None if told.tools is None else frozenset(told.tools)
-        return AtTheBench(told.skill, told.allergy, told.children + told.animals > 0, tools, self.pace)
+        tools = None if profile.tools is None else frozenset(profile.tools)
+        return AtTheBench(profile.skill, profile.allergy, profile.children + profile.animals > 0, tools, self.pace)
 
 
 CHOSEN = "household"
@@ -237,8 +237,8 @@ def pace_of(household_id: UUID) -> tuple[float, int]:
 
 def keep_pace(household_id: UUID, factor: float, sittings: int) -> None:
     """Keep the pace that sittings tell of: to hundredths, so that it does not move everything each time."""
-    told = {"factor": round(factor, 2), "sittings": sittings}
-    Pace.everything.update_or_create(household_id=household_id, defaults=told)
+    figures = {"factor": round(factor, 2), "sittings": sittings}
+    Pace.everything.update_or_create(household_id=household_id, defaults=figures)
 
 
 def _answers_at(household_id: UUID, at: datetime) -> Answers:

@@ -132,14 +132,14 @@ def once(request: HttpRequest, make: Callable[[], HttpResponse], secret: bool = 
 
 
 def _first_or_again(request: HttpRequest, make: Callable[[], HttpResponse], secret: bool) -> HttpResponse:
-    told = request.headers.get(HEADER)
-    member = member_of(request) if told is not None else None
-    if member is None or told is None:
+    given = request.headers.get(HEADER)
+    member = member_of(request) if given is not None else None
+    if member is None or given is None:
         return make()
     try:
-        sent_id = UUID(told)
+        sent_id = UUID(given)
     except ValueError:
-        return _refused(HTTPStatus.UNPROCESSABLE_ENTITY, f"{HEADER}: got {told[:60]!r}, needs a UUID", "malformed")
+        return _refused(HTTPStatus.UNPROCESSABLE_ENTITY, f"{HEADER}: got {given[:60]!r}, needs a UUID", "malformed")
     content = _content(request)
     known = Sent.objects.of(member.household_id).filter(sent_id=sent_id).first()
     if known is not None:
@@ -192,8 +192,8 @@ def entry_of(member: Member, sent_id: UUID) -> tuple[bool, UUID | None]:
     if known is None:
         return False, None
     text = gzip.decompress(known.answer)
-    told = json.loads(text).get("entry_id") if known.content_type.startswith("application/json") and text else None
-    return True, UUID(told) if told else None
+    entry_id = json.loads(text).get("entry_id") if known.content_type.startswith("application/json") and text else None
+    return True, UUID(entry_id) if entry_id else None
 
 
 def _content(request: HttpRequest) -> str:

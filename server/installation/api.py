@@ -100,7 +100,7 @@ def health(request: HttpRequest) -> HealthOut | HttpResponse:
         with connection.cursor() as cursor:
             cursor.execute("SELECT 1 FROM household_household LIMIT 1")
     except DatabaseError as error:
-        told = failure(request, error)
-        told.status_code = HTTPStatus.SERVICE_UNAVAILABLE
-        return told
+        answer = failure(request, error)
+        answer.status_code = HTTPStatus.SERVICE_UNAVAILABLE
+        return answer
     return HealthOut(well=True, version=VERSION)

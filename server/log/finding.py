@@ -97,9 +97,9 @@ class Found:
 def found(member: Member, wanted: Wanted, names: Names, before: Place | None = None) -> Iterator[Found]:
     """Records that are asked for, the newest first, older than `before`."""
     rows = narrowed(member, wanted, before)
-    told = [way.read(rows) for way in _ways(member, wanted, names)]
+    streams = [way.read(rows) for way in _ways(member, wanted, names)]
     last: UUID | None = None
-    for one in merge(*told, reverse=True):
+    for one in merge(*streams, reverse=True):
         if one.entry_id != last:
             yield one
         last = one.entry_id
@@ -229,7 +229,7 @@ def _meant(member: Member, word: str, names: Names, machines_: set[UUID]) -> lis
     subjects = [pk for pk, name in names.machines.items() if word in name.lower()]
     ways = [Way(Q(subject_id__in=subjects))] if len(subjects) > MANY else [Way(Q(subject_id=pk)) for pk in subjects]
     ways += [Way(Q(by_id=pk)) for pk, name in names.people.items() if word in name.lower()]
-    ways += [Way(kind=kind) for kind in Kind if any(word in told for told in (kind, kind.label, VERBS.get(kind, "")))]
+    ways += [Way(kind=kind) for kind in Kind if any(word in form for form in (kind, kind.label, VERBS.get(kind, "")))]
     if actions := [action for action, deed in DEEDS.items() if word in deed.done]:
         services = machines.Service.objects.of(member.household_id).filter(action__in=actions)
         ways += _of_details([services])

@@ -101,18 +101,18 @@ def page_out(page: Page) -> LogPageOut:
     return LogPageOut(lines=[LogLineOut.model_validate(one, from_attributes=True) for one in page.lines], next=next_)
 
 
-def opened_out(told: Opened) -> LogOpenedOut:
+def opened_out(opened: Opened) -> LogOpenedOut:
     """As it is told."""
-    return LogOpenedOut.model_validate(told, from_attributes=True)
+    return LogOpenedOut.model_validate(opened, from_attributes=True)
 
 
 def place_of(text: str) -> tuple[datetime, int]:
     """What `next` said. Raises `ValueError` for anything else."""
     at, _, sequence = text.partition("|")
-    told = datetime.fromisoformat(at)
-    if told.tzinfo is None:
+    moment = datetime.fromisoformat(at)
+    if moment.tzinfo is None:
         raise ValueError(text)
-    return told, int(sequence)
+    return moment, int(sequence)
 
 
 def choices_out(names: Names) -> LogChoicesOut:
@@ -131,6 +131,6 @@ def choices_out(names: Names) -> LogChoicesOut:
     )
 
 
-def statistics_out(told: Statistics) -> StatisticsOut:
+def statistics_out(statistics: Statistics) -> StatisticsOut:
     """As they are told."""
-    return StatisticsOut.model_validate(told, from_attributes=True)
+    return StatisticsOut.model_validate(statistics, from_attributes=True)

@@ -82,8 +82,8 @@ def statistics(member: Member) -> Statistics:
 
 def _helped(member: Member) -> tuple[Helped, ...]:
     causes: Counter[str] = Counter()
-    for told in standing(CaseRecord.objects.of(member.household_id).filter(stand="cured")).values_list(
+    for causes_found in standing(CaseRecord.objects.of(member.household_id).filter(stand="cured")).values_list(
         "causes", flat=True
     ):
-        causes.update(str(one["name"]) for one in told)
+        causes.update(str(one["name"]) for one in causes_found)
     return tuple(Helped(cause, times) for cause, times in causes.most_common(8))

@@ -76,8 +76,8 @@ def _setting(one: Any, names: Names) -> str:
     aspect, slot, action = [*one.key.split("/", 2), "", ""][:3]
     place = names.place(one.machine_id, slot)
     what = " ".join(word for word in (ASPECTS[Aspect(aspect)], action.replace("_", " ")) if word)
-    told = f": {one.value}" if isinstance(one.value, str) else ""
-    said = f"{what} as the book has it again" if one.value is None else f"{what} set{told}"
+    to = f": {one.value}" if isinstance(one.value, str) else ""
+    said = f"{what} as the book has it again" if one.value is None else f"{what} set{to}"
     return f"{place}: {said}" if place else said
 
 
@@ -87,8 +87,8 @@ def _danger(one: Any, names: Names) -> str:
 
 
 def _case(one: Any, names: Names) -> str:
-    noticed = ", ".join(str(told["name"]).lower() for told in one.symptoms)
-    causes = ", ".join(str(told["name"]).lower() for told in one.causes)
+    noticed = ", ".join(str(one_of["name"]).lower() for one_of in one.symptoms)
+    causes = ", ".join(str(one_of["name"]).lower() for one_of in one.causes)
     ended = f"it was: {causes}" if causes else f"ended: {one.reason or one.stand}"
     return f"looked for: {noticed}; {ended}"
 

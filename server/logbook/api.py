@@ -27,11 +27,11 @@ class UndoIn(Schema):
 
 
 @router.post("/entries/{entry_id}/undo", response={200: Written, **REFUSALS}, operation_id="entries_undo")
-def undo_entry(request: HttpRequest, entry_id: UUID, told: UndoIn | None = None) -> HttpResponse:
+def undo_entry(request: HttpRequest, entry_id: UUID, data: UndoIn | None = None) -> HttpResponse:
     """Undo an entry and all that was recorded with it; of a deed told in one line all its entries at once."""
     member = asking(request)
     require_writer(member)
-    told = told or UndoIn()
-    reason = told.reason.strip() or "undone"
-    undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id, also=told.also, reason=reason)
+    data = data or UndoIn()
+    reason = data.reason.strip() or "undone"
+    undo(household_id=member.household_id, by_id=member.pk, entry_id=entry_id, also=data.also, reason=reason)
     return written(member, None, status=HTTPStatus.OK)

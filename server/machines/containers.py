@@ -45,14 +45,14 @@ class Size:
     @property
     def container(self) -> Container:
         """As the core has it. Raises `InvalidValue`."""
-        return Container(VOLUME.told(self.volume, self.unit))
+        return Container(VOLUME.accepted(self.volume, self.unit))
 
     @property
     def known(self) -> OtherContainer | None:
         """The other container. Raises `InvalidValue`."""
         if self.known_volume is None or self.known_weeks is None:
             return None
-        return OtherContainer(VOLUME.told(self.known_volume, self.known_unit), self.known_weeks, self.pressed)
+        return OtherContainer(VOLUME.accepted(self.known_volume, self.known_unit), self.known_weeks, self.pressed)
 
 
 _size: TypeAdapter[Size] = TypeAdapter(Size)
@@ -75,7 +75,7 @@ def fillings_told(
         then = [plan.schedule for plan in plans if plan.since <= at.astimezone(zone).date()]
         usual = pace(usage, then[-1] if then else None, at)
         made[slot] = told_filling(size.container, size.known, usual, loads.index(LoadKind.VOLUME, at, zone))
-    return {slot: told for slot, told in made.items() if told is not None}
+    return {slot: filling for slot, filling in made.items() if filling is not None}
 
 
 @transaction.atomic

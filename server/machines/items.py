@@ -10,6 +10,7 @@ from django.db.models import Q
 from django.dispatch import receiver
 
 from care import items as core_items
+from care import moves as core_moves
 from care.errors import IllegalMove
 from care.vocabulary import Action, Found
 from server.base.problems import Conflict
@@ -129,7 +130,7 @@ def record_moves(journal: Journal, moves: Iterable[tuple[UUID, core_items.Move]]
 def _go_on(row: models.Item, moves: Sequence[core_items.Move]) -> list[core_items.Fitting]:
     """Carry an item's row on from where it stands; gives the fittings that are new."""
     before, steps = records.to_item(row), sorted(moves, key=lambda move: move.at)
-    item, ended, fittings = core_items.carry_on(before, steps)
+    item, ended, fittings = core_moves.carry_on(before, steps)
     if ended is not None:
         models.Fitting.objects.of(row.household_id).filter(item=row, end=None).update(end=ended)
     if item != before or any(step.kind is core_items.MoveKind.ASSIGN for step in steps):
@@ -153,7 +154,7 @@ def refresh(household_id: UUID, item_ids: Iterable[UUID]) -> None:
     made: list[core_items.Fitting] = []
     for row in rows:
         moves = [records.to_move(m) for m in standing(models.Move.objects.of(household_id).filter(item=row))]
-        item, fittings = core_items.replay(records.new_item(row), moves)
+        item, fittings = core_moves.replay(records.new_item(row), moves)
         row.home_machine_id, row.home_slot = (
             row.first_machine_id or row.home_machine_id,
             row.first_slot or row.home_slot,
@@ -207,7 +208,7 @@ def _needed(household_id: UUID, item_ids: Iterable[UUID]) -> Conflict | None:
         item = records.new_item(row)
         for stands in standing(models.Move.objects.of(household_id).filter(item=row)):
             try:
-                item = core_items.move(item, records.to_move(stands))
+                item = core_moves.move(item, records.to_move(stands))
             except IllegalMove:
                 day = stands.entry.happened_at.astimezone(zone)
                 doing = DOING.get(core_items.MoveKind(stands.kind), "move")

@@ -10,10 +10,12 @@ from uuid import UUID
 from care import items as core_items
 from care import model as core
 from care import overrides
-from care.bench.drying import Stay, Weighing
+from care.bench.drying import Stay
+from care.bench.weighing import Weighing
 from care.book import load_book
 from care.due.assumed import Plan
-from care.due.usage import AtDock, Schedule
+from care.due.schedule import Schedule
+from care.due.usage import AtDock
 from care.household import DryingPlace
 from care.kinds import Archetype
 from care.vocabulary import Action, Found, Silence

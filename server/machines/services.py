@@ -86,8 +86,10 @@ def last_time(member: Member, day: date | None, at: time) -> datetime:
     """A time of day of the household on a day; without one, the last time that it was so late: just after midnight a
     start at 23:30 was yesterday's.
     """
-    told = local_time(member, day, at)
-    return told if day is not None or told <= clock.now() else local_time(member, today_of(member) - timedelta(1), at)
+    moment = local_time(member, day, at)
+    return (
+        moment if day is not None or moment <= clock.now() else local_time(member, today_of(member) - timedelta(1), at)
+    )
 
 
 def noon(day: date, member: Member) -> datetime:

@@ -45,8 +45,8 @@ def add_note(
     """A note or a photo of a machine or of one of its parts."""
     member = asking(request)
     taken = picture.read(notes.LARGEST_BYTES + 1) if picture else None
-    told = data.model_dump()
-    entry = notes.add_note(member=member, machine_id=machine_id, picture=taken, **told)
+    fields = data.model_dump()
+    entry = notes.add_note(member=member, machine_id=machine_id, picture=taken, **fields)
     return written(member, entry.pk)
 
 

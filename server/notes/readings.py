@@ -45,7 +45,7 @@ class Figure:
 def take(*, member: Member, machine_id: UUID, figure: Figure, entry_id: UUID | None = None) -> Entry:
     """Record a reading, under an id where one is given. Raises `InvalidValue` naming what cannot be."""
     require_writer(member)
-    value = READINGS[figure.quantity].told(figure.value, figure.unit)
+    value = READINGS[figure.quantity].accepted(figure.value, figure.unit)
     needs = figure.quantity is Quantity.SUCTION
     openings = [str(at) for at in At]
     require((figure.opening in openings) == needs, "opening", figure.opening, "what it drew on, for suction only")
@@ -81,8 +81,8 @@ def feel_pull(*, member: Member, machine_id: UUID, felt: int, moment: str, sheet
 def pulls_of(member: Member, sheet_ids: Iterable[UUID]) -> dict[tuple[UUID, str], int]:
     """What was felt at these sheets that stands, by machine and moment; of several the last."""
     rows = Reading.objects.of(member.household_id).filter(sheet_id__in=list(sheet_ids), quantity=Quantity.FELT)
-    told = standing(rows).values_list("machine", "moment", "value")
-    return {(machine_id, moment): int(value) for machine_id, moment, value in told}
+    pulls = standing(rows).values_list("machine", "moment", "value")
+    return {(machine_id, moment): int(value) for machine_id, moment, value in pulls}
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,9 +169,9 @@ def falls_of(member: Member, machine_id: UUID | None = None) -> list[tuple[Machi
     """What the machines in use tell of themselves and what has fallen, or of one machine only; largest fall first."""
     rows = Reading.objects.of(member.household_id).filter(quantity__in=FALLS, machine__status=Machine.Status.IN_USE)
     rows = rows.filter(machine_id=machine_id) if machine_id else rows
-    told: dict[tuple[Machine, str], list[tuple[datetime, float]]] = {}
+    series: dict[tuple[Machine, str], list[tuple[datetime, float]]] = {}
     for row in standing(rows).select_related("machine"):
-        told.setdefault((row.machine, row.quantity), []).append((row.entry.happened_at, row.value))
+        series.setdefault((row.machine, row.quantity), []).append((row.entry.happened_at, row.value))
     now = clock.now()
-    found = [(of, Quantity(quantity), fell) for (of, quantity), some in told.items() if (fell := fall(some, now))]
+    found = [(of, Quantity(quantity), fell) for (of, quantity), some in series.items() if (fell := fall(some, now))]
     return sorted(found, key=lambda one: one[2].share, reverse=True)

@@ -47,9 +47,9 @@ def device_of(user_agent: str) -> str:
     >>> device_of("Mozilla/5.0 (X11; Linux x86_64; rv:143.0) Gecko/20100101 Firefox/143.0")
     'Firefox on Linux'
     """
-    told = parse(user_agent)
-    browser = told.user_agent.family if told.user_agent else ""
-    system = told.os.family if told.os else ""
+    parsed = parse(user_agent)
+    browser = parsed.user_agent.family if parsed.user_agent else ""
+    system = parsed.os.family if parsed.os else ""
     return " on ".join(word for word in (browser, system) if word and word != "Other") or "another program"
 
 

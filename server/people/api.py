@@ -28,22 +28,21 @@ from server.people.schemas import (
     FoundIn,
     HouseholdName,
     InvitationIn,
-    InvitationOut,
     InvitedOut,
     LinkOut,
-    MemberOut,
     MineOut,
     PasswordIn,
     PeopleOut,
     PersonIn,
-    PersonOut,
     SecretIn,
     SessionOut,
     SignedInOut,
     SignIn,
     TastesIn,
-    TastesOut,
     WhichHousehold,
+    invited_out,
+    member_out,
+    people_out,
 )
 
 router = Router(tags=["people"])
@@ -66,30 +65,14 @@ def _session(request: HttpRequest) -> SessionOut:
     member = member_of(request)
     demo = DemoSignIn(**settings.DEMO_SIGN_IN) if settings.DEMO_SIGN_IN else None
     if member is None:
-        told = FirstOut(code_needed=not first.is_here(request)) if first.nobody_yet() else None
-        return SessionOut(member=None, demo=demo, first=told)
-    mine = [MineOut(id=one.household_id, name=one.household.name, role=one.role) for one in _mine(request)]
-    shown = _member_out(member, _account(request))
+        setting_up = FirstOut(code_needed=not first.is_here(request)) if first.nobody_yet() else None
+        return SessionOut(member=None, demo=demo, first=setting_up)
+    mine = [
+        MineOut(id=one.household_id, name=one.household.name, role=one.role)
+        for one in memberships(_account(request).pk)
+    ]
+    shown = member_out(member, _account(request))
     return SessionOut(member=shown, households=mine, demo=demo, speed=settings.SPEED, live=settings.LIVE)
-
-
-def _mine(request: HttpRequest) -> list[Member]:
-    return list(memberships(_account(request).pk))
-
-
-def _member_out(member: Member, user: User) -> MemberOut:
-    return MemberOut(
-        id=member.pk,
-        user_name=user.username,
-        name=member.name,
-        role=member.role,
-        may_write=member.may_write,
-        household_id=member.household_id,
-        household=member.household.name,
-        time_zone=member.household.time_zone,
-        tastes=TastesOut.model_validate(accounts.tastes_of(user)),
-        looks_after_all=user.is_staff,
-    )
 
 
 @router.get("/session", response=SessionOut, auth=None, operation_id="session_get")
@@ -150,7 +133,7 @@ def sign_out(request: HttpRequest) -> SessionOut:
 @for_everybody
 def look_at(request: HttpRequest, data: WhichHousehold) -> SessionOut:
     """Look at another household of one's own."""
-    if not any(one.household_id == data.household_id for one in _mine(request)):
+    if not any(one.household_id == data.household_id for one in memberships(_account(request).pk)):
         raise NotFound("household: none of yours has this id", field="household_id", fix="Load the page again.")
     request.session[CHOSEN] = str(data.household_id)
     return _session(request)
@@ -161,9 +144,9 @@ def make_first(request: HttpRequest, data: FirstIn) -> SessionOut | HttpResponse
     """The first household with its owner, while nobody has an account."""
     if (stale := _stale(request)) is not None:
         return stale
-    told = data.model_dump()
-    first.allow(request, told.pop("code"))
-    member = services.make_first(**told)
+    fields = data.model_dump()
+    first.allow(request, fields.pop("code"))
+    member = services.make_first(**fields)
     assert member.user is not None  # it was made just now
     return _enter(request, member.user, member.household_id)
 
@@ -243,34 +226,8 @@ def rename(request: HttpRequest, data: HouseholdName) -> SessionOut:
 
 
 def _people(member: Member) -> PeopleOut:
-    people = [
-        PersonOut(
-            id=one.pk,
-            name=one.name,
-            role=one.role,
-            user_name=one.user.username if one.user else None,
-            joined_at=one.joined_at,
-            me=one.pk == member.pk,
-        )
-        for one in services.people_of(member)
-    ]
     open_ = invitations.open_invitations(member) if member.is_owner else ()
-    return PeopleOut(
-        people=people,
-        invitations=[
-            InvitationOut(
-                id=one.pk,
-                name=one.name,
-                role=one.role,
-                member_id=one.member_id,
-                sets_password=one.member is not None and one.member.user_id is not None,
-                made_by=one.made_by.name,
-                made_at=one.made_at,
-                expires_at=one.expires_at,
-            )
-            for one in open_
-        ],
-    )
+    return people_out(member, services.people_of(member), open_)
 
 
 @router.get("/people", response=PeopleOut, operation_id="people_list")
@@ -324,15 +281,7 @@ def invited(request: HttpRequest, data: SecretIn) -> InvitedOut | HttpResponse:
     """What a link is good for."""
     if (stale := _stale(request)) is not None:
         return stale
-    link = invitations.invited(data.secret)
-    known = link.member.user if link.member else None
-    return InvitedOut(
-        household=link.household.name,
-        by=link.made_by.name,
-        name=link.name,
-        role=link.role,
-        user_name=known.username if known else None,
-    )
+    return invited_out(invitations.invited(data.secret))
 
 
 @router.post("/invited/accept", response=ENTERS, auth=None, operation_id="invited_accept")
@@ -341,13 +290,11 @@ def accept(request: HttpRequest, data: AcceptIn) -> SessionOut | HttpResponse:
     if (stale := _stale(request)) is not None:
         return stale
     link = invitations.invited(data.secret)
-    user: User | None = None
-    if data.mine and request.user.is_authenticated:
-        user = request.user
-    elif data.mine:
+    user = request.user if data.mine and request.user.is_authenticated else None
+    if data.mine and user is None:
         user = _known(request, data.user_name, data.password)
         if user is None:
             return _wrong()
-    told = {"user_name": data.user_name, "password": data.password, "person": data.person}
-    entered = invitations.accept(secret=data.secret, user=user, **told)
+    fields = {"user_name": data.user_name, "password": data.password, "person": data.person}
+    entered = invitations.accept(secret=data.secret, user=user, **fields)
     return _enter(request, entered, link.household_id)

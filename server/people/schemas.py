@@ -1,11 +1,17 @@
 """What operations about people and accounts take and give."""
 
+from collections.abc import Iterable
 from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
+from django.contrib.auth.models import User
+
 from server.base import bounds
 from server.base.schema import Schema
+from server.household.models import Member
+from server.people import accounts
+from server.people.models import Invitation
 
 Role = Literal["owner", "helper", "viewer"]
 Units = Literal["metric", "us"]
@@ -215,3 +221,61 @@ class AcceptIn(SecretIn):
     user_name: bounds.Remark = ""
     password: bounds.Secret = ""
     person: bounds.Remark = ""
+
+
+def member_out(member: Member, user: User) -> MemberOut:
+    """Who is signed in, in the household that is looked at."""
+    return MemberOut(
+        id=member.pk,
+        user_name=user.username,
+        name=member.name,
+        role=member.role,
+        may_write=member.may_write,
+        household_id=member.household_id,
+        household=member.household.name,
+        time_zone=member.household.time_zone,
+        tastes=TastesOut.model_validate(accounts.tastes_of(user)),
+        looks_after_all=user.is_staff,
+    )
+
+
+def people_out(me: Member, people: Iterable[Member], invited: Iterable[Invitation]) -> PeopleOut:
+    """Who belongs to a household, and the links into it that are still good."""
+    return PeopleOut(
+        people=[
+            PersonOut(
+                id=one.pk,
+                name=one.name,
+                role=one.role,
+                user_name=one.user.username if one.user else None,
+                joined_at=one.joined_at,
+                me=one.pk == me.pk,
+            )
+            for one in people
+        ],
+        invitations=[
+            InvitationOut(
+                id=one.pk,
+                name=one.name,
+                role=one.role,
+                member_id=one.member_id,
+                sets_password=one.member is not None and one.member.user_id is not None,
+                made_by=one.made_by.name,
+                made_at=one.made_at,
+                expires_at=one.expires_at,
+            )
+            for one in invited
+        ],
+    )
+
+
+def invited_out(link: Invitation) -> InvitedOut:
+    """What a link is good for."""
+    known = link.member.user if link.member else None
+    return InvitedOut(
+        household=link.household.name,
+        by=link.made_by.name,
+        name=link.name,
+        role=link.role,
+        user_name=known.username if known else None,
+    )

@@ -114,7 +114,7 @@ def round_json(member: Member, round_: Round) -> str:
         "sheets": [open_sheet_out(state).model_dump(mode="json") for state in round_.sheets],
         "faults": round_.faults,
         "reminders": [_reminder(one).model_dump(mode="json") for one in round_.reminders],
-        "ahead": told.model_dump(mode="json") if (told := _ahead(member, round_)) else None,
+        "ahead": ahead.model_dump(mode="json") if (ahead := _ahead(member, round_)) else None,
     }
     return f'{json.dumps(rest)[:-1]}, "machines": [{", ".join(stand.strip for stand in round_.rows)}]}}'
 

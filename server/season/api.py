@@ -14,11 +14,12 @@ from server.household.services import today_of, zone_of
 from server.household.writes import changes_nothing, for_everybody, tells_a_secret
 from server.round.answer import WRITTEN, written
 from server.season import feeds, ics_in, services, whatif
+from server.season.asked_schemas import HabitsIn, WishIn
 from server.season.calendar_schemas import FeedIn, FeedMade, FeedOut, FoundOut, TakeIn, feed_out, found_out
 from server.season.feeds import Shown
 from server.season.ical import calendar_of
 from server.season.planning import season_of
-from server.season.schemas import HabitsIn, SeasonOut, WishIn, season_out
+from server.season.schemas import SeasonOut, season_out
 from server.season.whatif_schemas import ChangeIn, WhatIfIn, WhatIfOut, WhatIfStart, what_if_start_out
 from server.shelf.buying import shelf
 
@@ -100,10 +101,10 @@ class VisitRow:
 def visits_csv(request: HttpRequest) -> HttpResponse:
     """The visits of the coming half year as a table, a line for each chore."""
     member = asking(request)
-    told = season_out(season_of(member), shelf(member).currency)
+    season = season_out(season_of(member), shelf(member).currency)
     rows = (
         VisitRow(visit.date, job.machine_name, job.slot_name, job.action, round(job.minutes, 1), job.early_days)
-        for visit in told.visits
+        for visit in season.visits
         for job in visit.jobs
     )
     return csv_file("visits", VisitRow, rows)

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from server.base import bounds
 from server.base.schema import Schema
 from server.season.feeds import LONGEST_ALARM_MIN
@@ -75,11 +75,11 @@ class TakeIn(Schema):
     def taken(self) -> Taken:
         """As a value. Raises `InvalidValue`."""
         week = self.week
-        told = (week.machine_id, weekly(week.days, week.minutes, week.starts)) if week else None
+        use = (week.machine_id, weekly(week.days, week.minutes, week.starts)) if week else None
         return Taken(
             tuple((one.first, one.last) for one in self.away),
             tuple((one.first, one.last, one.note) for one in self.no_visit),
-            told,
+            use,
         )
 
 

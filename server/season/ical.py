@@ -97,14 +97,14 @@ def _lines(visit: Visit, planned: Planned, base_url: str) -> Iterable[str]:
     for job in visit.jobs:
         by_machine.setdefault(job.chore.key.machine_id, []).append(job)
     for pk, jobs in by_machine.items():
-        yield f"{planned.machines[pk].machine.name}: {'; '.join(_told(job, visit, planned) for job in jobs)}"
+        yield f"{planned.machines[pk].machine.name}: {'; '.join(_job(job, visit, planned) for job in jobs)}"
     ready = [*_tools(visit, planned), *(_part(one) for one in planned.orders if one.for_day == visit.day.date)]
     if ready:
         yield f"Have ready: {', '.join(ready)}"
     yield f"{base_url}/#/season"
 
 
-def _told(job: Job, visit: Visit, planned: Planned) -> str:
+def _job(job: Job, visit: Visit, planned: Planned) -> str:
     chore = job.chore
     slot = planned.machines[chore.key.machine_id].machine.archetype.slot(chore.key.slot)
     dry = planned.ready_at(chore, visit.day.date)

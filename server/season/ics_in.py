@@ -13,8 +13,9 @@ import recurring_ical_events
 from icalendar import Calendar
 from icalendar.error import BrokenCalendarProperty
 
+from care.due.schedule import WEEKDAYS
 from care.errors import InvalidValue, require
-from care.season.model import SEASON_DAYS, WEEKDAYS
+from care.season.chore import SEASON_DAYS
 
 LARGEST = 512 * 1024
 """No calendar of a household is larger than this [bytes]."""

@@ -12,11 +12,23 @@ from django.db import DatabaseError, transaction
 
 from care.due import assess_machine
 from care.rules import Drying
-from care.season import Barred, Chore, ChoreKey, InStock, Season, Told, Wishes, chores_of, plan, with_parts_back
+from care.season import (
+    Barred,
+    Chore,
+    ChoreKey,
+    Circumstances,
+    InStock,
+    Season,
+    Wishes,
+    chores_of,
+    plan,
+    with_parts_back,
+)
 from care.season.calendar import followed
+from care.season.chore import SEASON_DAYS
 from care.season.compare import own_dates_score
 from care.season.minutes import Pace
-from care.season.model import SEASON_DAYS, Score
+from care.season.model import Score
 from care.vocabulary import Action
 from server.base import clock
 from server.base.storage import trouble_of
@@ -81,8 +93,8 @@ def _planned(member: Member) -> Planned:
     today = today_of(member)
     states, left_out = sound_states(member)
     skill = answers_at(member.household_id, clock.now()).at_the_bench.skill
-    told = records.habits_of(member)
-    habits = told or records.usual_habits(skill)
+    own = records.habits_of(member)
+    habits = own or records.usual_habits(skill)
     asked = tuple(_still_asked(records.wishes_of(member, today), states))
     pace = Pace(*pace_of(member.household_id))
     kinds = shelf(member).kinds
@@ -93,13 +105,13 @@ def _planned(member: Member) -> Planned:
     season = plan(
         chores, wishes_of_house(member, habits, asked), today, weights, before=before, effort=THOROUGH if fresh else 0.0
     )
-    if told is not None:
+    if own is not None:
         _keep(member, season, today)
     return Planned(
         season,
         states,
         habits,
-        told is None,
+        own is None,
         pace,
         asked,
         own_dates_score(season.planned, weights),
@@ -173,7 +185,7 @@ def chores_of_house(
         due = assess_machine(machine, state.facts, state.context) if rack else state.due
         today, zone = state.context.today, state.context.zone
         spares = {key for key in machine.fitted if state.spare(key)}
-        told = Told(
+        known = Circumstances(
             spares=frozenset(spares | {slot for pk, slot in more_spares if pk == machine.id}),
             back_on={slot: _back_on(item.damp_until, today, zone) for slot, item in rack.items()},
             put_off={key: wait.put_off.until for key, wait in state.duties.waits.items()},
@@ -184,7 +196,7 @@ def chores_of_house(
             at=at,
             days=days,
         )
-        made += chores_of(machine, due, state.context, told)
+        made += chores_of(machine, due, state.context, known)
     return made
 
 
@@ -245,8 +257,10 @@ def _keep(member: Member, season: Season, today: date) -> None:
             days[job.chore.key].append(visit.day.date.isoformat())
     doing = [[*records.key_json(key), some] for key, some in days.items()]
     visits = [[visit.day.date.isoformat(), round(visit.minutes, 1)] for visit in season.visits]
-    told = followed(records.entries_of(member), season.visits, house=member.household_id, now=clock.now(), today=today)
-    kept = {"made_on": today, "doing": doing, "visits": visits, "calendar": records.entries_json(told)}
+    entries = followed(
+        records.entries_of(member), season.visits, house=member.household_id, now=clock.now(), today=today
+    )
+    kept = {"made_on": today, "doing": doing, "visits": visits, "calendar": records.entries_json(entries)}
     try:
         with transaction.atomic():
             LastPlan.everything.update_or_create(household_id=member.household_id, defaults=kept)

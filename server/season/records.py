@@ -114,8 +114,8 @@ def wishes_of(member: Member, today: date) -> list[Asked]:
     ]  # fmt: skip
 
 
-def _key(told: list[str]) -> ChoreKey:
-    machine, slot, action = told
+def _key(parts: list[str]) -> ChoreKey:
+    machine, slot, action = parts
     return ChoreKey(UUID(machine), slot, Action(action))
 
 

@@ -7,11 +7,11 @@ from uuid import UUID
 
 from django.db import transaction
 
-from care.due.usage import Schedule
+from care.due.schedule import Schedule
 from care.errors import InvalidValue, require
 from care.model import Why
 from care.season import Chore, ChoreKey
-from care.season.model import SEASON_DAYS
+from care.season.chore import SEASON_DAYS
 from care.vocabulary import Consequence
 from server.base.problems import Conflict
 from server.due.state import machine_states
@@ -57,8 +57,8 @@ def ask(
     require(bool(chores) != (what == What.NO_VISIT), "chores", len(chores), "some chores, or none for whole days")
     if what != What.NO_VISIT:
         _check(season_of(member), what, first, last, chores)
-    told = sorted(records.key_json(key) for key in chores)
-    return _journal(member).tell(Wish, what=what, first=first, last=last, chores=told, note=note.strip())
+    keys = sorted(records.key_json(key) for key in chores)
+    return _journal(member).tell(Wish, what=what, first=first, last=last, chores=keys, note=note.strip())
 
 
 @dataclass(frozen=True, slots=True)

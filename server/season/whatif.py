@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db import transaction
 
 from care.due import LoadLine, assess_machine
-from care.due.usage import WEEKDAYS, weekly
+from care.due.schedule import WEEKDAYS, weekly
 from care.errors import require
 from care.household import Profile, load_of
 from care.season.days import days_of
@@ -54,8 +54,8 @@ class Change:
     @property
     def answers(self) -> dict[str, Any]:
         """The answers of the household that it changes."""
-        told = {name: getattr(self, name) for name in ("animals", "long_haired", "children", "carpet")}
-        return {name: value for name, value in told.items() if value is not None}
+        changed = {name: getattr(self, name) for name in ("animals", "long_haired", "children", "carpet")}
+        return {name: value for name, value in changed.items() if value is not None}
 
     @property
     def needs_buying(self) -> bool:

@@ -9,7 +9,7 @@ from care.household import MOST
 from care.vocabulary import School
 from server.base import bounds
 from server.base.schema import Schema
-from server.season.schemas import HourValue
+from server.season.asked_schemas import HourValue
 from server.season.whatif import Change, Figures, Now
 
 DaysAWeek = Annotated[int, Field(ge=1, le=7)]
@@ -45,13 +45,13 @@ class ChangeIn(Schema):
 
     def change(self) -> Change:
         """As a value."""
-        told = self.model_dump(exclude={"runs", "sets", "weekdays", "school"})
+        fields = self.model_dump(exclude={"runs", "sets", "weekdays", "school"})
         return Change(
             runs={one.machine_id: one.days for one in self.runs},
             sets=frozenset((one.machine_id, one.slot) for one in self.sets),
             weekdays=tuple(self.weekdays),
             school=self.school,
-            **told,
+            **fields,
         )
 
 

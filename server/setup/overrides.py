@@ -95,16 +95,16 @@ def mark_part(*, member: Member, machine_id: UUID, slot: str, marks: Marks) -> E
     """
     part = records.archetype_of(machine_of(member, machine_id)).slot(slot)
     asked = set(part.washing.asks if part.washing else ()) - {Trait.HAZARD}
-    told = {trait: mark for trait, mark in marks.items() if mark is not Mark.UNKNOWN}
-    if told.get(Trait.OWN_RISK) is Mark.NO or told.get(Trait.MARKED) is Mark.YES:
-        told.pop(Trait.OWN_RISK, None)  # it stays dry again, or nothing is risked any more
+    marked = {trait: mark for trait, mark in marks.items() if mark is not Mark.UNKNOWN}
+    if marked.get(Trait.OWN_RISK) is Mark.NO or marked.get(Trait.MARKED) is Mark.YES:
+        marked.pop(Trait.OWN_RISK, None)  # it stays dry again, or nothing is risked any more
     kept = part.over.marks.get(Trait.OWN_RISK) is Mark.YES
-    if Trait.OWN_RISK in told and (kept or offers_own_risk(member, part, told)):
+    if Trait.OWN_RISK in marked and (kept or offers_own_risk(member, part, marked)):
         asked.add(Trait.OWN_RISK)
-    for trait in told:
-        require(trait in asked, trait, told[trait], "nothing: this part is not asked for it")
+    for trait in marked:
+        require(trait in asked, trait, marked[trait], "nothing: this part is not asked for it")
     return change_setting(
-        member, machine_id, Aspect.MARKS, slot, None, {str(t): str(m) for t, m in told.items()} or None
+        member, machine_id, Aspect.MARKS, slot, None, {str(t): str(m) for t, m in marked.items()} or None
     )
 
 

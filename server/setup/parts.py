@@ -8,7 +8,8 @@ from pydantic import TypeAdapter
 from care import overrides as core_own
 from care.errors import require
 from care.items import Move, MoveKind, State
-from care.overrides import Aspect, OwnPart, key_of
+from care.overrides import Aspect, key_of
+from care.own_part import OwnPart
 from care.rules import Trigger
 from care.vocabulary import Action, Calendar, Meter
 from server.household.models import Member

@@ -6,7 +6,8 @@ from datetime import date
 from typing import Any, Literal
 from uuid import UUID
 
-from care.due.usage import AtDock, Schedule, every_so_many_days, weekly
+from care.due.schedule import Schedule, every_so_many_days, weekly
+from care.due.usage import AtDock
 from care.errors import require
 from care.overrides import HowFar
 from care.vocabulary import Action, Meter, School, Silence

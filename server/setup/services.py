@@ -9,7 +9,8 @@ from uuid import UUID
 from django.db import transaction
 
 from care.book import load_book
-from care.due.usage import NOT_SET, AtDock, Schedule
+from care.due.schedule import Schedule
+from care.due.usage import NOT_SET, AtDock
 from care.errors import InvalidValue, require
 from care.items import Move, MoveKind
 from care.kinds import Archetype

@@ -19,21 +19,8 @@ from server.logbook.models import Entry
 from server.round.answer import as_json
 from server.shelf import buying, orders, prices, records, services
 from server.shelf.orders_schemas import ArrivedIn, OrderIn
-from server.shelf.schemas import (
-    CountIn,
-    FitFoundIn,
-    FitFoundOut,
-    ShelfOut,
-    SparePartIn,
-    StockMovedOut,
-    StockMoveIn,
-    ToOrderOut,
-    TurnIn,
-    WrittenOut,
-    moved_out,
-    shelf_out,
-    to_order_out,
-)
+from server.shelf.part_schemas import CountIn, FitFoundIn, FitFoundOut, SparePartIn, StockMoveIn, TurnIn
+from server.shelf.schemas import ShelfOut, StockMovedOut, ToOrderOut, WrittenOut, moved_out, shelf_out, to_order_out
 from server.shelf.ways_schemas import ListRow, WaysOut, list_rows, ways_out
 
 router = Router(tags=["shelf"])
@@ -183,5 +170,5 @@ def drop_prices(request: HttpRequest, supplier: bounds.Name) -> WrittenOut:
 )
 def fit(request: HttpRequest, machine_id: UUID, slot: str, data: FitFoundIn) -> tuple[int, FitFoundOut]:
     """Whether the part that went in fits as the old one did."""
-    told = services.tell_fit(member=asking(request), place=PartPlace(machine_id, slot), **data.model_dump())
-    return 201, FitFoundOut(entry_id=told.pk)
+    entry = services.tell_fit(member=asking(request), place=PartPlace(machine_id, slot), **data.model_dump())
+    return 201, FitFoundOut(entry_id=entry.pk)

@@ -35,10 +35,10 @@ from server.household.models import Member
 from server.household.services import answers_at, today_of
 from server.logbook.memo import of_all, remembered
 from server.shelf import records
+from server.shelf.cost_basis import guarantees
 from server.shelf.records import OnTheWay
 from server.shelf.sales import FittingOffer, currency_of, sales_of
 from server.shelf.services import on_hand, place_of
-from server.shelf.told import guarantees
 from server.work.looks import gone_by_chance
 
 USUAL_LEAD_DAYS = 5

@@ -80,7 +80,7 @@ class Measured(Detail):
 
 
 class WorthVersion(Detail):
-    """What was told of a machine's worth from its entry's instant on: the core's `Told` in JSON, and its guarantee."""
+    """What was told of a machine's worth from its entry's instant on: the core's `CostBasis` in JSON, its guarantee."""
 
     entry_kind = Entry.Kind.SPARE
     machine_id = models.UUIDField(db_index=True)

@@ -94,8 +94,8 @@ def tell_fit(
     known = part.number(number)
     found = PartNumber(known.number if known else number.strip(), known.maker if known else maker, check, note.strip())
     others = tuple(one for one in part.numbers if one is not known)
-    told = replace(part, numbers=(*others, found))
-    return _write_kind(journal_of(member.household_id, member.pk), spare_id, told)
+    with_number = replace(part, numbers=(*others, found))
+    return _write_kind(journal_of(member.household_id, member.pk), spare_id, with_number)
 
 
 @transaction.atomic

@@ -70,10 +70,10 @@ def ways_out(found: Ways) -> WaysOut:
     """The best ways to buy."""
     names = {str(kind.id): kind.part.name for kind in found.shelf.kinds}
 
-    def counts(told: Mapping[str, int]) -> list[CountOut]:
+    def counts(by_key: Mapping[str, int]) -> list[CountOut]:
         return [
             CountOut(id=UUID(key) if key else None, name=names.get(key, "parts that fit nothing here"), count=n)
-            for key, n in told.items()
+            for key, n in by_key.items()
         ]
 
     return WaysOut(

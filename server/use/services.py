@@ -9,7 +9,8 @@ from django.db import transaction
 
 from care import model as core
 from care.due.assumed import with_returns
-from care.due.usage import AtDock, Schedule
+from care.due.schedule import Schedule
+from care.due.usage import AtDock
 from care.errors import InvalidValue, require
 from care.heard.sense import CLOCK_SKEW, charge_min
 from care.units import READINGS, Quantity
@@ -116,10 +117,12 @@ def log_run(
 def _read_off(journal: Journal, machine: Machine, at: datetime, minutes: float, figures: Figures) -> None:
     """What a run tells of the machine itself: the floor it covers, how long a charge lasts; only what can be at all."""
     charge = charge_min(minutes, figures.battery) if figures.battery else None
-    for quantity, told, unit in ((Quantity.AREA, figures.area_m2, "m2"), (Quantity.CHARGE, charge, "min")):
+    for quantity, figure, unit in ((Quantity.AREA, figures.area_m2, "m2"), (Quantity.CHARGE, charge, "min")):
         of = READINGS[quantity]
-        if told is not None and of.least <= (value := of.in_kept(told, unit)) <= of.most:
-            journal.tell(Reading, at, machine=machine, quantity=quantity, value=value, typed=round(told, 1), unit=unit)
+        if figure is not None and of.least <= (value := of.in_kept(figure, unit)) <= of.most:
+            journal.tell(
+                Reading, at, machine=machine, quantity=quantity, value=value, typed=round(figure, 1), unit=unit
+            )
 
 
 def _logged_before(member: Member, run_id: UUID) -> Run | None:
@@ -135,9 +138,9 @@ def _logged_before(member: Member, run_id: UUID) -> Run | None:
     return cast(Run, row)
 
 
-def _refuse_otherwise(row: Run, *, machine: Machine, **told: Any) -> None:
+def _refuse_otherwise(row: Run, *, machine: Machine, **fields: Any) -> None:
     """Refuse an id that is used again for a run that was otherwise."""
-    if row.machine_id != machine.pk or any(getattr(row, name) != value for name, value in told.items()):
+    if row.machine_id != machine.pk or any(getattr(row, name) != value for name, value in fields.items()):
         raise Conflict(
             "id: a run is logged under this id, and it was otherwise",
             field="id",
@@ -147,10 +150,10 @@ def _refuse_otherwise(row: Run, *, machine: Machine, **told: Any) -> None:
 
 def _told_before(machine: Machine, day: date) -> Run | None:
     """The run of that day that a person told of and that no measured one stands in for yet."""
-    told = runs_that_count(machine.household_id, [machine.pk]).filter(
+    runs = runs_that_count(machine.household_id, [machine.pk]).filter(
         day=day, provenance=core.Provenance.LOGGED, start=None
     )
-    return standing(told).first()
+    return standing(runs).first()
 
 
 def _refuse_dock(machine: Machine) -> None:
@@ -207,9 +210,9 @@ def _refuse_overlap(member: Member, machine: Machine, start: datetime, end: date
 def _refuse_told_itself(member: Member, machine: Machine, day: date) -> None:
     """Refuse a run without its start on a day of which the machine told by itself: it is likely the same run."""
     rows = Run.objects.of(machine.household_id).filter(machine=machine, day=day, provenance=core.Provenance.MEASURED)
-    told = [row for row in standing(rows) if row.start is not None]
-    if told:
-        row = told[-1]
+    started = [row for row in standing(rows) if row.start is not None]
+    if started:
+        row = started[-1]
         began = row.start.astimezone(zone_of(member))
         raise Conflict(
             f"started: {machine.name} told itself of {row.run_s / 60:.0f} min on that day, from {began:%H:%M} on",
@@ -220,8 +223,8 @@ def _refuse_told_itself(member: Member, machine: Machine, day: date) -> None:
 
 def _refuse_long_day(machine: Machine, day: date, run_s: float) -> None:
     """Refuse more than 24 h of one machine on one day. Raises `Conflict`."""
-    told = standing(runs_that_count(machine.household_id, [machine.pk]).filter(day=day))
-    before = sum(told.values_list("run_s", flat=True))
+    runs = standing(runs_that_count(machine.household_id, [machine.pk]).filter(day=day))
+    before = sum(runs.values_list("run_s", flat=True))
     if before + run_s > DAY_S:
         raise Conflict(
             f"minutes: {before / 60:.0f} min of {machine.name} are logged on {day}; with these it is more than a day",

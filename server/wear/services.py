@@ -8,10 +8,10 @@ from uuid import UUID
 from django.db import transaction
 
 from care.book import load_book
+from care.due_state import DueState
 from care.errors import require
 from care.items import Fitting, Item, State
 from care.measures import Measure
-from care.model import DueState
 from care.parts import Slot
 from care.shelf.wear import Point, Recovery, Trend, recovery, trend
 from care.units import Quantity
@@ -118,16 +118,16 @@ class _Look:
 
     def _gauge(self, item: Item, measure: Measure, fittings: list[Fitting]) -> Gauge:
         context = self._state.context
-        told: list[tuple[UUID | None, datetime, float]] = [
+        readings: list[tuple[UUID | None, datetime, float]] = [
             (row.entry_id, row.entry.happened_at, row.value)
             for row in self._measured.get(item.id, ())
             if row.measure == measure.key
         ]
         if measure.key == Quantity.CHARGE:
-            told += [(None, at, value) for at, value in self._charges if any(_in(f, at) for f in fittings)]
+            readings += [(None, at, value) for at, value in self._charges if any(_in(f, at) for f in fittings)]
         points = [
             (entry, Point(self._used_by(fittings, at), context.local_day(at), value))
-            for entry, at, value in sorted(told, key=lambda one: one[1])
+            for entry, at, value in sorted(readings, key=lambda one: one[1])
         ]
         made = trend(
             measure,
@@ -176,18 +176,18 @@ def measure(
     [state] = machine_states(member, item.home_machine_id)
     measures = {one.key: one for one in load_book().measures_of(state.machine.archetype.slot(item.home_slot).use)}
     require(key in measures, "measure", key, "one of " + (", ".join(measures) or "none for this part"))
-    told = measures[key].told(value, unit)
+    kept = measures[key].accepted(value, unit)
     journal = journal_of(member.household_id, member.pk)
     entry = journal.tell(
         Measured,
         told_at(member, machine, day),
         item_id=item_id,
         measure=key,
-        value=told,
+        value=kept,
         typed=value,
         unit=unit or measures[key].scale,
     )
-    _note_its_end(state, item_id, item.home_slot, measures[key], told, entry)
+    _note_its_end(state, item_id, item.home_slot, measures[key], kept, entry)
     return entry
 
 

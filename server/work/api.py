@@ -10,7 +10,7 @@ from server.base.http import Problem
 from server.household.auth import asking
 from server.household.services import today_of
 from server.round.answer import WRITTEN, written
-from server.shelf.told import told_of
+from server.shelf.cost_basis import basis_of
 from server.work import counters
 from server.work import services as work
 from server.work.filterlog import filter_log
@@ -91,7 +91,7 @@ def fit(request: HttpRequest, item_id: UUID, data: FitIn) -> HttpResponse:
 def filters(request: HttpRequest, machine_id: UUID) -> FilterLogOut:
     """Each time a filter of a machine was cleaned or renewed, and what comes next."""
     member = asking(request)
-    return filter_log_out(filter_log(member, machine_id), machine_id, today_of(member), told_of(member, machine_id)[1])
+    return filter_log_out(filter_log(member, machine_id), machine_id, today_of(member), basis_of(member, machine_id)[1])
 
 
 @router.get("/machines/{machine_id}/filters.csv", operation_id="filters_csv")

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from care.model import DueDate
+from care.due_state import DueDate
 from care.vocabulary import Action, Found
 from server.due.state import machine_states
 from server.household.models import Member

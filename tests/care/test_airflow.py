@@ -8,10 +8,11 @@ from hypothesis import strategies as st
 
 from care.book import load_book
 from care.errors import InvalidValue
-from care.faults.airflow import Air, AirPath, AirPlace, At, air_path, orifice, pitch, sign, solve
-from care.faults.book import AirEffect, Sign
+from care.faults.airflow import Air, AirPath, AirPlace, At, air_path, orifice, solve
 from care.faults.drag import Fan
+from care.faults.effects import AirEffect, Sign
 from care.faults.lab import can_block
+from care.faults.signs import pitch, sign
 from care.vocabulary import Column
 from tests.effort import examples
 

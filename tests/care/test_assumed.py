@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.due.assumed import Plan, assumed_runs, with_returns
-from care.due.usage import Schedule
+from care.due.schedule import Schedule
 from care.model import Provenance, Rest, Run, Why
 from care.vocabulary import Silence
 from tests.care.world import DAY, START

@@ -8,15 +8,17 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.bench import drying, rotation
-from care.bench.drying import Basis, Stay, Weighing, climate_factor, estimate, factors, share_dried
+from care.bench import drying, rotation, weighing
+from care.bench.drying import Basis, Stay, climate_factor, estimate, factors, share_dried
+from care.bench.weighing import Weighing
 from care.book import load_book
 from care.book.loader import HERE, load_drying
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.errors import IllegalMove, InvalidValue
 from care.household import DryingPlace
-from care.items import Item, Move, MoveKind, State, move
+from care.items import Item, Move, MoveKind, State
 from care.model import Rest, Why
+from care.moves import move
 
 NOON = datetime(2026, 3, 2, 12, tzinfo=UTC)
 KINDS = load_drying(HERE)
@@ -135,7 +137,7 @@ class Weighed(SimpleTestCase):
     def test_one_reading_or_a_heavy_one_between_does_not(self):
         for readings in ([(30, 20.0)], [(28, 20.0), (29, 23.0), (30, 20.0)], [(28, 20.0), (29.5, 20.0)]):
             with self.subTest(readings=readings):
-                self.assertIsNone(drying.settled_at(self.wet(*readings), 20.0))
+                self.assertIsNone(weighing.settled_at(self.wet(*readings), 20.0))
 
     def test_falling_readings_tell_when_the_curve_is_at_the_dry_weight(self):
         readings = self.wet((0, 60.0), (10, 40.0), (20, 30.0))  # 40, 20, 10 g of water: half of it every ten hours
@@ -151,9 +153,9 @@ class Weighed(SimpleTestCase):
 
     def test_a_weight_below_the_dry_one_is_refused_with_the_way_out(self):
         with self.assertRaises(InvalidValue) as refused:
-            drying.refuse_lighter(17.0, 20.0)
+            weighing.refuse_lighter(17.0, 20.0)
         self.assertEqual(refused.exception.field, "grams")
-        drying.refuse_lighter(19.2, 20.0)
+        weighing.refuse_lighter(19.2, 20.0)
 
 
 class TheLock(SimpleTestCase):

@@ -9,15 +9,17 @@ from hypothesis import strategies as st
 
 from care.errors import BookError, InvalidValue
 from care.faults.airflow import IN_FRONT
+from care.faults.answering import answered
 from care.faults.background import Background, PartBackground
-from care.faults.book import LEAST
 from care.faults.case import CANT_TELL, Answered, Case, Cured, Noticed, Retested, by_gauge
 from care.faults.cure import cure_of, put_right_by_new
+from care.faults.effects import LEAST
+from care.faults.hands import Hands
 from care.faults.inference import Belief
 from care.faults.likelihood import MISTAKEN, States
-from care.faults.next_check import Hands, bench
+from care.faults.next_check import bench
 from care.faults.subject import subject
-from care.faults.verdict import Assessment, Stand, answered, assess
+from care.faults.verdict import Assessment, Stand, assess
 from care.household import AtTheBench
 from care.vocabulary import Action, Column, Found, Skill
 from tests.care.world import BOOK, WASHABLE

@@ -8,12 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from care.errors import BookError, InvalidValue
+from care.faults.answering import answered
 from care.faults.book import Check, Counts, Fault, FaultBook, Outcome, Tells
 from care.faults.case import CANT_TELL, Answered, Case, Cured, Noticed, Rests, Retested
 from care.faults.cure import cure_of
 from care.faults.likelihood import States, proves
 from care.faults.subject import subject
-from care.faults.verdict import Stand, answered, assess
+from care.faults.verdict import Stand, assess
 from care.vocabulary import Action
 from tests.care.world import BOOK
 from tests.effort import examples
@@ -77,7 +78,7 @@ class Ends(SimpleTestCase):
             suspect = case.subject.suspect(last.suspect)
             self.assertTrue(any(proves(suspect, case.subject.probe(e.probe)) == e.says for e in seen))
         if isinstance(last, Answered):
-            self.assertLessEqual(len(case.told(last.probe)), 2)
+            self.assertLessEqual(len(case.answers(last.probe)), 2)
         self.assertTrue(now.next or now.verdict.stand is not Stand.ASK)
 
     def test_who_can_tell_nothing_is_asked_nothing_three_times(self):
@@ -86,7 +87,7 @@ class Ends(SimpleTestCase):
                 *_, (case, now) = walk(kind, [symptom.key], lambda step: CANT_TELL, lambda: False)
                 with self.subTest(kind, symptom=symptom.key):
                     self.assertNotIn(now.verdict.stand, OPEN)
-                    self.assertTrue(all(len(case.told(p.key)) <= 2 for p in case.subject.probes))
+                    self.assertTrue(all(len(case.answers(p.key)) <= 2 for p in case.subject.probes))
 
 
 class SafeFirst(SimpleTestCase):

@@ -3,7 +3,7 @@
 from django.test import SimpleTestCase
 
 from care.faults.case import Answered, Case, Noticed
-from care.faults.next_check import Hands
+from care.faults.hands import Hands
 from care.faults.subject import subject
 from care.faults.verdict import Stand, assess
 from care.household import AtTheBench

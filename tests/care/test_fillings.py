@@ -25,23 +25,23 @@ MIDDLE = Load().volume
 class Litres(SimpleTestCase):
     def test_units_are_us_liquid_ones(self):
         for value, unit, expected in ((1, "L", 1), (1, "qt", 0.946), (1, "gal", 3.785), (4, "cup", 0.946)):
-            self.assertAlmostEqual(VOLUME.told(value, unit), expected, places=3)
+            self.assertAlmostEqual(VOLUME.accepted(value, unit), expected, places=3)
 
     def test_there_and_back(self):
         for unit in ("L", "qt", "gal", "cup"):
-            self.assertAlmostEqual(VOLUME.in_unit(VOLUME.told(2.6, unit), unit), 2.6)
+            self.assertAlmostEqual(VOLUME.in_unit(VOLUME.accepted(2.6, unit), unit), 2.6)
 
     def test_a_unit_nobody_knows_or_a_volume_nobody_has_is_refused_by_name(self):
         for value, unit, field in ((1, "pint", "unit"), (1, "", "unit"), (0, "L", "volume"), (90, "gal", "volume")):
             with self.subTest(value, unit=unit), self.assertRaises(InvalidValue) as told:
-                VOLUME.told(value, unit)
+                VOLUME.accepted(value, unit)
             self.assertEqual(told.exception.field, field)
 
     def test_a_cup_of_2_6_quarts_filled_in_two_weeks_and_a_bag_of_2_4_litres(self):
-        cup = OtherContainer(VOLUME.told(2.6, "qt"), weeks=2)
+        cup = OtherContainer(VOLUME.accepted(2.6, "qt"), weeks=2)
         self.assertAlmostEqual(cup.litres_per_week, 1.23, places=2)
         self.assertAlmostEqual(weeks_full(BAG, cup.litres_per_week), 1.76, places=2)
-        pressed = OtherContainer(VOLUME.told(2.6, "qt"), weeks=2, pressed=1.5)
+        pressed = OtherContainer(VOLUME.accepted(2.6, "qt"), weeks=2, pressed=1.5)
         self.assertAlmostEqual(told_filling(BAG, pressed, DAILY, 0.5).weeks, 2.63, places=2)
 
     def test_a_size_alone_or_a_machine_that_did_not_run_tells_no_time(self):

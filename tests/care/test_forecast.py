@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from care.due.assumed import Plan, week_since
 from care.due.forecast import Futures, Remaining, expected
 from care.due.learning import learn, prior
-from care.due.usage import Schedule, UsageLog, every_so_many_days
+from care.due.schedule import Schedule, every_so_many_days
+from care.due.usage import UsageLog
 from care.model import Rest, Why
 from care.vocabulary import Found, Meter
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, runs

@@ -10,11 +10,13 @@ from hypothesis import strategies as st
 
 from care.due import Facts, Past
 from care.due.intervals import OVERDUE_FROM, WEARING_FROM, assess, assess_machine
+from care.due.schedule import Schedule
 from care.due.triggers import cap, placed
-from care.due.usage import Schedule, UsageLog
+from care.due.usage import UsageLog
 from care.errors import InvalidValue
-from care.items import Fitting, Item, Move, MoveKind, State, replay
+from care.items import Fitting, Item, Move, MoveKind, State
 from care.model import Inspection, Level, Load, Machine, ServiceRecord
+from care.moves import replay
 from care.rules import Trigger
 from care.vocabulary import Action, Calendar, Found, LoadKind, Meter, School
 from tests.care.world import (

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
 from care.errors import CareError, IllegalMove, InvalidValue
-from care.items import LEGAL, Fitting, Item, Move, MoveKind, Override, State, check_slots, move, replay
+from care.items import Fitting, Item, Move, MoveKind, Override, State, check_slots
+from care.moves import LEGAL, move, replay
 from tests.care.world import DAY, MACHINE, START, new_item
 from tests.effort import examples
 

@@ -8,26 +8,27 @@ from uuid import UUID
 
 from django.test import SimpleTestCase
 
-from care.bench.drying import Weighing
 from care.bench.rotation import sets_needed
+from care.bench.weighing import Weighing
 from care.content import Bundle
 from care.due.containers import Container, OtherContainer
 from care.due.counters import used_hours
-from care.due.usage import Schedule, weekly
+from care.due.schedule import Schedule, weekly
 from care.errors import InvalidValue
 from care.faults.airflow import AirPlace as OnThePath
-from care.faults.book import AirEffect, Outcome, Shows, Solved, Symptom, Tells
+from care.faults.book import Outcome, Shows, Symptom, Tells
 from care.faults.drag import Drag, Fan
+from care.faults.effects import AirEffect, Solved
 from care.household import MOST, DryingPlace, Profile, check_area
 from care.items import Override
 from care.kinds import Opening
 from care.measures import Measure
 from care.model import CounterReading, Load, LoadEvent, PutOff, Rest, Run, Why, check_wait
-from care.overrides import OwnPart
+from care.own_part import OwnPart
 from care.rules import Card, Drying, Trigger
 from care.shelf import PartNumber, PartPlace, PriceList, SparePart
 from care.shelf.buying import Need
-from care.shelf.costs import Repair, Told
+from care.shelf.costs import CostBasis, Repair
 from care.shelf.stock import FitCheck, Offer
 from care.units import SUCTION, VOLUME, WEIGHT, Scale
 from care.vocabulary import Calendar, Column, Consequence, LoadKind, Meter, Mishap
@@ -64,7 +65,7 @@ def part(**told):
 
 
 def measured(scale, unit=""):
-    return lambda value: Measure("m", "M", "", scale, ("belt",), "", 0.3, limit=8.0).told(value, unit)
+    return lambda value: Measure("m", "M", "", scale, ("belt",), "", 0.3, limit=8.0).accepted(value, unit)
 
 
 def counter(unit, sense):
@@ -112,7 +113,7 @@ LIMITS = (
     # parts and how they dry
     Limit(lambda r: Override("me", r), "reason", ("x",), ("", " ")),
     Limit(lambda g: Weighing(AT, g), "grams", (0.1, 20_000), (0, 20_001)),
-    Limit(lambda u: WEIGHT.told(1, u), "unit", ("g", "oz"), ("lb",)),
+    Limit(lambda u: WEIGHT.accepted(1, u), "unit", ("g", "oz"), ("lb",)),
     Limit(lambda h: sets_needed(24, h, 1), "interval_h", (0.1,), (0, -1)),
     Limit(lambda n: OwnPart(n, "bin", use="belt"), "name", ("x", "x" * 60), ("", " ", "x" * 61)),
     # the shelf
@@ -139,16 +140,16 @@ LIMITS = (
     ),
     Limit(lambda n: Need(n), "count", (0, 1000), (-1, 1001)),
     Limit(lambda n: Need(1, n), "later", (0, 1000), (-1, 1001)),
-    Limit(lambda v: VOLUME.told(v, "L"), "volume", (0.05, 60), (0.049, 60.1)),
-    Limit(lambda v: VOLUME.told(v, "gal"), "volume", (0.02, 15.8), (0.01, 15.9)),
+    Limit(lambda v: VOLUME.accepted(v, "L"), "volume", (0.05, 60), (0.049, 60.1)),
+    Limit(lambda v: VOLUME.accepted(v, "gal"), "volume", (0.02, 15.8), (0.01, 15.9)),
     Limit(lambda v: Container(v), "volume", (0.05, 60), (0.049, 60.1)),
     Limit(lambda u: Container(1, u), "usable", (0.3, 1), (0.29, 1.01)),
     Limit(lambda v: OtherContainer(v, 1), "volume", (0.05, 60), (0.049, 60.1)),
     Limit(lambda w: OtherContainer(1, w), "weeks", (0.1, 52), (0.09, 52.1)),
     Limit(lambda p: OtherContainer(1, 1, p), "pressed", (1, 3), (0.9, 3.1)),
-    Limit(lambda p: Told(price_new=p), "price_new", (None, 1, 10_000_00), (0, 10_000_01)),
-    Limit(lambda y: Told(life_years=y), "life_years", (1, 40), (0.9, 40.1)),
-    Limit(lambda v: Told(hour_value=v), "hour_value", (0, 500_00), (-1, 500_01)),
+    Limit(lambda p: CostBasis(price_new=p), "price_new", (None, 1, 10_000_00), (0, 10_000_01)),
+    Limit(lambda y: CostBasis(life_years=y), "life_years", (1, 40), (0.9, 40.1)),
+    Limit(lambda v: CostBasis(hour_value=v), "hour_value", (0, 500_00), (-1, 500_01)),
     Limit(lambda c: Repair(c, 1, 1), "cost", (0, 10_000_00), (-1, 10_000_01)),
     Limit(lambda m: Repair(1, m, 1), "minutes", (0, 6000), (-1, 6001)),
     Limit(lambda y: Repair(1, 1, y), "adds_years", (0.25, 20), (0.24, 20.1)),
@@ -160,7 +161,7 @@ LIMITS = (
     Limit(lambda u: measured(Scale.MM, u)(1), "unit", ("", "mm", "in"), ("cm", "count")),
     Limit(lambda p: Measure("m", "M", "", Scale.MM, p, "", 0.3, limit=8.0), "parts", (("belt",),), ((),)),
     Limit(lambda o: Measure("m", "M", "", Scale.MM, ("a",), "", o, limit=8.0), "off", (0, 1), (-0.1,)),
-    Limit(lambda u: SUCTION.told(10, u), "unit", ("kPa", "inH2O"), ("m", "")),
+    Limit(lambda u: SUCTION.accepted(10, u), "unit", ("kPa", "inH2O"), ("m", "")),
     # the book
     Limit(lambda low: Trigger(Meter.RUNS, low, 4), "low", (0.1, 4), (0, -1)),
     Limit(lambda high: Trigger(Meter.RUNS, 2, high), "high", (2, 9), (1.9,)),

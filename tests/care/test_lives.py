@@ -6,7 +6,9 @@ from uuid import uuid4
 from django.test import SimpleTestCase
 
 from care.due.usage import Pace
-from care.model import Because, Clock, DueDate, DueState, Level, Load
+from care.due_state import Clock, DueDate, DueState
+from care.model import Level, Load
+from care.reasons import Because
 from care.shelf.renewals import anywhere, renewal, washes_a_year
 from care.vocabulary import Action, Consequence, Meter, School
 from tests.care.world import BOOK, ROBOT

@@ -8,7 +8,8 @@ from care import overrides
 from care.due import assess
 from care.errors import InvalidValue
 from care.model import Load
-from care.overrides import Aspect, OwnPart, PlacedAt, key_of
+from care.overrides import Aspect, PlacedAt, key_of
+from care.own_part import OwnPart
 from care.reasons import brief
 from care.rules import Trigger
 from care.vocabulary import Action, Calendar, LoadKind, Meter, School

@@ -16,12 +16,12 @@ from care.season import (
     Barred,
     Chore,
     ChoreKey,
+    Circumstances,
     DueNow,
     Hands,
     InStock,
     NotOn,
     Pin,
-    Told,
     Weights,
     Wishes,
     chores_of,
@@ -29,14 +29,16 @@ from care.season import (
     spared_min,
     waits,
 )
+from care.season.chore import SEASON_DAYS, Waits
 from care.season.compare import on_own_dates
 from care.season.days import days_of
 from care.season.minutes import Took, pace_of
-from care.season.model import SEASON_DAYS, STRICT, Day, Helps, Waits
+from care.season.model import Day, Helps
 from care.season.score import hands_on_min, score
 from care.season.search import OVER_FULL, Joint
 from care.season.solve import WORTH_MOVING, _best, solve
 from care.season.ways import Asked, nodes_of
+from care.season.weights import STRICT
 from care.vocabulary import Action, Consequence, Skill
 from tests.care.world import BOOK, DAILY_BUT_SUNDAY, DAY, START, WASHABLE, all_new, context, runs
 from tests.effort import examples
@@ -289,7 +291,7 @@ class FromDueStates(SimpleTestCase):
         there = context(runs(days), now=now, schedule=DAILY_BUT_SUNDAY)
         states = assess_machine(machine, Facts(items, fittings=fittings, services=()), there)
         expected = {(s.slot, s.action): s for s in states}
-        for one in chores_of(machine, states, there, Told()):
+        for one in chores_of(machine, states, there, Circumstances()):
             state = expected[one.key.slot, one.key.action]
             ahead = (state.due.p50 - there.today).days
             if 0 < ahead < SEASON_DAYS and not state.is_due and one.gone > 0:
@@ -304,19 +306,21 @@ class FromDueStates(SimpleTestCase):
         def wash(told):
             return next(c for c in chores_of(machine, states, there, told) if c.key[1:] == ("filter", Action.WASH))
 
-        self.assertEqual({0, 1}, set(wash(Told()).missed))  # not when the next day is a Sunday
+        self.assertEqual({0, 1}, set(wash(Circumstances()).missed))  # not when the next day is a Sunday
         self.assertNotEqual(
-            wash(Told()).missed, wash(Told(at=time(9))).missed, "who starts at nine misses that day's run"
+            wash(Circumstances()).missed,
+            wash(Circumstances(at=time(9))).missed,
+            "who starts at nine misses that day's run",
         )
-        self.assertEqual((), wash(Told(spares=frozenset({"filter"}))).missed)
-        self.assertTrue(wash(Told(spares=frozenset({"filter"}))).turns)
-        self.assertEqual(1.5 * wash(Told()).effort_min, wash(Told(pace=1.5)).effort_min)
+        self.assertEqual((), wash(Circumstances(spares=frozenset({"filter"}))).missed)
+        self.assertTrue(wash(Circumstances(spares=frozenset({"filter"}))).turns)
+        self.assertEqual(1.5 * wash(Circumstances()).effort_min, wash(Circumstances(pace=1.5)).effort_min)
 
     def test_a_new_part_that_is_not_there_waits_for_its_order_and_has_a_price(self):
         machine, items, fittings = all_new(WASHABLE["robot-two-roller"])
         there = context(runs(5), now=START + 5 * DAY, schedule=DAILY_BUT_SUNDAY)
         states = assess_machine(machine, Facts(items, fittings=fittings, services=()), there)
-        told = Told(stock={"side-brush": InStock(0, 6, 450)})
+        told = Circumstances(stock={"side-brush": InStock(0, 6, 450)})
         brush = next(c for c in chores_of(machine, states, there, told) if c.key[1:] == ("side-brush", Action.REPLACE))
         self.assertEqual((6, Waits.ORDER, 450), (brush.not_before, brush.waits, brush.price))
 

@@ -9,8 +9,8 @@ from django.test import SimpleTestCase
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from care.due_state import DueDate
 from care.errors import InvalidValue
-from care.model import DueDate
 from care.shelf import (
     Demand,
     FitCheck,

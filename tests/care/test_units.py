@@ -20,7 +20,7 @@ class EveryQuantity(SimpleTestCase):
         kept = one.least + (most - one.least) * share
         kept = float(round(kept)) if one.whole else kept
         self.assertAlmostEqual(
-            one.told(one.in_unit(kept, unit), unit) / max(kept, 1e-9), 1.0 if kept else 0.0, places=6
+            one.accepted(one.in_unit(kept, unit), unit) / max(kept, 1e-9), 1.0 if kept else 0.0, places=6
         )
 
     def test_beyond_its_limits_or_in_another_unit_is_refused_with_them(self):
@@ -29,9 +29,9 @@ class EveryQuantity(SimpleTestCase):
                 with self.subTest(one.kept, unit=unit):
                     for beyond in (one.least - 1, *([one.most * 1.01 + 1] if one.most < 1e9 else [])):
                         with self.assertRaises(InvalidValue) as refused:
-                            one.told(one.in_unit(beyond, unit), unit)
+                            one.accepted(one.in_unit(beyond, unit), unit)
                         self.assertEqual(refused.exception.field, one.called)
                         self.assertIn(one.limits(unit), refused.exception.detail)
             with self.assertRaises(InvalidValue) as refused:
-                one.told(one.most, "furlong")
+                one.accepted(one.most, "furlong")
             self.assertEqual(refused.exception.field, "unit")

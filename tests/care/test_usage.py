@@ -6,9 +6,11 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from care.due.usage import FILLS_A_RUN, AtDock, Reading, Schedule, UsageLog, pace, weekly, weeks_to_use
+from care.due.reading import Reading
+from care.due.schedule import Schedule, weekly
+from care.due.usage import FILLS_A_RUN, AtDock, UsageLog, pace, weeks_to_use
+from care.due_state import Clock
 from care.errors import InvalidValue
-from care.model import Clock
 from care.vocabulary import Consequence, Meter, School
 from tests.care.test_loads import by_itself
 from tests.care.world import DAILY_BUT_SUNDAY, DAY, START, WASHABLE, context, one_state, runs

@@ -66,7 +66,7 @@ class Figures(SimpleTestCase):
     def test_what_cannot_be_is_refused(self):
         for key, value in (("bend", -1), ("bend", 401), ("nicks", 2.5), ("crack", 2), ("charge", 900)):
             with self.subTest(key, value=value), self.assertRaises(InvalidValue) as told:
-                MEASURES[key].told(value)
+                MEASURES[key].accepted(value)
             self.assertEqual(told.exception.field, "value")
 
     def test_every_measure_of_the_book_can_be_met(self):
@@ -74,7 +74,7 @@ class Figures(SimpleTestCase):
             with self.subTest(one.key):
                 new = 30.0 if one.new is None else one.new
                 self.assertNotEqual(one.ends_at(new), new)
-                one.told(one.ends_at(10.0) if one.scale is not Scale.COUNT else 6)
+                one.accepted(one.ends_at(10.0) if one.scale is not Scale.COUNT else 6)
 
 
 class Washing(SimpleTestCase):

@@ -4,9 +4,9 @@ from django.test import SimpleTestCase
 
 from care.errors import InvalidValue
 from care.shelf.costs import (
+    CostBasis,
     Repair,
     RepairOrReplace,
-    Told,
     UsedUp,
     WashOrReplace,
     keep_going,
@@ -23,8 +23,8 @@ class AYear(SimpleTestCase):
         self.assertEqual((found.parts_cost, found.cost), (3 * 690 + 4 * 350, 3470 + 12_000))
         self.assertEqual(found.unpriced, ("Caster",))
         self.assertEqual(keep_going(parts, minutes=600, hour_value=0).cost, 3470)
-        self.assertEqual(found.share_of_new(Told(price_new=347_00)), 0.1)
-        self.assertIsNone(found.share_of_new(Told()))
+        self.assertEqual(found.share_of_new(CostBasis(price_new=347_00)), 0.1)
+        self.assertIsNone(found.share_of_new(CostBasis()))
 
 
 class Washing(SimpleTestCase):
@@ -53,24 +53,24 @@ class Washing(SimpleTestCase):
 
 class Repairing(SimpleTestCase):
     def test_a_battery_in_a_machine_of_four_years(self):
-        told = Told(price_new=300_00, life_years=10)
+        told = CostBasis(price_new=300_00, life_years=10)
         found = repair_or_replace(Repair(60_00, 10, adds_years=4), told, age_years=4)
         self.assertEqual((found.repair_a_year, found.new_a_year, found.worth_left), (15_00, 30_00, 180_00))
         self.assertTrue(found.repair)
 
     def test_a_dear_repair_that_gives_one_year(self):
-        told = Told(price_new=300_00, life_years=10, hour_value=20_00)
+        told = CostBasis(price_new=300_00, life_years=10, hour_value=20_00)
         found = repair_or_replace(Repair(60_00, 60, adds_years=1), told, age_years=9.5)
         self.assertEqual((found.repair_a_year, found.years_left), (80_00, 0.5))
         self.assertFalse(found.repair)
 
     def test_what_cannot_be_is_refused_by_name(self):
         for make, field in (
-            (lambda: repair_or_replace(Repair(1, 1, 1), Told(), age_years=1), "price_new"),
+            (lambda: repair_or_replace(Repair(1, 1, 1), CostBasis(), age_years=1), "price_new"),
             (lambda: Repair(-1, 1, 1), "cost"),
             (lambda: Repair(1, 1, 0), "adds_years"),
-            (lambda: Told(life_years=0), "life_years"),
-            (lambda: Told(hour_value=-1), "hour_value"),
+            (lambda: CostBasis(life_years=0), "life_years"),
+            (lambda: CostBasis(hour_value=-1), "hour_value"),
         ):
             with self.subTest(field), self.assertRaises(InvalidValue) as told:
                 make()

@@ -8,9 +8,11 @@ from uuid import UUID, uuid4
 
 from care.book import load_book
 from care.due import Context, LoadLine, Past, Schedule, UsageLog, assess
-from care.items import Fitting, Item, Move, MoveKind, replay
+from care.due_state import DueState
+from care.items import Fitting, Item, Move, MoveKind
 from care.kinds import Archetype
-from care.model import DueState, Load, Machine, Run, ServiceRecord
+from care.model import Load, Machine, Run, ServiceRecord
+from care.moves import replay
 from care.overrides import Aspect, key_of, tailored
 from care.parts import Slot
 from care.rules import Card, Rule, Trigger

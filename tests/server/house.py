@@ -5,7 +5,7 @@ from uuid import uuid4
 
 from django.test import TestCase
 
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.model import Load
 from care.vocabulary import Meter, School
 from care.washability import Mark

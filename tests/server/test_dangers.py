@@ -13,7 +13,7 @@ from server.bench.schemas import sheet_out
 from server.bench.services import Given
 from server.due.dangers import dangers_of, is_over, tell
 from server.faults import services as faults
-from server.faults.services import Told
+from server.faults.services import NewEvent
 from server.logbook.services import undo
 from server.machines.models import Item
 from server.round.board import round_of
@@ -161,10 +161,10 @@ class InACase(DangerTestCase):
         case = self.open_case("dead")
         self.assertEqual(self.stands(), [])
         probe = next(p for p in case.known.subject.probes if p.check.key == "pack-look").key
-        told = Told(uuid4(), case.told, "answered", probe, "damaged")
-        case = faults.tell(member=self.member, case_id=case.row.pk, told=told)
+        event = NewEvent(uuid4(), case.event_count, "answered", probe, "damaged")
+        case = faults.tell(member=self.member, case_id=case.row.pk, event=event)
         self.assertEqual(self.stands(), ["pack"])
-        faults.tell(member=self.member, case_id=case.row.pk, told=Told(uuid4(), case.told, "back"))
+        faults.tell(member=self.member, case_id=case.row.pk, event=NewEvent(uuid4(), case.event_count, "back"))
         self.assertEqual(self.stands(), ["pack"])
 
 

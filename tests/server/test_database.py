@@ -8,7 +8,7 @@ from uuid import uuid4
 from django.db import IntegrityError, connection, transaction
 from django.test import SimpleTestCase, TestCase, TransactionTestCase
 
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from server.config.environment import secret
 from server.due.state import machine_states
 from server.household.models import Member

@@ -13,7 +13,7 @@ from django.core.cache import cache
 from django.test import LiveServerTestCase, override_settings
 
 from care.bench.drying import Hanging
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.errors import InvalidValue
 from care.household import DryingPlace, Profile
 from care.items import State

@@ -8,7 +8,7 @@ from uuid import uuid4
 from django.core.management import call_command
 from django.core.management.base import CommandError
 
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.errors import InvalidValue
 from care.faults.lab import Setting
 from care.household import DryingPlace, Profile
@@ -28,7 +28,7 @@ from server.faults.case_schemas import case_out
 from server.faults.lab import lab
 from server.faults.models import CaseEvent
 from server.faults.schemas import assessment_out
-from server.faults.services import Told
+from server.faults.services import NewEvent
 from server.faults.subjects import known
 from server.logbook.models import Entry
 from server.logbook.services import standing, undo
@@ -68,8 +68,8 @@ class CaseTestCase(HouseTestCase):
         )
 
     def tell(self, state, kind, key="", says="", **more):
-        told = Told(uuid4(), more.pop("after", state.told), kind, key, says, **more)
-        return services.tell(member=self.member, case_id=state.row.pk, told=told)
+        event = NewEvent(uuid4(), more.pop("after", state.event_count), kind, key, says, **more)
+        return services.tell(member=self.member, case_id=state.row.pk, event=event)
 
     def close(self, state, reason=""):
         return services.close(member=self.member, case_id=state.row.pk, reason=reason)
@@ -264,7 +264,7 @@ class TheCure(CaseTestCase):
         state = self.to_a_full_filter()
         with self.assertRaises(InvalidValue):
             self.tell(state, "cured", "loaded:filter", day=(NOON + 11 * DAY).date())
-        self.assertEqual(cases.case_state(self.member, state.row.pk).told, state.told)
+        self.assertEqual(cases.case_state(self.member, state.row.pk).event_count, state.event_count)
 
 
 class SeveralPeople(CaseTestCase):
@@ -278,9 +278,9 @@ class SeveralPeople(CaseTestCase):
 
     def test_sent_twice_it_counts_once(self):
         state = self.open()
-        told = Told(uuid4(), state.told, "answered", "pitch", "higher")
+        event = NewEvent(uuid4(), state.event_count, "answered", "pitch", "higher")
         for _ in range(2):
-            services.tell(member=self.member, case_id=state.row.pk, told=told)
+            services.tell(member=self.member, case_id=state.row.pk, event=event)
         self.assertEqual(CaseEvent.objects.of(self.member.household_id).count(), 2)
 
     def test_one_open_case_of_a_machine(self):

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisTestCase
 
 from care import items as core_items
+from care import moves as core_moves
 from care.errors import CareError, IllegalMove, InvalidValue
 from care.items import State
 from care.model import Level
@@ -199,7 +200,7 @@ class Derived(HypothesisTestCase):
         replayed = set()
         for row in Item.objects.of(household_id):
             moves = [records.to_move(m) for m in standing(Move.objects.of(household_id).filter(item=row))]
-            item, fittings = core_items.replay(records.new_item(row), moves)
+            item, fittings = core_moves.replay(records.new_item(row), moves)
             self.assertEqual(records.to_item(row), item)
             replayed |= set(fittings)
         self.assertEqual(stored, replayed)

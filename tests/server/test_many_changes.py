@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.overrides import PlacedAt
 from care.vocabulary import Action, Meter, School
 from server.base import clock

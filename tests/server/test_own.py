@@ -3,7 +3,7 @@
 from uuid import uuid4
 
 from care.bench import StepKind
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.errors import IllegalMove, InvalidValue
 from care.overrides import PlacedAt
 from care.vocabulary import Action, Found, Meter, School, Silence

@@ -7,7 +7,7 @@ from uuid import uuid4
 
 from django.core.management import call_command
 
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.errors import InvalidValue
 from care.household import Profile
 from care.model import Why

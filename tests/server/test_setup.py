@@ -3,7 +3,7 @@
 from datetime import date, timedelta
 from uuid import uuid4
 
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.errors import InvalidValue
 from care.model import Level
 from care.vocabulary import Action, Found, Silence

@@ -9,11 +9,11 @@ from django.db import connection
 from django.test import override_settings
 from django.test.utils import CaptureQueriesContext
 
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.errors import InvalidValue
 from care.model import Why
 from care.shelf import FitCheck, PartNumber, PartPlace, SparePart, Supply
-from care.shelf.costs import Repair, Told
+from care.shelf.costs import CostBasis, Repair
 from care.shelf.wear import Course
 from care.tables import BadLines
 from care.vocabulary import Action, Found, Gone, LoadKind, Silence
@@ -37,9 +37,9 @@ from server.round.board import round_of
 from server.setup.overrides import rename_machine
 from server.setup.services import Spare, add_machine
 from server.shelf import buying, orders, prices, records, services
+from server.shelf.cost_basis import tell_worth
 from server.shelf.models import Measured, Movement, PricesVersion, SpareVersion
 from server.shelf.orders import OrderLine
-from server.shelf.told import tell_worth
 from server.use.services import log_run, rest, set_schedule
 from server.wear import services as wear
 from server.work import services as work
@@ -524,7 +524,9 @@ class OverHttp(ShelfTestCase):
             args = {"member": self.member, "machine_id": self.machine.pk, "slot_key": "filter", "day": day}
             already_done(**args, action=Action.WASH, found=found)
         already_done(member=self.member, machine_id=self.machine.pk, slot_key="bristle-roller", action=Action.DE_HAIR)
-        tell_worth(member=self.member, machine_id=self.machine.pk, told=Told(), guarantee_until=(NOON + DAY).date())
+        tell_worth(
+            member=self.member, machine_id=self.machine.pk, basis=CostBasis(), guarantee_until=(NOON + DAY).date()
+        )
         log = self.client.get(self.machine_path("filters")).json()
         told = [(line["day"], line["slot_name"], line["action"], line["found"], line["by"]) for line in log["lines"]]
         days = [str((NOON - n * DAY).date()) for n in (6, 20)]
@@ -910,7 +912,9 @@ class WhatItCosts(ShelfTestCase):
         return worth.worth_of_machine(self.member, self.machine.pk)
 
     def tell(self, guarantee_until=None, **told):
-        tell_worth(member=self.member, machine_id=self.machine.pk, told=Told(**told), guarantee_until=guarantee_until)
+        tell_worth(
+            member=self.member, machine_id=self.machine.pk, basis=CostBasis(**told), guarantee_until=guarantee_until
+        )
 
     def test_parts_by_price_and_count_and_minutes_only_where_they_are_valued(self):
         found = self.worth()

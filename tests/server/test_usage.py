@@ -3,7 +3,8 @@
 from datetime import time, timedelta
 from uuid import uuid4
 
-from care.due.usage import AtDock, weekly
+from care.due.schedule import weekly
+from care.due.usage import AtDock
 from care.errors import InvalidValue
 from care.model import Provenance, Why
 from care.vocabulary import Action, LoadKind, Silence

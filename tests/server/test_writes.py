@@ -9,7 +9,7 @@ from django.db import OperationalError
 from django.test import Client
 
 from care.due import LoadLine
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from care.vocabulary import School
 from server.base import storage
 from server.due.stored import board_rows

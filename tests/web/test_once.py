@@ -2,7 +2,7 @@
 
 import re
 
-from care.due.usage import weekly
+from care.due.schedule import weekly
 from server.base import clock
 from server.logbook.models import Entry
 from server.machines.models import Run, ScheduleVersion

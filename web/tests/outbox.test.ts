@@ -1,6 +1,7 @@
 /** What was answered without a connection: kept, sent in order, once, and only by whoever gave it. */
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 
+import { BOUNDS } from '../src/lib/api/gen/bounds';
 import type { Waiting } from '../src/lib/state/store';
 
 const kept: Waiting[] = [];
@@ -25,7 +26,7 @@ vi.mock('../src/lib/api/client', () => ({
   client: { POST: (path: string, { body }: { body: object }) => post(path, body) },
 }));
 
-const { Outbox } = await import('../src/lib/state/outbox.svelte');
+const { Outbox, TOGETHER } = await import('../src/lib/state/outbox.svelte');
 
 const refused = (status: number) => ({ ok: false, problem: { status, detail: 'no' } });
 const taken = { ok: true, data: { steps: [] } };
@@ -35,6 +36,10 @@ const posts = () =>
   post.mock.calls.map(([, { answers }]) => answers?.map(({ step }: Waiting) => step) ?? 'end');
 
 describe('the outbox', () => {
+  it('sends as many together as the server takes', () => {
+    expect(TOGETHER).toBe(BOUNDS.StepsAnsweredIn.answers.most);
+  });
+
   beforeEach(() => {
     vi.useFakeTimers();
     kept.length = 0;

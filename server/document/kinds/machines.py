@@ -7,7 +7,7 @@ from pydantic import Field
 
 from care.faults.airflow import At
 from care.model import Provenance, Why
-from care.shelf.costs import Told
+from care.shelf.costs import CostBasis
 from care.units import Quantity
 from care.vocabulary import Ended, Mishap, Silence
 from server.base import bounds
@@ -130,5 +130,5 @@ class WorthRecord(Record):
 
     what: Literal["worth"]
     machine_id: MachineId
-    value: Told
+    value: CostBasis
     guarantee_until: bounds.Day | None = None

@@ -67,13 +67,13 @@
       const mine = found?.suspects.filter((one) => one.role === role && one.slot === chamber.key) ?? [];
       return mine.reduce((sum, one) => sum + one.p, 0);
     };
-    const told = chambers.flatMap((chamber) => {
+    const shares = chambers.flatMap((chamber) => {
       const p = at(chamber);
       return p === null ? [] : [[chamber.key, p] as const];
     });
-    const top = Math.max(...told.map(([, p]) => p), 0.0001);
+    const top = Math.max(...shares.map(([, p]) => p), 0.0001);
     return Object.fromEntries(
-      told.map(([key, p]) => [
+      shares.map(([key, p]) => [
         key,
         {
           tag: p >= 0.005 ? percent(p) : '',
@@ -86,8 +86,8 @@
 
   /** What a strip draws: of what lies beside the path only what may be the cause. */
   function drawn(chambers: Chamber[], role: string): Chamber[] {
-    const told = marks(chambers, role);
-    return chambers.filter((one) => one.column !== 'off_path' || (told[one.key]?.tag ?? '') !== '');
+    const marked = marks(chambers, role);
+    return chambers.filter((one) => one.column !== 'off_path' || (marked[one.key]?.tag ?? '') !== '');
   }
 
   /** A tap on a station chooses the best check there. */

@@ -36,16 +36,16 @@
   {#if devices.problem}<Trouble problem={devices.problem} />{/if}
   {#if devices.made}<Token made={devices.made} ondone={() => (devices.made = null)} />{/if}
   <Loaded load={devices.load} what="Looking which devices there are" retry={() => void devices.refresh()}>
-    {#snippet children(told)}
-      {#if told.heard.asked.length}
+    {#snippet children(all)}
+      {#if all.heard.asked.length}
         <Panel title="Asked of you">
           <p class="soft mb-2">What these told cannot simply be true. It does not count before you say so.</p>
-          {#each told.heard.asked as one (one.entry_ids[0])}<Asked {one} {devices} {zone} />{/each}
+          {#each all.heard.asked as one (one.entry_ids[0])}<Asked {one} {devices} {zone} />{/each}
         </Panel>
       {/if}
-      {#if told.heard.ran_without.length}
+      {#if all.heard.ran_without.length}
         <Panel title="Stop it">
-          {#each told.heard.ran_without as one (one.machine_id + one.part)}
+          {#each all.heard.ran_without as one (one.machine_id + one.part)}
             <p class="ink-overdue">
               <b
                 ><a class="link" href={`#/machines/${one.machine_id}`}>{one.machine}</a>
@@ -55,16 +55,16 @@
           {/each}
         </Panel>
       {/if}
-      {#if told.heard.falls.length || told.heard.said.length}
+      {#if all.heard.falls.length || all.heard.said.length}
         <Panel title="Noticed">
           <ul class="grid gap-2">
-            {#each told.heard.falls as one (one.machine_id + one.quantity)}
+            {#each all.heard.falls as one (one.machine_id + one.quantity)}
               <li>
                 <b><a class="link" href={`#/faults/${one.machine_id}`}>{one.machine}</a></b>
                 {fallWords(one)}. <span class="soft">{FALL_FIRST}</span>
               </li>
             {/each}
-            {#each told.heard.said as one (one.entry_id)}
+            {#each all.heard.said as one (one.entry_id)}
               <li>
                 <b><a class="link" href={`#/faults/${one.machine_id}`}>{one.machine}</a></b> says: {saidWords(
                   one,
@@ -75,7 +75,7 @@
         </Panel>
       {/if}
       <Panel title="Devices">
-        {#each told.devices as device (device.id)}
+        {#each all.devices as device (device.id)}
           <DeviceRow
             {device}
             {devices}
@@ -92,7 +92,7 @@
         {/each}
       </Panel>
       {#if owner}
-        <Connect {devices} {told} first={!devices.made && !told.heard.asked.length} />
+        <Connect {devices} {all} first={!devices.made && !all.heard.asked.length} />
       {:else}
         <p class="soft">An owner connects devices.</p>
       {/if}

@@ -20,7 +20,7 @@
   let cases = $state.raw<Load<Schemas['OpenCaseOut'][]>>(PENDING);
   let start = $state.raw<Load<Schemas['StartOut']>>(PENDING);
   let picked = $state.raw<string[]>([]);
-  let told = $state.raw<string[]>([]);
+  let added = $state.raw<string[]>([]);
   let problem = $state.raw<Problem | null>(null);
   let busy = $state(false);
   const machines = $derived(house.round.status === 'ok' ? boardOrder(house.round.data.machines) : []);
@@ -38,16 +38,16 @@
         )
       : [],
   );
-  const unasked = $derived(ticks.filter((one) => told.includes(one.key)));
+  const unasked = $derived(ticks.filter((one) => added.includes(one.key)));
 
   const turns = new Turns();
   $effect(() => {
     const wanted = id;
     untrack(() => {
       if (house.round.status !== 'ok') void house.loadRound();
-      void openCases().then((told) => (cases = told));
-      [start, picked, told, problem] = [PENDING, [], [], null];
-      if (wanted) void turns.latest(startOf(wanted)).then((told) => (start = told ?? start));
+      void openCases().then((answer) => (cases = answer));
+      [start, picked, added, problem] = [PENDING, [], [], null];
+      if (wanted) void turns.latest(startOf(wanted)).then((answer) => (start = answer ?? start));
     });
   });
 
@@ -177,10 +177,10 @@
                 type="button"
                 class={[
                   'btn h-auto min-h-11 text-left whitespace-normal',
-                  told.includes(one.key) && 'btn-active',
+                  added.includes(one.key) && 'btn-active',
                 ]}
-                aria-pressed={told.includes(one.key)}
-                onclick={() => (told = toggled(told, one.key))}>{one.words}</button
+                aria-pressed={added.includes(one.key)}
+                onclick={() => (added = toggled(added, one.key))}>{one.words}</button
               >
             {/each}
           </div>

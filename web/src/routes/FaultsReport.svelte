@@ -24,7 +24,7 @@
   );
   $effect(() => {
     const ids = opened.split(' ').filter(Boolean);
-    untrack(() => void Promise.all(ids.map(paperOf)).then((told) => (papers = told)));
+    untrack(() => void Promise.all(ids.map(paperOf)).then((answers) => (papers = answers)));
   });
   const since = $derived(found ? localDay(found.opened_at, zone) : '');
   const notes = $derived(papers.flatMap((one) => one.notes).filter((note) => note.day >= since));
@@ -33,11 +33,11 @@
   const numbered = $derived.by(() => {
     const [mine, dock] = papers;
     const parts = [...(found?.about ?? []), ...(found?.suspects.slice(0, 5) ?? [])];
-    const told = parts.flatMap((one) => {
+    const withNumbers = parts.flatMap((one) => {
       const numbers = (one.role ? dock : mine)?.numbers[one.slot] ?? [];
       return numbers.length ? [[`${one.role}:${one.slot}`, { part: one.part, numbers }] as const] : [];
     });
-    return [...new Map(told).values()];
+    return [...new Map(withNumbers).values()];
   });
   const looked = $derived(found?.trail.filter((step) => step.kind === 'answered') ?? []);
   const done = $derived(

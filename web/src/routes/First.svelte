@@ -8,13 +8,13 @@
 
   let { codeNeeded }: { codeNeeded: boolean } = $props();
 
-  let told = $state({ name: '', user_name: '', password: '', person: '', code: '' });
+  let form = $state({ name: '', user_name: '', password: '', person: '', code: '' });
   let busy = $state(false);
 
   async function make(event: SubmitEvent) {
     event.preventDefault();
     busy = true;
-    await session.makeFirst({ ...told, time_zone: here() });
+    await session.makeFirst({ ...form, time_zone: here() });
     busy = false;
   }
 </script>
@@ -29,17 +29,17 @@
         of="FirstIn"
         name="code"
         autocomplete="one-time-code"
-        bind:value={told.code}
+        bind:value={form.code}
         required
       />
     {/if}
-    <Field label="What your household is called" of="FirstIn" name="name" bind:value={told.name} required />
+    <Field label="What your household is called" of="FirstIn" name="name" bind:value={form.name} required />
     <Field
       label="Your name, as records show it"
       of="FirstIn"
       name="person"
       autocomplete="name"
-      bind:value={told.person}
+      bind:value={form.person}
       required
     />
     <Field
@@ -47,7 +47,7 @@
       of="FirstIn"
       name="user_name"
       autocomplete="username"
-      bind:value={told.user_name}
+      bind:value={form.user_name}
       required
     />
     <Field
@@ -55,7 +55,7 @@
       type="password"
       autocomplete="new-password"
       minlength={8}
-      bind:value={told.password}
+      bind:value={form.password}
       required
     />
     <button class="btn btn-primary" disabled={busy}>Begin</button>

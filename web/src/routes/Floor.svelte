@@ -46,10 +46,10 @@
   /** "Drive wheels wiped, filter washed" for a mishap. */
   function forward(kind: Schemas['Mishap']): string {
     if (floor.status !== 'ok') return '';
-    const told = (floor.data.brings_forward[kind] ?? []).map(
+    const done = (floor.data.brings_forward[kind] ?? []).map(
       ({ part, action }) => `${part} ${didWord(action)}`,
     );
-    return told.join('; ').toLowerCase();
+    return done.join('; ').toLowerCase();
   }
   async function happened(kind: Schemas['Mishap']) {
     if (!machine) return;
@@ -62,14 +62,14 @@
 <svelte:head><title>Before a run · Yperon</title></svelte:head>
 
 <Loaded load={floor} what="Opening the list" retry={() => void load(id)}>
-  {#snippet children(told)}
+  {#snippet children(list)}
     <div class="page">
-      <PickUps pickups={told.pickups} {forward} />
+      <PickUps pickups={list.pickups} {forward} />
       <div class="abreast">
         <BeforeARun
           {machine}
           {runners}
-          checks={told.checks.filter(
+          checks={list.checks.filter(
             (one) => one.only === null || (one.only === 'itself' && machine?.itself),
           )}
           onchoose={(id) => (chosen = id)}

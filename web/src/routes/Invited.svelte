@@ -15,19 +15,19 @@
 
   let load = $state.raw<Load<Schemas['InvitedOut']>>(PENDING);
   let mine = $state(false);
-  let told = $state({ user_name: '', password: '', person: '' });
+  let form = $state({ user_name: '', password: '', person: '' });
   let busy = $state(false);
 
   async function look() {
     load = loaded(await ask(client.POST('/api/invited', { body: { secret } })));
-    if (load.status === 'ok') told.person = load.data.name;
+    if (load.status === 'ok') form.person = load.data.name;
   }
   void look();
 
   async function accept(event: SubmitEvent) {
     event.preventDefault();
     busy = true;
-    if (await session.accept({ secret, mine, ...told })) void replace('/');
+    if (await session.accept({ secret, mine, ...form })) void replace('/');
     busy = false;
   }
   const asMe = $derived(mine && session.member !== null);
@@ -53,7 +53,7 @@
         type="password"
         autocomplete="new-password"
         minlength={8}
-        bind:value={told.password}
+        bind:value={form.password}
         required
       />
       <button class="btn btn-primary" disabled={busy}>Set it and sign in</button>
@@ -81,7 +81,7 @@
             of="AcceptIn"
             name="person"
             autocomplete="name"
-            bind:value={told.person}
+            bind:value={form.person}
             required
           />
         {/if}
@@ -90,7 +90,7 @@
           of="AcceptIn"
           name="user_name"
           autocomplete="username"
-          bind:value={told.user_name}
+          bind:value={form.user_name}
           required
         />
         <Field
@@ -98,7 +98,7 @@
           type="password"
           autocomplete={mine ? 'current-password' : 'new-password'}
           minlength={mine ? undefined : 8}
-          bind:value={told.password}
+          bind:value={form.password}
           required
         />
       {/if}

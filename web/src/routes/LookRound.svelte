@@ -36,10 +36,10 @@
     untrack(() => void house.loadMachine(id));
   });
 
-  async function tell(told: { about: Schemas['Action']; found: Schemas['Found'] }, words: string) {
+  async function tell(look: { about: Schemas['Action']; found: Schemas['Found'] }, words: string) {
     if (!current || !session.mayWrite || house.busy) return;
     const { slot, name } = current.part;
-    await house.look(params.id, { slot, ...told }, `${name}: ${words}.`);
+    await house.look(params.id, { slot, ...look }, `${name}: ${words}.`);
   }
   /** One of the four answers, by its key. */
   function byKey(found: Schemas['Found']) {
@@ -95,7 +95,7 @@
               {asked}
               disabled={house.busy || !session.mayWrite}
               large
-              ontold={(told, words) => void tell(told, words)}
+              onanswer={(look, words) => void tell(look, words)}
             />
           {/key}
         {/if}

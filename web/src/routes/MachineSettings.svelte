@@ -26,8 +26,8 @@
 
   /** What is still worth a look is asked for first: what comes late would move the buttons under a finger. */
   async function goes() {
-    const told = await startOf(params.id);
-    cheap = told.status === 'ok' ? told.data.cheap : [];
+    const start = await startOf(params.id);
+    cheap = start.status === 'ok' ? start.data.cheap : [];
     leaving = true;
   }
   let name = $state<string | null>(null);

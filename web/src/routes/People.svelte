@@ -70,9 +70,9 @@
     </section>
   {/if}
   <Loaded load={people.load} what="Looking who is here" retry={() => void people.refresh()}>
-    {#snippet children(told)}
+    {#snippet children(here)}
       <Panel title="Who belongs to it">
-        {#each told.people as person (person.id)}
+        {#each here.people as person (person.id)}
           <Row
             open={open === person.id}
             ontoggle={() => (open = open === person.id ? null : person.id)}
@@ -89,8 +89,8 @@
                   class="flex flex-wrap items-end gap-2"
                   onsubmit={(event) => {
                     event.preventDefault();
-                    const told = new FormData(event.currentTarget).get('name');
-                    void people.change(person, String(told), person.role);
+                    const name = new FormData(event.currentTarget).get('name');
+                    void people.change(person, String(name), person.role);
                   }}
                 >
                   <label class="grid gap-1"
@@ -133,7 +133,7 @@
             </div>
           </Row>
         {/each}
-        {#if told.people.length === 1 && owner}
+        {#if here.people.length === 1 && owner}
           <p class="soft mt-3">Nobody else yet. Whoever helps needs a sign-in of their own: invite them.</p>
         {/if}
       </Panel>
@@ -153,10 +153,10 @@
               >Make a link</button
             >
           </form>
-          {#if told.invitations.length}
+          {#if here.invitations.length}
             <h3 class="mt-4 font-bold">Links that are still good</h3>
             <ul>
-              {#each told.invitations as one (one.id)}
+              {#each here.invitations as one (one.id)}
                 <li class="flex flex-wrap items-center justify-between gap-2 py-1">
                   <span
                     >{one.name || 'somebody'}: {one.sets_password ? 'a new password' : roleWords(one.role)},

@@ -39,13 +39,13 @@
     if (!round || rest) return;
     whenSeen(() => (rest = true));
     besides();
-    if (round.ahead?.stale) void seasonNow().then((told) => told && house.loadRound());
+    if (round.ahead?.stale) void seasonNow().then((answer) => answer && house.loadRound());
   });
   /** What stands beside the board, and is asked for by itself. */
   function besides() {
-    void openCases().then((told) => (cases = told.status === 'ok' ? told.data : []));
-    void toOrder().then((told) => (wanted = told));
-    void heardNow().then((told) => (heard = told ?? heard));
+    void openCases().then((answer) => (cases = answer.status === 'ok' ? answer.data : []));
+    void toOrder().then((answer) => (wanted = answer));
+    void heardNow().then((answer) => (heard = answer ?? heard));
   }
   let cases = $state.raw<Schemas['OpenCaseOut'][]>([]);
   let wanted = $state.raw<Schemas['ToOrderOut'][]>([]);

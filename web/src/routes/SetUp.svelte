@@ -12,7 +12,7 @@
   import Waiting from '../lib/ui/Waiting.svelte';
   import { ASKED, UNTOLD } from '../lib/words/wash';
   import LastCleaned from './setup/LastCleaned.svelte';
-  import PartsTold from './setup/PartsTold.svelte';
+  import PartsLast from './setup/PartsLast.svelte';
   import Replaced from './setup/Replaced.svelte';
   import Upkeep from './setup/Upkeep.svelte';
   import UsualWeek from './setup/UsualWeek.svelte';
@@ -66,7 +66,7 @@
     {#if !kind}
       <WhichKind {setup} />
     {:else}
-      <form class="told" onsubmit={add}>
+      <form class="columns" onsubmit={add}>
         <div class="grid content-start gap-5">
           <div class="panel flex flex-wrap items-center justify-between gap-3 p-3">
             <KindPicture chambers={kind.chambers} />
@@ -131,7 +131,7 @@
             </div>
           {/each}
           {#each setup.asked as { part, trait } (`${part.slot} ${trait}`)}
-            {@const told = setup.seen[trait][part.slot] ?? 'unknown'}
+            {@const seen = setup.seen[trait][part.slot] ?? 'unknown'}
             <div>
               <Choice
                 legend={`${part.name}: ${ASKED[trait]}`}
@@ -140,17 +140,17 @@
                   ['no', 'No'],
                   ['unknown', 'Do not know'],
                 ]}
-                value={told}
+                value={seen}
                 small
                 onchoose={(value) => setup.saw(trait, part.slot, value)}
               />
-              {#if told === 'unknown'}<p class="soft text-sm">{UNTOLD[trait]}</p>{/if}
+              {#if seen === 'unknown'}<p class="soft text-sm">{UNTOLD[trait]}</p>{/if}
             </div>
           {/each}
 
           {#if !kind.serves}<UsualWeek {setup} />{/if}
           <LastCleaned {setup} {today} />
-          <PartsTold {setup} {today} />
+          <PartsLast {setup} {today} />
         </div>
         <aside class="grid content-start gap-4 sticky top-4 self-start max-[54rem]:static">
           <Upkeep upkeep={setup.upkeep} filters={setup.filters} waits={setup.waits} />
@@ -169,13 +169,13 @@
 {/if}
 
 <style>
-  .told {
+  .columns {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 20rem;
     gap: 1.5rem 2.5rem;
   }
   @media (max-width: 53.99rem) {
-    .told {
+    .columns {
       grid-template-columns: minmax(0, 1fr);
     }
   }

@@ -20,7 +20,7 @@
   );
 
   void house.loadRound();
-  void ask(client.GET('/api/sheets/ended')).then((told) => told.ok && (ended = told.data));
+  void ask(client.GET('/api/sheets/ended')).then((answer) => answer.ok && (ended = answer.data));
 
   const NAMED = 4;
   /** "Filter, rubber roller and 2 more": the parts that are due at a machine. */

@@ -2,6 +2,7 @@
   import { session } from '../lib/state/session.svelte';
   import Trouble from '../lib/ui/Trouble.svelte';
   import Outside from './Outside.svelte';
+  import Field from '../lib/ui/Field.svelte';
 
   let name = $state('');
   let password = $state('');
@@ -20,18 +21,8 @@
   <p class="soft">What your vacuum cleaners need next, when, and why.</p>
   {#if session.problem}<Trouble problem={session.problem} />{/if}
   <form class="grid gap-3" onsubmit={submit}>
-    <label class="grid gap-1"
-      >User name <input class="input w-full" autocomplete="username" bind:value={name} required /></label
-    >
-    <label class="grid gap-1"
-      >Password <input
-        class="input w-full"
-        type="password"
-        autocomplete="current-password"
-        bind:value={password}
-        required
-      /></label
-    >
+    <Field label="User name" autocomplete="username" bind:value={name} required />
+    <Field label="Password" type="password" autocomplete="current-password" bind:value={password} required />
     <button class="btn btn-primary" disabled={busy}>Sign in</button>
   </form>
   {#if demo}

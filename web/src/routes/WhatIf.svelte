@@ -140,8 +140,8 @@
         {start}
         {change}
         onclose={() => (asking = null)}
-        onask={(told) => {
-          void what.put(told, at);
+        onask={(question) => {
+          void what.put(question, at);
           asking = null;
         }}
       />

@@ -28,7 +28,7 @@ class Command(BaseCommand):
         """Take them in and tell. Raises `CommandError` for a file that cannot be read, or no such device."""
         try:
             known = devices_of(owner_of(the_household(household)))
-            told = lines_of(file.read_text(encoding="utf-8-sig"))
+            sent = lines_of(file.read_text(encoding="utf-8-sig"))
         except CareError as error:
             raise CommandError(f"{error.detail} {error.fix}") from error
         except (OSError, ValueError) as error:
@@ -37,7 +37,7 @@ class Command(BaseCommand):
         if len(called) != 1:
             names = ", ".join(one.name for one in known) or "none"
             raise CommandError(f"{len(called)} devices are called {device!r}. There are: {names}")
-        answers = take_in(called[0], told, most=len(told))
+        answers = take_in(called[0], sent, most=len(sent))
         counts = Counter(one.status for one in answers)
         self.stdout.write(", ".join(f"{counts[status]} {status}" for status in Status))
         for one in answers:

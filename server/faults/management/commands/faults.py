@@ -8,12 +8,13 @@ from django.core.management.base import BaseCommand, CommandError
 
 from care.book import load_book
 from care.errors import CareError
+from care.faults.answering import answered
 from care.faults.background import NOTHING_KNOWN, Background
 from care.faults.case import Case, Cured, Noticed, Retested
+from care.faults.hands import Hands
 from care.faults.inference import Belief
-from care.faults.next_check import Hands
 from care.faults.subject import Subject, subject
-from care.faults.verdict import answered, assess_belief
+from care.faults.verdict import assess_belief
 from care.kinds import Archetype
 from server.faults.schemas import assessment_out
 from server.faults.subjects import KnownMachine, known, records_of
@@ -21,7 +22,7 @@ from server.household.models import Household
 from server.household.services import owner_of
 from server.machines.services import core_machines
 
-Told = tuple[KnownMachine, Background]
+Known = tuple[KnownMachine, Background]
 """A machine, and what its records say."""
 
 
@@ -72,7 +73,7 @@ def _showable(of: Subject) -> dict[str, str]:
     return {one.key: one.name for one in of.symptoms}
 
 
-def _recorded(name: str, household: str | None, symptoms: list[str]) -> Told:
+def _recorded(name: str, household: str | None, symptoms: list[str]) -> Known:
     rows = Household.objects.order_by("name")
     for row in rows.filter(name=household) if household else rows:
         member = owner_of(row)
@@ -83,7 +84,7 @@ def _recorded(name: str, household: str | None, symptoms: list[str]) -> Told:
     raise CommandError(f"There is no machine {name!r}.")
 
 
-def _of_kind(key: str, dock: str | None) -> Told:
+def _of_kind(key: str, dock: str | None) -> Known:
     return KnownMachine(subject(load_book(), _kind(key), _kind(dock) if dock else None), Hands()), NOTHING_KNOWN
 
 

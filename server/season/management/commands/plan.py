@@ -37,8 +37,8 @@ class Command(BaseCommand):
 
 
 def _json(plans: list[tuple[Member, SeasonOut]]) -> str:
-    told = [{"household": member.household.name, **plan.model_dump(mode="json")} for member, plan in plans]
-    return json.dumps(told, indent=2, ensure_ascii=False)
+    rows = [{"household": member.household.name, **plan.model_dump(mode="json")} for member, plan in plans]
+    return json.dumps(rows, indent=2, ensure_ascii=False)
 
 
 def _lines(member: Member, plan: SeasonOut) -> list[str]:

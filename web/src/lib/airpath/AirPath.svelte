@@ -209,7 +209,7 @@
       {onselect}
       {onall}
       onstep={step}
-      told={(peg) => ({
+      markOf={(peg) => ({
         level: level(peg) ?? 'fresh',
         aloud: aloud(peg),
         tag: marks ? mark(peg).tag : tag(peg, now),

@@ -8,7 +8,7 @@
     size,
     upright,
     selected,
-    told,
+    markOf,
     idOf,
     onselect,
     onstep,
@@ -18,7 +18,7 @@
     size: Size;
     upright: boolean;
     selected: string | null;
-    told: (peg: Chamber) => {
+    markOf: (peg: Chamber) => {
       level: string;
       aloud: string;
       tag: string;
@@ -40,7 +40,7 @@
 
 <div class={['pegs', upright && 'upright', size]}>
   {#each named as peg (peg.key)}
-    {@const says = told(peg)}
+    {@const says = markOf(peg)}
     <button
       id={idOf(peg)}
       class={['peg', `level-${says.level}`, selected === peg.key && 'selected']}

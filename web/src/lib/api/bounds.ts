@@ -6,15 +6,17 @@ interface Limits {
   min?: number;
   max?: number;
   maxlength?: number;
+  step?: number;
   first?: string;
   yearsAhead?: number;
 }
 
-/** The attributes of an input for a field of what is sent: `min`, `max`, `maxlength`; of a day its first and last. */
+/** The attributes of an input for a field of what is sent: `min`, `max`, `step` of whole numbers, `maxlength`; of a day
+ *  its first and last. */
 export function bounds<S extends keyof Table>(
   schema: S,
   field: keyof Table[S],
-): { min?: number | string; max?: number | string; maxlength?: number } {
+): { min?: number | string; max?: number | string; step?: number; maxlength?: number } {
   const { first, yearsAhead, ...rest } = (BOUNDS[schema] as Record<PropertyKey, Limits>)[field] ?? {};
   return first && yearsAhead ? { min: first, max: yearsFromNow(yearsAhead) } : rest;
 }

@@ -43,8 +43,8 @@ let listener: Looking | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
 /** Who is told. */
-export function onLooking(told: Looking): void {
-  listener = told;
+export function onLooking(listen: Looking): void {
+  listener = listen;
   if (unsure().length) void settle();
 }
 

@@ -5,7 +5,7 @@ import { after, ahead, type Given } from './follow';
 import { house } from './house.svelte';
 import { type Load, loaded, PENDING, Turns } from './load';
 import { notice } from './notice.svelte';
-import { outbox, type Said as Told } from './outbox.svelte';
+import { outbox, type Said as Sent } from './outbox.svelte';
 import type { Pick } from './picks';
 import type { Hanging } from './rack.svelte';
 import { session } from './session.svelte';
@@ -22,7 +22,7 @@ export interface Said {
   hanging?: Hanging | null;
 }
 
-type What = Omit<Told, 'sheet'>;
+type What = Omit<Sent, 'sheet'>;
 
 /** How many steps were answered before a tap, and after it. */
 interface Tap {

@@ -188,7 +188,7 @@ class HouseState {
   }
 
   /** Be reminded of something from a day on, until it is done. */
-  async remind(machine_id: string, text: string, remind_on: string, told: string): Promise<boolean> {
+  async remind(machine_id: string, text: string, remind_on: string, words: string): Promise<boolean> {
     const form = { slot: '', text, remind_on };
     return this.record(
       client.POST('/api/machines/{machine_id}/notes', {
@@ -200,7 +200,7 @@ class HouseState {
           return data;
         },
       }),
-      told,
+      words,
     );
   }
 

@@ -7,13 +7,13 @@ const GATHER_MS = 15;
 const AGAIN_MS = 30_000;
 
 /** The number in what a stream or an answer says of the last record. */
-const numberOf = (told: string): number => Number.parseInt(told, 10) || 0;
+const numberOf = (heard: string): number => Number.parseInt(heard, 10) || 0;
 
 export class LiveState {
   private source: EventSource | null = null;
   private wanted = false;
   /** What the last news said, and the last record that an answer to a write of this screen knew of. */
-  private told = '';
+  private heard = '';
   private known = 0;
   private gathering: ReturnType<typeof setTimeout> | null = null;
   private listeners: (() => void)[] = [];
@@ -26,7 +26,7 @@ export class LiveState {
   /** Whether somebody is signed in, so that there is something to hear of. */
   want(wanted: boolean): void {
     this.wanted = wanted;
-    if (!wanted) [this.told, this.known] = ['', 0];
+    if (!wanted) [this.heard, this.known] = ['', 0];
     this.follow();
   }
 
@@ -58,17 +58,17 @@ export class LiveState {
   }
 
   /** What a stream says first is news only where something was heard before: the page was just loaded. */
-  private hear(told: string): void {
-    const before = this.told;
-    this.told = told;
-    if (before === '' || told === before) return;
+  private hear(heard: string): void {
+    const before = this.heard;
+    this.heard = heard;
+    if (before === '' || heard === before) return;
     if (this.gathering) return;
     this.gathering = setTimeout(() => this.tell(before), GATHER_MS);
   }
 
   private tell(before: string): void {
     this.gathering = null;
-    const own = numberOf(this.told) <= this.known && numberOf(this.told) !== numberOf(before);
+    const own = numberOf(this.heard) <= this.known && numberOf(this.heard) !== numberOf(before);
     if (!own) for (const listener of this.listeners) listener();
   }
 }

@@ -86,8 +86,8 @@ export class LogState {
 
   private page(before: string) {
     const { undone, ...rest } = this.asked;
-    const told = Object.fromEntries(Object.entries(rest).filter(([, value]) => value));
-    const query = { ...told, ...(undone ? { undone } : {}), ...(before ? { before } : {}) };
+    const given = Object.fromEntries(Object.entries(rest).filter(([, value]) => value));
+    const query = { ...given, ...(undone ? { undone } : {}), ...(before ? { before } : {}) };
     return ask(client.GET('/api/log', { params: { query } }));
   }
 }

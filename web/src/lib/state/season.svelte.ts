@@ -84,6 +84,6 @@ export class SeasonState {
 
 /** The season where it was planned already, for Round. */
 export async function seasonNow(): Promise<Season | null> {
-  const told = await ask(client.GET('/api/season'));
-  return told.ok ? told.data : null;
+  const answer = await ask(client.GET('/api/season'));
+  return answer.ok ? answer.data : null;
 }

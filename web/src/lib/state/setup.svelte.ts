@@ -104,8 +104,8 @@ export class SetUpState {
   }
 
   private splits(question: Question): boolean {
-    const told = this.fitting.map((kind) => kind.traits[question.key]).filter((one) => one !== undefined);
-    return told.some((one) => one !== told[0]);
+    const answers = this.fitting.map((kind) => kind.traits[question.key]).filter((one) => one !== undefined);
+    return answers.some((one) => one !== answers[0]);
   }
 
   /** The answers of a question that some fitting kind gives. */

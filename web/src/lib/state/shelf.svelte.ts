@@ -178,6 +178,6 @@ export class ShelfState {
 
 /** The kinds of part that want ordering soon, for Round. */
 export async function toOrder(): Promise<Schemas['ToOrderOut'][]> {
-  const told = await ask(client.GET('/api/shelf/to_order'));
-  return told.ok ? told.data : [];
+  const answer = await ask(client.GET('/api/shelf/to_order'));
+  return answer.ok ? answer.data : [];
 }

@@ -4,20 +4,20 @@
   import { capital } from '../words/format';
   import { follows } from '../words/tasks';
 
-  type Told = { about: Schemas['Action']; found: Schemas['Found'] };
+  type Answer = { about: Schemas['Action']; found: Schemas['Found'] };
   let {
     about,
     asked,
     disabled,
     large = false,
-    ontold,
+    onanswer,
   }: {
     about: Schemas['Action'];
     asked: Schemas['AskedOut'];
     disabled: boolean;
     large?: boolean;
     /** What was seen, and in which words. */
-    ontold: (told: Told, words: string) => void;
+    onanswer: (answer: Answer, words: string) => void;
   } = $props();
 
   let all = $state(false);
@@ -30,7 +30,7 @@
     type="button"
     class={['btn h-auto justify-start text-left', large ? 'btn-lg py-3' : 'py-2']}
     {disabled}
-    onclick={() => ontold({ about: to, found }, words)}
+    onclick={() => onanswer({ about: to, found }, words)}
   >
     <span
       ><b>{capital(words)}</b><small class={['block font-normal', large && 'text-base']}

@@ -1,11 +1,11 @@
 <!-- What the machine's own counter says of a part: percent or hours, left or used. -->
 <script lang="ts">
-  import { bounds } from '../api/bounds';
   import type { Schemas } from '../api/client';
   import { house } from '../state/house.svelte';
   import { notice } from '../state/notice.svelte';
   import { figure } from '../words/format';
   import Modal from './Modal.svelte';
+  import Field from './Field.svelte';
 
   let { machine_id, part, onclose }: { machine_id: string; part: Schemas['PartOut']; onclose: () => void } =
     $props();
@@ -24,8 +24,8 @@
   async function send(trusted: boolean | null) {
     if (value === null) return;
     const text = `${part.name}: the machine says ${value} ${unit === 'percent' ? '%' : 'h'} ${sense}.`;
-    const told = { slot: part.slot, value, unit, sense, day: day || null, trusted };
-    if (await house.readCounter(machine_id, told, text)) return onclose();
+    const counter = { slot: part.slot, value, unit, sense, day: day || null, trusted };
+    if (await house.readCounter(machine_id, counter, text)) return onclose();
     const both = notice.problem?.field === 'trusted' ? notice.problem.values : null;
     if (both) notice.close(); // the question below says it
     apart = both && {
@@ -39,17 +39,16 @@
 <Modal title={`${part.name}: what does the machine's own list say?`} {onclose}>
   <form class="grid gap-4" onsubmit={record}>
     <div class="flex flex-wrap items-end gap-2">
-      <label class="grid gap-1"
-        >It says <input
-          class="input w-28"
-          type="number"
-          step="any"
-          {...bounds('CounterIn', 'value')}
-          bind:value
-          oninput={() => (apart = null)}
-          required
-        /></label
-      >
+      <Field
+        label="It says"
+        class="input w-28"
+        type="number"
+        of="CounterIn"
+        name="value"
+        bind:value
+        oninput={() => (apart = null)}
+        required
+      />
       <label
         ><span class="sr-only">Unit</span>
         <select class="select" bind:value={unit}
@@ -62,14 +61,14 @@
           ><option value="left">left</option><option value="used">used</option></select
         ></label
       >
-      <label class="grid gap-1"
-        >Read on, if not today <input
-          class="input"
-          type="date"
-          {...bounds('CounterIn', 'day')}
-          bind:value={day}
-        /></label
-      >
+      <Field
+        label="Read on, if not today"
+        class="input"
+        type="date"
+        of="CounterIn"
+        name="day"
+        bind:value={day}
+      />
     </div>
     {#if apart}
       <p>

@@ -18,8 +18,8 @@
   let chosen = $state<Schemas['Action'] | null>(null);
   const about = $derived(abouts.find((one) => one.action === chosen) ?? abouts[0] ?? null);
 
-  async function record(told: { about: Schemas['Action']; found: Schemas['Found'] }, words: string) {
-    if (await house.look(machine_id, { slot, ...told }, `${name}: ${words}.`)) onclose();
+  async function record(look: { about: Schemas['Action']; found: Schemas['Found'] }, words: string) {
+    if (await house.look(machine_id, { slot, ...look }, `${name}: ${words}.`)) onclose();
   }
 </script>
 
@@ -42,7 +42,7 @@
         about={about.action}
         asked={about.asked}
         disabled={house.busy}
-        ontold={(told, words) => void record(told, words)}
+        onanswer={(look, words) => void record(look, words)}
       />
     {/key}
   {/if}

@@ -42,9 +42,9 @@
   );
   async function keep(risk = card?.kept.own_risk, said = `${name}: kept what you saw of it.`) {
     if (!card) return;
-    const told = card.may_ask.filter((trait) => trait !== 'hazard').map((trait) => [trait, markOf(trait)]);
+    const answers = card.may_ask.filter((trait) => trait !== 'hazard').map((trait) => [trait, markOf(trait)]);
     const params = { path: { machine_id, slot } };
-    const body = { ...Object.fromEntries(told), own_risk: risk } as Schemas['MarksIn'];
+    const body = { ...Object.fromEntries(answers), own_risk: risk } as Schemas['MarksIn'];
     const request = client.POST('/api/machines/{machine_id}/parts/{slot}/marks', { params, body });
     if (await house.record(request, said)) onclose();
   }

@@ -8,14 +8,14 @@
     machine_id,
     sheet_id = null,
     moment,
-    told,
+    chosen,
     onkept,
   }: {
     machine_id: string;
     /** The sheet at whose work it was felt, if at one. */
     sheet_id?: string | null;
     moment: 'before' | 'after';
-    told: number | null;
+    chosen: number | null;
     onkept: (felt: number) => void;
   } = $props();
 
@@ -38,8 +38,8 @@
   <span class="join">
     {#each [1, 2, 3, 4, 5] as felt (felt)}
       <button
-        class={['btn join-item', told === felt && 'btn-active']}
-        aria-pressed={told === felt}
+        class={['btn join-item', chosen === felt && 'btn-active']}
+        aria-pressed={chosen === felt}
         disabled={house.busy || !session.mayWrite}
         onclick={() => void tell(felt)}>{felt}</button
       >

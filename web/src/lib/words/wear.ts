@@ -18,7 +18,7 @@ export const WHERE: Record<Schemas['State'], string> = {
 const INCH_MM = 25.4;
 
 /** A figure in its scale: "4 mm", "0.16 in" in US units, "3", "yes", "24 min". */
-export function told(value: number, scale: Schemas['Scale'], us: boolean): string {
+export function measured(value: number, scale: Schemas['Scale'], us: boolean): string {
   if (scale === 'yes_no') return value ? 'yes' : 'no';
   if (scale === 'mm' && us) return `${(value / INCH_MM).toFixed(2)}\u00a0in`;
   return scale === 'count' ? figure(value) : `${figure(value)}\u00a0${scale}`;
@@ -28,8 +28,8 @@ export function told(value: number, scale: Schemas['Scale'], us: boolean): strin
 export function outlook(gauge: Gauge, today: string, us: boolean): string {
   const last = gauge.points.at(-1);
   if (!last) return 'Not measured yet.';
-  const now = told(last.value, gauge.scale, us);
-  const end = gauge.limit === null ? '' : told(gauge.limit, gauge.scale, us);
+  const now = measured(last.value, gauge.scale, us);
+  const end = gauge.limit === null ? '' : measured(gauge.limit, gauge.scale, us);
   switch (gauge.course) {
     case 'worn':
       return gauge.scale === 'yes_no'
@@ -49,10 +49,10 @@ export function lineWhy(gauge: Gauge, us: boolean): string[] {
   const v = gauge.because;
   if (!v || gauge.scale === 'yes_no') return [];
   const { now, limit, per_100_h: slope } = v;
-  const from = gauge.new === null ? 'the first reading' : `new, ${told(gauge.new, gauge.scale, us)}`;
+  const from = gauge.new === null ? 'the first reading' : `new, ${measured(gauge.new, gauge.scale, us)}`;
   return [
     `${plural(v.readings, 'reading')} and ${from}, against ${figure(v.used_h)} h in use.`,
-    `The line moves ${told(Math.abs(slope), gauge.scale, us)} in 100 h; readings lie ${told(v.sd, gauge.scale, us)} about it.`,
-    `From ${told(now, gauge.scale, us)} to ${told(limit, gauge.scale, us)} at the hours it usually runs.`,
+    `The line moves ${measured(Math.abs(slope), gauge.scale, us)} in 100 h; readings lie ${measured(v.sd, gauge.scale, us)} about it.`,
+    `From ${measured(now, gauge.scale, us)} to ${measured(limit, gauge.scale, us)} at the hours it usually runs.`,
   ];
 }

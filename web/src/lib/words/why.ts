@@ -7,7 +7,7 @@ type State = Schemas['StateOut'];
 type Fact = State['because'][number];
 type Code = Fact['code'];
 type Of<C extends Code> = Extract<Fact, { code: C }>;
-type Told = Pick<State, 'because'>;
+type Explained = Pick<State, 'because'>;
 type Limit = Schemas['LimitFact'];
 
 export interface Line {
@@ -16,30 +16,30 @@ export interface Line {
 }
 
 /** The fact of a kind, where the explanation has one. */
-export function fact<C extends Code>(state: Told, code: C): Of<C> | undefined {
+export function fact<C extends Code>(state: Explained, code: C): Of<C> | undefined {
   return state.because.find((one): one is Of<C> => one.code === code);
 }
 
-function all<C extends Code>(state: Told, code: C): Of<C>[] {
+function all<C extends Code>(state: Explained, code: C): Of<C>[] {
   return state.because.filter((one): one is Of<C> => one.code === code);
 }
 
 type Since = Of<'since_service' | 'since_look' | 'since_unknown' | 'since_fitted' | 'since_new'>;
 
 /** "since the last wash (12 Nov)", "since it was new (22 Sep)". */
-function since(state: Told): string {
-  const told = state.because.find((one): one is Since => one.code.startsWith('since_'));
-  switch (told?.code) {
+function since(state: Explained): string {
+  const known = state.because.find((one): one is Since => one.code.startsWith('since_'));
+  switch (known?.code) {
     case 'since_service':
-      return `since the last ${doingWord(told.action)} (${day(told.day)})`;
+      return `since the last ${doingWord(known.action)} (${day(known.day)})`;
     case 'since_look':
-      return `since the look that settled it (${day(told.day)})`;
+      return `since the look that settled it (${day(known.day)})`;
     case 'since_unknown':
-      return `since set-up (${day(told.day)}), and nobody knows how much before`;
+      return `since set-up (${day(known.day)}), and nobody knows how much before`;
     case 'since_fitted':
-      return `since it went in clean (${day(told.day)})`;
+      return `since it went in clean (${day(known.day)})`;
     case 'since_new':
-      return `since it was new (${day(told.day)})`;
+      return `since it was new (${day(known.day)})`;
     case undefined:
       return '';
   }
@@ -56,7 +56,7 @@ export function limit(of: Omit<Limit, 'clock'>): string {
 }
 
 /** "5.6 h of running since the last wash (12 Nov); the book says every 7 days of usual use, which is 5 h." */
-export function reason(state: Told): string {
+export function reason(state: Explained): string {
   const trigger = fact(state, 'trigger');
   if (!trigger) return '';
   if (trigger.meter === 'mishaps') return `${capital(limit(trigger))}, ${since(state)}.`;
@@ -72,10 +72,10 @@ export function reason(state: Told): string {
 }
 
 /** What hangs on it, as the book says. */
-export const stakes = (state: Told): string => fact(state, 'book')?.reason ?? '';
+export const stakes = (state: Explained): string => fact(state, 'book')?.reason ?? '';
 
 /** Who or what makes the limit what it is. */
-function sayer(state: Told, trigger: Of<'trigger'>): string {
+function sayer(state: Explained, trigger: Of<'trigger'>): string {
   const kind = fact(state, 'book')?.figure_kind;
   if (fact(state, 'own_figure') || kind === 'household') return 'you set';
   if (shortened(trigger)) return 'what you found makes it';
@@ -90,10 +90,10 @@ function shortened(trigger: Of<'trigger'>): boolean {
 }
 
 /** What the last looks say against what was believed; null where they do not. */
-export function contradicted(state: Told): string | null {
-  const told = fact(state, 'contradicted');
-  if (!told) return null;
-  return `Three looks in a row say that it gets dirty ${told.way > 0 ? 'faster' : 'more slowly'} than it used to.`;
+export function contradicted(state: Explained): string | null {
+  const known = fact(state, 'contradicted');
+  if (!known) return null;
+  return `Three looks in a row say that it gets dirty ${known.way > 0 ? 'faster' : 'more slowly'} than it used to.`;
 }
 
 /** The whole explanation as labelled lines, for "why this date". */
@@ -115,11 +115,11 @@ const within = (): Line[] => [];
 /** A line for each kind of fact, in the order they are told; `within` is said by another line. */
 const LINES: { [C in Code]: Say<C> } = {
   used: ([used], state) => line('Counted', used ? counted(used, state) : ''),
-  mishap: ([told]) => line('Due at once', told ? MISHAP[told.kind] : ''),
-  before_work: ([told]) =>
-    line('Before', `${told ? doWord(told.action) : ''}: a look may spare it, so it comes no later`),
-  seen_fine: ([told]) =>
-    line('Seen since', `found ${seen(told)}, so what was counted before that counts for no more`),
+  mishap: ([known]) => line('Due at once', known ? MISHAP[known.kind] : ''),
+  before_work: ([known]) =>
+    line('Before', `${known ? doWord(known.action) : ''}: a look may spare it, so it comes no later`),
+  seen_fine: ([known]) =>
+    line('Seen since', `found ${seen(known)}, so what was counted before that counts for no more`),
   since_service: within,
   since_fitted: within,
   since_new: within,
@@ -129,24 +129,24 @@ const LINES: { [C in Code]: Say<C> } = {
   contradicted: within,
   trigger: ([trigger], state) =>
     line('Limit', trigger ? `${limit(trigger)} ${range(trigger, source(state))}` : ''),
-  other_triggers: ([told]) => line('Or, if sooner', (told?.triggers ?? []).map(otherTrigger).join('; ')),
-  own_figure: ([told]) => line('Your figure', told?.why ?? ''),
-  told_filling: ([told]) => line('What you said', told ? toldFilling(told) : ''),
-  learned: ([told]) => line('What you found', told ? learned(told) : ''),
-  last_look: ([told]) => line('Last look', seen(told)),
-  school: ([told], state) => line('School', told ? schoolLine(told, state) : ''),
-  usual_use: ([told], state, today) => [
-    line('Usual use', told ? usualUse(told) : ''),
+  other_triggers: ([known]) => line('Or, if sooner', (known?.triggers ?? []).map(otherTrigger).join('; ')),
+  own_figure: ([known]) => line('Your figure', known?.why ?? ''),
+  told_filling: ([known]) => line('What you said', known ? toldFilling(known) : ''),
+  learned: ([known]) => line('What you found', known ? learned(known) : ''),
+  last_look: ([known]) => line('Last look', seen(known)),
+  school: ([known], state) => line('School', known ? schoolLine(known, state) : ''),
+  usual_use: ([known], state, today) => [
+    line('Usual use', known ? usualUse(known) : ''),
     line('Expected', state.share >= 1 ? 'now' : when(state.due, today)),
   ],
   book: ([book]) => line('Why at all', book ? `${book.reason} (${KIND[book.figure_kind]})` : ''),
   load_event: (events) => line('Counts for more', events.map(eventLine).join('; ')),
   eased: () =>
     line('Let go', 'half as long again: here good enough is enough, and only smell or looks are at stake'),
-  guard_missed: ([told]) =>
-    line('Sooner', `${told?.part ?? ''} was left for twice its time, so dust may have come through`),
+  guard_missed: ([known]) =>
+    line('Sooner', `${known?.part ?? ''} was left for twice its time, so dust may have come through`),
   print: (prints) => line('Others say', prints.map(print).join('; ')),
-  counter: ([told]) => line('Its own counter', told ? counterLine(told) : ''),
+  counter: ([known]) => line('Its own counter', known ? counterLine(known) : ''),
   no_counter: () => line('Its own counter', 'none: no machine counts this part, so we do'),
   other_school: (schools, state) => {
     const here = fact(state, 'trigger');
@@ -163,12 +163,12 @@ const KIND: Record<Schemas['Figure'], string> = {
   household: 'your own figure',
 };
 
-const source = (state: Told): string =>
+const source = (state: Explained): string =>
   fact(state, 'book')?.figure_kind === 'printed' ? 'the label says' : 'the book says';
 
 /** "clean (12 Nov)". */
-function seen(told: { found: Schemas['Found']; day: string } | undefined): string {
-  return told ? `${FOUND[told.found].toLowerCase()} (${day(told.day)})` : '';
+function seen(known: { found: Schemas['Found']; day: string } | undefined): string {
+  return known ? `${FOUND[known.found].toLowerCase()} (${day(known.day)})` : '';
 }
 
 function counted(used: Of<'used'>, state: State): string {
@@ -180,52 +180,52 @@ function counted(used: Of<'used'>, state: State): string {
 }
 
 /** "by the sizes you gave, a filling takes about 1.8 weeks at 5.8 h of running a week". */
-function toldFilling(told: Of<'told_filling'>): string {
-  const pace = amount('run_hours', told.hours_per_week);
-  return `by the sizes you gave, a filling takes about ${plural(told.weeks, 'week')} at ${pace} a week`;
+function toldFilling(known: Of<'told_filling'>): string {
+  const pace = amount('run_hours', known.hours_per_week);
+  return `by the sizes you gave, a filling takes about ${plural(known.weeks, 'week')} at ${pace} a week`;
 }
 
 /** "loads 1.4 times as fast as the book says (1.1–1.9), from 3 looks; the last: far gone (12 Nov)". */
-function learned(told: Of<'learned'>): string {
-  const band = `${figure(told.p10)}–${figure(told.p90)}`;
-  const looks = `${plural(told.looks, 'look')}; the last: ${seen({ found: told.last_found, day: told.last_day })}`;
-  const speed = Math.abs(told.factor - 1) < 0.05 ? 'as fast' : `${figure(told.factor)} times as fast`;
+function learned(known: Of<'learned'>): string {
+  const band = `${figure(known.p10)}–${figure(known.p90)}`;
+  const looks = `${plural(known.looks, 'look')}; the last: ${seen({ found: known.last_found, day: known.last_day })}`;
+  const speed = Math.abs(known.factor - 1) < 0.05 ? 'as fast' : `${figure(known.factor)} times as fast`;
   return `loads ${speed} as the book says (${band}), from ${looks}`;
 }
 
 /** What the household's school makes of the range, and why it has a rule of its own, if it has. */
-function schoolLine(told: Of<'school'>, state: State): string {
+function schoolLine(known: Of<'school'>, state: State): string {
   if (fact(state, 'own_figure')) return 'your own figure: no school, household or find moves it';
-  const own = told.why ? ` ${told.why}` : '';
+  const own = known.why ? ` ${known.why}` : '';
   const label =
     fact(state, 'book')?.figure_kind === 'printed'
       ? 'your household and what you find place it; never past the longer printed figure.'
       : 'nothing is printed, so your household and what you find place it in the range.';
   const free =
-    told.stretch > 1
-      ? `your household places it in the range; what you find may stretch it to ${figure(told.stretch)} times the longer figure.`
+    known.stretch > 1
+      ? `your household places it in the range; what you find may stretch it to ${figure(known.stretch)} times the longer figure.`
       : 'your household places it in the range; this one is never stretched past the longer figure.';
-  return `${SCHOOL[told.school]}: ${told.school === 'label' ? label : free}${own}`;
+  return `${SCHOOL[known.school]}: ${known.school === 'label' ? label : free}${own}`;
 }
 
 /** "Workshop: every 10 runs (freed every run or two)". */
-function otherSchool(told: Of<'other_school'>): string {
-  const own = told.why ? ` (${told.why})` : '';
-  return `${SCHOOL[told.school]}: ${told.limit ? limit(told.limit) : 'does without'}${own}`;
+function otherSchool(known: Of<'other_school'>): string {
+  const own = known.why ? ` (${known.why})` : '';
+  return `${SCHOOL[known.school]}: ${known.limit ? limit(known.limit) : 'does without'}${own}`;
 }
 
 function eventLine(event: Of<'load_event'>): string {
   return `${event.note || `more ${event.kind}`}, ${day(event.first)} to ${day(event.last)}`;
 }
 
-function counterLine(told: Of<'counter'>): string {
-  const said = `on ${day(told.day)} it said ${figure(told.counter_h)} h used, we counted ${figure(told.ours_h)} h`;
-  if (told.chosen) {
-    return told.ignored
+function counterLine(known: Of<'counter'>): string {
+  const said = `on ${day(known.day)} it said ${figure(known.counter_h)} h used, we counted ${figure(known.ours_h)} h`;
+  if (known.chosen) {
+    return known.ignored
       ? `${said}; you let ours count on`
       : `${said}; from there on the machine's own figure counts, as you said`;
   }
-  return told.looks_reset
+  return known.looks_reset
     ? `${said}; that looks like a reset after a cleaning, so ours counts on`
     : `${said}; from there on the machine's own figure counts`;
 }
@@ -238,7 +238,7 @@ const BY: Record<Schemas['Figure'], string> = {
 };
 
 /** "every 3 months (printed: the ones after them)". */
-const print = (told: Of<'print'>): string => `${told.figure} (${BY[told.by]}: ${told.told})`;
+const print = (known: Of<'print'>): string => `${known.figure} (${BY[known.by]}: ${known.told})`;
 
 /** "4.2 h in 5 runs a week, since 20 Nov: weeks before that tell nothing of it". */
 function usualUse(usual: Of<'usual_use'>): string {

@@ -6,6 +6,7 @@
   import { house } from '../../lib/state/house.svelte';
   import { notice } from '../../lib/state/notice.svelte';
   import { session } from '../../lib/state/session.svelte';
+  import Field from '../../lib/ui/Field.svelte';
 
   let { machine_id, slot, name }: { machine_id: string; slot: string; name: string } = $props();
 
@@ -13,7 +14,7 @@
   let numbers = $state.raw<string[] | null>(null);
   let number = $state('');
   let note = $state('');
-  let told = $state(false);
+  let answered = $state(false);
   let busy = $state(false);
 
   $effect(() => {
@@ -36,13 +37,13 @@
     );
     busy = false;
     if (!answer.ok) return notice.refused(answer.problem);
-    told = true;
+    answered = true;
     notice.done(`${number.trim()}: kept on the Shelf.`, () => house.undo(answer.data.entry_id));
   }
   const locked = $derived(busy || !session.mayWrite || !number.trim());
 </script>
 
-{#if numbers && !told}
+{#if numbers && !answered}
   <section class="panel mt-4 grid gap-3 p-4" aria-label={`Did it fit: ${name}`}>
     <h2 class="text-lg font-extrabold">{name}: does the new one fit as the old one did?</h2>
     <label class="grid gap-1"
@@ -51,9 +52,7 @@
         >{#each numbers as one (one)}<option value={one}></option>{/each}</datalist
       >
     </label>
-    <label class="grid gap-1"
-      >What is otherwise, if anything <input class="input w-full" bind:value={note} maxlength="200" /></label
-    >
+    <Field label="What is otherwise, if anything" bind:value={note} maxlength={200} />
     <div class="flex flex-wrap gap-2">
       <button class="btn" disabled={locked} onclick={() => void tell('fits')}>It fits</button>
       <button class="btn" disabled={locked || !note.trim()} onclick={() => void tell('differs')}
@@ -62,7 +61,7 @@
       <button class="btn" disabled={locked || !note.trim()} onclick={() => void tell('no')}
         >It does not fit</button
       >
-      <button class="btn btn-ghost" onclick={() => (told = true)}>Leave it</button>
+      <button class="btn btn-ghost" onclick={() => (answered = true)}>Leave it</button>
     </div>
   </section>
 {/if}

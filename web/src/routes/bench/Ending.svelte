@@ -29,7 +29,7 @@
         : [];
     }),
   );
-  const told = $derived(
+  const shown = $derived(
     ending.changes
       .filter((change) => change.after.level !== 'missing' && moved(change))
       .sort((a, b) => a.after.share - b.after.share),
@@ -104,9 +104,9 @@
 {#each renewed as one (one.key)}
   <DidItFit machine_id={one.machine_id} slot={one.slot ?? ''} name={one.slot_name ?? ''} />
 {/each}
-{#if told.length}
+{#if shown.length}
   <ul class="panel mt-4">
-    {#each told as { machine_id, machine_name, slot_name, now_in, before, after } (machine_id + slot_name + after.action)}
+    {#each shown as { machine_id, machine_name, slot_name, now_in, before, after } (machine_id + slot_name + after.action)}
       <li>
         <b
           >{several ? `${machine_name}: ` : ''}{slot_name}, {shortWord(after.action)}{now_in

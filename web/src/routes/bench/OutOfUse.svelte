@@ -8,14 +8,16 @@
     sheet.steps.flatMap((one) =>
       one.dangers
         .filter(({ value }) => value === one.answer)
-        .map((told) => ({ ...told, machine: one.machine_name })),
+        .map((danger) => ({ ...danger, machine: one.machine_name })),
     ),
   );
   /** Told elsewhere while this sheet was open: parts that are out may go back, nothing else is done. */
   const elsewhere = $derived(
     sheet.machines.flatMap(({ name, dangers: known }) =>
       known
-        .filter((one) => !dangers.some((told) => told.value === `danger:${one.key}` && told.machine === name))
+        .filter(
+          (one) => !dangers.some((danger) => danger.value === `danger:${one.key}` && danger.machine === name),
+        )
         .map((one) => ({ ...one, machine: name })),
     ),
   );

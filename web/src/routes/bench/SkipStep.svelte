@@ -3,6 +3,7 @@
   import type { Schemas } from '../../lib/api/client';
   import Modal from '../../lib/ui/Modal.svelte';
   import { short } from '../../lib/words/steps';
+  import Field from '../../lib/ui/Field.svelte';
 
   let {
     step,
@@ -19,15 +20,14 @@
 
 <Modal title={`Skip: ${short(step)}`} {onclose}>
   <form class="grid gap-3" {onsubmit}>
-    <label class="grid gap-1">
-      Why? <input
-        class="input w-full"
-        bind:value={reason}
-        maxlength="200"
-        required
-        placeholder="no time, no water, part missing…"
-      />
-    </label>
+    <Field
+      label="Why?"
+      bind:value={reason}
+      of="AnswerIn"
+      name="reason"
+      required
+      placeholder="no time, no water, part missing…"
+    />
     <div class="flex justify-end gap-2">
       <button type="button" class="btn btn-ghost" onclick={onclose}>Do it after all</button>
       <button class="btn btn-primary">Skip it</button>

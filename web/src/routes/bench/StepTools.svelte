@@ -72,7 +72,7 @@
     machine_id={step.machine_id}
     sheet_id={bench.id}
     moment={pullAt}
-    told={(pullAt === 'before' ? mine?.pull_before : mine?.pull_after) ?? null}
+    chosen={(pullAt === 'before' ? mine?.pull_before : mine?.pull_after) ?? null}
     onkept={() => void bench.refresh()}
   />
 {/if}

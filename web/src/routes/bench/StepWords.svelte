@@ -37,7 +37,7 @@
     </ul>
   {/if}
 {:else}
-  <div class={['told', step.drawing && 'drawn']}>
+  <div class={['words', step.drawing && 'drawn']}>
     {#if step.text.length + extra(step).length > 1}
       <ol class="how">
         {#each [...step.text, ...extra(step)] as text (text)}<li>{text}</li>{/each}

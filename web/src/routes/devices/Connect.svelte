@@ -9,17 +9,17 @@
   import { capital } from '../../lib/words/format';
 
   type Kind = Schemas['DeviceIn']['kind'];
-  let { devices, told, first }: { devices: DevicesState; told: Schemas['DevicesOut']; first: boolean } =
+  let { devices, all, first }: { devices: DevicesState; all: Schemas['DevicesOut']; first: boolean } =
     $props();
 
   let kind = $state<Kind>('machine');
   let name = $state('');
   let machine_id = $state('');
   let place = $state('');
-  const machines = $derived(told.machines.filter((one) => kind === 'gauge' || !one.is_dock));
+  const machines = $derived(all.machines.filter((one) => kind === 'gauge' || !one.is_dock));
   const ofMachine = $derived(kind === 'machine' || kind === 'gauge');
   const options = Object.entries(DEVICES).map(([key, words]) => [key as Kind, capital(words)] as const);
-  const missing = $derived(kind === 'climate' ? !told.places.length : ofMachine && !machines.length);
+  const missing = $derived(kind === 'climate' ? !all.places.length : ofMachine && !machines.length);
 
   async function connect(event: SubmitEvent) {
     event.preventDefault();
@@ -30,7 +30,7 @@
         name.trim() ||
         (kind === 'machine' && of ? of.name : capital(DEVICES[kind].split(' ').slice(1).join(' '))),
       machine_id: ofMachine ? (of?.id ?? null) : null,
-      place: kind === 'climate' ? place || (told.places[0] ?? '') : '',
+      place: kind === 'climate' ? place || (all.places[0] ?? '') : '',
     };
     if (await devices.connect(body)) name = '';
   }
@@ -58,7 +58,7 @@
         {:else if kind === 'climate'}
           <label class="grid gap-1"
             >Place <select class="select w-full" bind:value={place}>
-              {#each told.places as one, n (one)}<option value={n === 0 && !place ? '' : one}>{one}</option
+              {#each all.places as one, n (one)}<option value={n === 0 && !place ? '' : one}>{one}</option
                 >{/each}
             </select></label
           >

@@ -5,6 +5,7 @@
   import type { SearchState } from '../../lib/state/faults.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import Trouble from '../../lib/ui/Trouble.svelte';
+  import Field from '../../lib/ui/Field.svelte';
 
   let { search, onclose }: { search: SearchState; onclose: () => void } = $props();
 
@@ -29,10 +30,7 @@
         It is not settled: nothing was tried after the work. It can also rest, and be taken up on another
         device.
       </p>
-      <label class="grid gap-1"
-        >Why does it end here?
-        <input class="input w-full" maxlength="200" bind:value={reason} /></label
-      >
+      <Field label="Why does it end here?" of="CloseIn" name="reason" bind:value={reason} />
     {/if}
     <div class="flex flex-wrap justify-end gap-2">
       {#if !settled}<button type="button" class="btn" onclick={() => void rest()}>Let it rest</button>{/if}

@@ -49,8 +49,8 @@
         key: String(nth),
         does: `Answer ${nth}`,
         run: () => {
-          const told = check.answers[nth - 1];
-          if (told) answer(told.key);
+          const chosen = check.answers[nth - 1];
+          if (chosen) answer(chosen.key);
         },
       })),
       { key: 'c', does: 'Can’t tell', run: () => answer('cant_tell') },

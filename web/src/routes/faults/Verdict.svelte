@@ -121,7 +121,7 @@
     <h1>Solved: {listed(found.about.map((one) => lower(one.name)))}.</h1>
     <p class="how">It was tried, and what was noticed is gone. This machine’s next case counts it.</p>
     {#if !closed}
-      <Pull machine_id={found.machine_id} moment="after" told={pulled} onkept={(felt) => (pulled = felt)} />
+      <Pull machine_id={found.machine_id} moment="after" chosen={pulled} onkept={(felt) => (pulled = felt)} />
     {/if}
   {:else if found.stand === 'meant' && first}
     <h1>Nothing is broken.</h1>

@@ -35,15 +35,15 @@
     </div>
   {/if}
   <Loaded load={copies.load} what="Looking for copies" retry={() => void copies.refresh()}>
-    {#snippet children(told)}
+    {#snippet children(all)}
       <p class="mb-2 flex flex-wrap items-center gap-3">
         <button class="btn" disabled={copies.busy} onclick={() => void copies.make()}>Make one now</button>
         <span class="soft"
-          >{told.nightly ? 'One is made each night' : 'The demo makes none by itself'}; kept in
-          <code>{told.folder}</code></span
+          >{all.nightly ? 'One is made each night' : 'The demo makes none by itself'}; kept in
+          <code>{all.folder}</code></span
         >
       </p>
-      {#each told.copies as copy (copy.name)}
+      {#each all.copies as copy (copy.name)}
         <Row
           open={copies.open?.name === copy.name}
           ontoggle={() => void copies.look(copy.name)}

@@ -14,7 +14,7 @@
   const has = (key: string) => owned?.includes(key) ?? true;
   const missing = $derived(known.filter((tool) => !has(tool.key)));
   const helped = $derived(missing.filter((tool) => tool.instead.some((one) => owned?.includes(one.key))));
-  const told = $derived(
+  const summary = $derived(
     owned === null
       ? 'not answered, so all are taken to be there'
       : `${known.length - missing.length} of ${known.length}` +
@@ -38,7 +38,7 @@
 {/snippet}
 
 <details>
-  <summary class="cursor-pointer"><b>Tools you own</b> <span class="soft">{told}</span></summary>
+  <summary class="cursor-pointer"><b>Tools you own</b> <span class="soft">{summary}</span></summary>
   <div class="mt-2 flex flex-wrap gap-2">
     {#each known as tool (tool.key)}{@render choice(tool.key, tool.name, has(tool.key))}{/each}
   </div>

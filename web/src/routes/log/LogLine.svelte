@@ -10,27 +10,28 @@
   import Loaded from '../../lib/ui/Loaded.svelte';
   import Row from '../../lib/ui/Row.svelte';
   import { fullDay, plural } from '../../lib/words/format';
+  import Field from '../../lib/ui/Field.svelte';
 
   let {
     log,
-    line: told,
+    line: entry,
     open,
     ontoggle,
   }: { log: LogState; line: Line; open: boolean; ontoggle: () => void } = $props();
 
   let reason = $state('');
   /** One record alone is the line itself. */
-  const many = $derived(told.count > 1);
+  const many = $derived(entry.count > 1);
   let load = $state.raw<Load<Schemas['LogOpenedOut']>>(PENDING);
-  const read = async () => void (load = await log.opened(told));
+  const read = async () => void (load = await log.opened(entry));
   $effect(() => {
     if (open && many) untrack(() => void read());
   });
-  const gone = $derived(told.undone_by !== null);
+  const gone = $derived(entry.undone_by !== null);
 </script>
 
-<Row {open} {ontoggle} end={told.by}>
-  {#snippet line()}<span class={[gone && 'line-through', told.correction && 'soft']}>{told.words}</span
+<Row {open} {ontoggle} end={entry.by}>
+  {#snippet line()}<span class={[gone && 'line-through', entry.correction && 'soft']}>{entry.words}</span
     >{/snippet}
   {#if many}
     <Loaded {load} what="Reading what was recorded" retry={() => void read()}>
@@ -39,7 +40,7 @@
           {#each opened.records as one (one.entry_id)}
             <li>
               {one.machine ? `${one.machine}: ` : ''}{one.words}
-              {#if one.day !== told.day}<span class="soft">{fullDay(one.day)}</span>{/if}
+              {#if one.day !== entry.day}<span class="soft">{fullDay(one.day)}</span>{/if}
             </li>
           {/each}
           {#if opened.count > opened.records.length}
@@ -50,19 +51,25 @@
     </Loaded>
   {/if}
   {#if gone}
-    <p class="mt-2 soft">Taken back by {told.undone_by}{told.reason ? `: ${told.reason}` : ''}.</p>
+    <p class="mt-2 soft">Taken back by {entry.undone_by}{entry.reason ? `: ${entry.reason}` : ''}.</p>
   {/if}
-  {#if told.sheet_id}<p class="mt-2"><a class="link" href={`#/bench/${told.sheet_id}`}>The sheet</a></p>{/if}
-  {#if session.mayWrite && !gone && !told.correction}
+  {#if entry.sheet_id}<p class="mt-2">
+      <a class="link" href={`#/bench/${entry.sheet_id}`}>The sheet</a>
+    </p>{/if}
+  {#if session.mayWrite && !gone && !entry.correction}
     <form
       class="no-print mt-3 flex flex-wrap items-end gap-2"
-      onsubmit={(event) => (event.preventDefault(), void log.takeBack(told, reason))}
+      onsubmit={(event) => (event.preventDefault(), void log.takeBack(entry, reason))}
     >
-      <label class="grid gap-1"
-        >Why it is wrong (may stay empty) <input class="input" maxlength="200" bind:value={reason} /></label
-      >
+      <Field
+        label="Why it is wrong (may stay empty)"
+        class="input"
+        of="UndoIn"
+        name="reason"
+        bind:value={reason}
+      />
       <button class="btn" disabled={house.busy}
-        >{many ? `Take all ${plural(told.count, 'record')} back` : 'Take it back'}</button
+        >{many ? `Take all ${plural(entry.count, 'record')} back` : 'Take it back'}</button
       >
     </form>
   {/if}

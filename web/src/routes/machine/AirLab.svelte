@@ -178,7 +178,7 @@
           </span>
         </div>
       </div>
-      <div class="told" role="status">
+      <div class="readout" role="status">
         <dl class="grid gap-[0.3rem]">
           <div>
             <dt>At the nozzle</dt>

@@ -53,7 +53,7 @@
 
   async function tell(event: SubmitEvent, slot: string) {
     event.preventDefault();
-    const told = await dust.tell(id, slot, {
+    const kept = await dust.tell(id, slot, {
       volume: Number(size.volume),
       unit: size.unit,
       known_volume: size.borrowed ? Number(size.known_volume) : null,
@@ -61,7 +61,7 @@
       known_weeks: size.borrowed ? Number(size.known_weeks) : null,
       pressed: size.borrowed ? Number(size.pressed) : 1,
     });
-    if (told) telling = null;
+    if (kept) telling = null;
   }
 
   async function forget(slot: string) {

@@ -39,8 +39,8 @@
   let asking = $state.raw<{ deed: Line[]; at: number } | null>(null);
   let list = $state<HTMLElement | null>(null);
   // A look stands there with what was found; that it was looked at needs no line of its own.
-  const told = $derived(lines.filter((line) => line.kind !== 'service' || line.action !== 'inspect'));
-  const wanted = $derived(all ? told : told.filter((line) => 'slot' in line && line.slot === slot));
+  const shown = $derived(lines.filter((line) => line.kind !== 'service' || line.action !== 'inspect'));
+  const wanted = $derived(all ? shown : shown.filter((line) => 'slot' in line && line.slot === slot));
   /** What one person did to one part on one day is one line, in the order in which it was done. */
   const deeds = $derived(grouped(wanted, (line) => line.deed).map((of) => [...of].reverse()));
   const name = (key: string) => parts.find((part) => part.slot === key)?.name ?? key;

@@ -1,12 +1,12 @@
 <!-- What comes round in one go: each task by itself, or together at an interval of the household's own; and kits. -->
 <script lang="ts">
-  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { session } from '../../lib/state/session.svelte';
   import Panel from '../../lib/ui/Panel.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { daysWords, plural } from '../../lib/words/format';
+  import Field from '../../lib/ui/Field.svelte';
 
   let {
     machine_id,
@@ -91,17 +91,16 @@
         {taking.parts.join(', ')}: their dates become one. What the book guards keeps its own figure where
         that is shorter; figures that you set yourself stay.
       </p>
-      <label class="grid gap-1"
-        >Every so many days of usual use
-        <input
-          class="input w-32"
-          type="number"
-          step="1"
-          {...bounds('RoundIn', 'days')}
-          bind:value={days}
-          required
-        />
-      </label>
+      <Field
+        label="Every so many days of usual use"
+        class="input w-32"
+        type="number"
+        step="1"
+        of="RoundIn"
+        name="days"
+        bind:value={days}
+        required
+      />
       <div class="flex justify-end gap-2">
         <button type="button" class="btn btn-ghost" onclick={() => (taking = null)}>Cancel</button>
         <button class="btn btn-primary" disabled={house.busy}>Together from now on</button>

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { house } from '../../lib/state/house.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
+  import Field from '../../lib/ui/Field.svelte';
 
   let { item, onclose }: { item: { id: string; name: string }; onclose: () => void } = $props();
 
@@ -20,9 +21,7 @@
     you must, say why: it stays on record.
   </p>
   <form class="mt-3 grid gap-3" onsubmit={fit}>
-    <label class="grid gap-1"
-      >Reason <input class="input w-full" bind:value={reason} maxlength="200" required /></label
-    >
+    <Field label="Reason" bind:value={reason} of="FitIn" name="early_reason" required />
     <div class="flex justify-end gap-2">
       <button type="button" class="btn btn-primary" onclick={onclose}>Leave it to dry</button>
       <button class="btn btn-error btn-outline" disabled={house.busy}>Fit it damp</button>

@@ -34,10 +34,10 @@
   let failed = $state(false);
 
   async function load(press: boolean, move: boolean) {
-    const told = await placesFor(item_id, press, move, action);
+    const places = await placesFor(item_id, press, move, action);
     if (press !== pressed || move !== moving) return;
-    options = told ?? options;
-    failed = told === null;
+    options = places ?? options;
+    failed = places === null;
   }
   $effect(() => void load(pressed, moving));
 

@@ -1,12 +1,12 @@
 <!-- What may be otherwise: how often machines run, who lives here, how it is kept, sets, days for visits, an hour's worth. -->
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
-  import { bounds } from '../../lib/api/bounds';
   import { DAYS, WEEK } from '../../lib/state/setup.svelte';
   import type { Change, Start } from '../../lib/state/whatif.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { figure } from '../../lib/words/format';
   import { SCHOOL } from '../../lib/words/tasks';
+  import Field from '../../lib/ui/Field.svelte';
 
   let {
     start,
@@ -18,7 +18,7 @@
   const now = (value: number) => Math.round(value * 10) / 10;
   // svelte-ignore state_referenced_locally
   let runs = $state(
-    start.runs.map((one) => change.runs?.find((told) => told.machine_id === one.machine_id)?.days ?? null),
+    start.runs.map((one) => change.runs?.find((run) => run.machine_id === one.machine_id)?.days ?? null),
   );
   // svelte-ignore state_referenced_locally
   let animals = $state(change.animals ?? start.animals);
@@ -39,7 +39,7 @@
   let sets = $state((change.sets ?? []).map(key));
 
   const same = (a: string[], b: string[]) => [...a].sort().join() === [...b].sort().join();
-  const told = $derived.by((): Change => {
+  const wish = $derived.by((): Change => {
     const made: Change = {
       runs: start.runs.flatMap((one, n) => {
         const days = runs[n];
@@ -59,12 +59,12 @@
     return made;
   });
   const asks = $derived(
-    Object.keys(told).length > 3 || Boolean(told.runs?.length || told.sets?.length || told.weekdays?.length),
+    Object.keys(wish).length > 3 || Boolean(wish.runs?.length || wish.sets?.length || wish.weekdays?.length),
   );
 </script>
 
 <Modal title="What if…" {onclose}>
-  <form class="grid gap-4" onsubmit={(event) => (event.preventDefault(), onask(told))}>
+  <form class="grid gap-4" onsubmit={(event) => (event.preventDefault(), onask(wish))}>
     <fieldset class="grid gap-2">
       <legend class="mb-1 font-bold">How often it runs, days a week</legend>
       {#each start.runs as one, n (one.machine_id)}
@@ -78,33 +78,16 @@
       {/each}
     </fieldset>
     <div class="grid grid-cols-3 gap-2">
-      <label class="grid gap-1"
-        >Animals <input
-          class="input w-full"
-          type="number"
-          {...bounds('ChangeIn', 'animals')}
-          required
-          bind:value={animals}
-        /></label
-      >
-      <label class="grid gap-1"
-        >Long hair <input
-          class="input w-full"
-          type="number"
-          {...bounds('ChangeIn', 'long_haired')}
-          required
-          bind:value={long_haired}
-        /></label
-      >
-      <label class="grid gap-1"
-        >Children <input
-          class="input w-full"
-          type="number"
-          {...bounds('ChangeIn', 'children')}
-          required
-          bind:value={children}
-        /></label
-      >
+      <Field label="Animals" type="number" of="ChangeIn" name="animals" required bind:value={animals} />
+      <Field
+        label="Long hair"
+        type="number"
+        of="ChangeIn"
+        name="long_haired"
+        required
+        bind:value={long_haired}
+      />
+      <Field label="Children" type="number" of="ChangeIn" name="children" required bind:value={children} />
     </div>
     <label class="grid gap-1"
       >Carpet, {carpet} % of the floor
@@ -137,18 +120,15 @@
         {/each}
       </fieldset>
     {/if}
-    <label class="grid gap-1"
-      >What an hour of yours is worth ({start.currency || 'money'})
-      <input
-        class="input w-full"
-        type="number"
-        step="0.5"
-        min="0"
-        max="500"
-        required
-        bind:value={hour}
-      /></label
-    >
+    <Field
+      label={`What an hour of yours is worth (${start.currency || 'money'})`}
+      type="number"
+      step="0.5"
+      min="0"
+      max="500"
+      required
+      bind:value={hour}
+    />
     <button class="btn btn-primary" disabled={!asks || !weekdays.length}>Live through a year</button>
     {#if !asks}<p class="soft">Change something first.</p>{/if}
   </form>

@@ -16,32 +16,34 @@
     ['strip_down', 'into the body'],
   ];
   // svelte-ignore state_referenced_locally
-  let told = $state(structuredClone(season.habits));
+  let edited = $state(structuredClone(season.habits));
   // svelte-ignore state_referenced_locally
   let hour = $state(season.habits.hour_value / 100);
-  let at = $state(told.at.slice(0, 5));
-  const fits = $derived(told.hands.every((one) => one.who.trim() && one.weekdays.length && one.minutes >= 5));
+  let at = $state(edited.at.slice(0, 5));
+  const fits = $derived(
+    edited.hands.every((one) => one.who.trim() && one.weekdays.length && one.minutes >= 5),
+  );
 
   async function keep(event: SubmitEvent) {
     event.preventDefault();
-    const habits = { ...told, at, hour_value: Math.round(hour * 100) };
+    const habits = { ...edited, at, hour_value: Math.round(hour * 100) };
     if (await plan.keepHabits(habits, 'Kept: visits are planned on these days.')) onclose(true);
   }
   const more = () =>
-    told.hands.push({ who: '', weekdays: ['SA'], minutes: 30, skill: told.hands[0]?.skill ?? 'modules' });
+    edited.hands.push({ who: '', weekdays: ['SA'], minutes: 30, skill: edited.hands[0]?.skill ?? 'modules' });
 </script>
 
 <Modal title="Days and minutes" onclose={() => onclose(false)}>
   <form class="grid gap-4" onsubmit={(event) => void keep(event)}>
-    {#each told.hands as hands, n (n)}
+    {#each edited.hands as hands, n (n)}
       <fieldset class="grid gap-2 border-t border-base-300 pt-3">
         <legend class="sr-only">{hands.who || 'Somebody'}</legend>
         <div class="flex items-end gap-2">
           <div class="grow">
             <Field label="Who has time" of="HandsIn" name="who" required bind:value={hands.who} />
           </div>
-          {#if told.hands.length > 1}
-            <button type="button" class="btn" onclick={() => told.hands.splice(n, 1)}>Leave out</button>
+          {#if edited.hands.length > 1}
+            <button type="button" class="btn" onclick={() => edited.hands.splice(n, 1)}>Leave out</button>
           {/if}
         </div>
         <div class="flex flex-wrap gap-2" role="group" aria-label="Days">
@@ -72,12 +74,10 @@
         </div>
       </fieldset>
     {/each}
-    {#if told.hands.length < 8}
+    {#if edited.hands.length < 8}
       <p><button type="button" class="btn btn-sm" onclick={more}>Somebody else helps</button></p>
     {/if}
-    <label class="grid gap-1"
-      >A visit begins at <input class="input w-full" type="time" required bind:value={at} /></label
-    >
+    <Field label="A visit begins at" type="time" required bind:value={at} />
     <details>
       <summary class="cursor-pointer">What it is weighed by</summary>
       <div class="mt-2 grid gap-3">
@@ -87,7 +87,7 @@
           of="HabitsIn"
           name="visit_min"
           required
-          bind:value={told.visit_min}
+          bind:value={edited.visit_min}
         />
         <Field
           label="A run that a machine misses while a part dries is as bad as (min of work)"
@@ -95,20 +95,17 @@
           of="HabitsIn"
           name="wait_min"
           required
-          bind:value={told.wait_min}
+          bind:value={edited.wait_min}
         />
-        <label class="grid gap-1"
-          >What an hour of yours is worth ({season.currency || 'money'})
-          <input
-            class="input w-full"
-            type="number"
-            step="0.5"
-            min="0"
-            max={Number(bounds('HabitsIn', 'hour_value').max) / 100}
-            required
-            bind:value={hour}
-          /></label
-        >
+        <Field
+          label={`What an hour of yours is worth (${season.currency || 'money'})`}
+          type="number"
+          step="0.5"
+          min="0"
+          max={Number(bounds('HabitsIn', 'hour_value').max) / 100}
+          required
+          bind:value={hour}
+        />
       </div>
     </details>
     {#if !fits}<p class="ink-due">Everybody needs a name and at least one day.</p>{/if}

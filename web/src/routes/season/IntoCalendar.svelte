@@ -1,13 +1,13 @@
 <!-- Visits into a calendar, by a private address or as a file; holidays and a robot's week from one. -->
 <script lang="ts">
   import { ask, client, type Schemas } from '../../lib/api/client';
-  import { bounds } from '../../lib/api/bounds';
   import { house } from '../../lib/state/house.svelte';
   import { notice } from '../../lib/state/notice.svelte';
   import { session } from '../../lib/state/session.svelte';
   import Choice from '../../lib/ui/Choice.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { day, fullDay, listed, minutesWords, plural } from '../../lib/words/format';
+  import Field from '../../lib/ui/Field.svelte';
 
   let { season, onclose }: { season: Schemas['SeasonOut']; onclose: (changed: boolean) => void } = $props();
 
@@ -21,25 +21,26 @@
   let revoking = $state(false);
   const onlyHere = $derived(/\/\/(127\.|localhost|\[::1\])/.test(address));
 
-  void ask(client.GET('/api/season/feed')).then((told) => {
-    if (!told.ok) return;
-    feed = told.data;
-    if (told.data.made_at) [how, alarm] = [told.data.all_day ? 'all_day' : 'timed', told.data.alarm_min];
+  void ask(client.GET('/api/season/feed')).then((answer) => {
+    if (!answer.ok) return;
+    feed = answer.data;
+    if (answer.data.made_at)
+      [how, alarm] = [answer.data.all_day ? 'all_day' : 'timed', answer.data.alarm_min];
   });
   async function make() {
     busy = true;
     const body = { all_day: how === 'all_day', alarm_min: alarm };
-    const told = await ask(client.POST('/api/season/feed', { body }));
+    const answer = await ask(client.POST('/api/season/feed', { body }));
     busy = false;
-    if (!told.ok) return notice.refused(told.problem);
-    [address, feed, revoking] = [told.data.address, told.data.feed, false];
+    if (!answer.ok) return notice.refused(answer.problem);
+    [address, feed, revoking] = [answer.data.address, answer.data.feed, false];
   }
   async function revoke() {
     busy = true;
-    const told = await ask(client.DELETE('/api/season/feed'));
+    const answer = await ask(client.DELETE('/api/season/feed'));
     busy = false;
-    if (!told.ok) return notice.refused(told.problem);
-    [address, feed, revoking] = ['', told.data, false];
+    if (!answer.ok) return notice.refused(answer.problem);
+    [address, feed, revoking] = ['', answer.data, false];
   }
   async function copy() {
     await navigator.clipboard?.writeText(address).catch(() => undefined);
@@ -58,11 +59,11 @@
       bodySerializer: () => body,
       headers: { 'Content-Type': 'text/calendar' },
     });
-    const told = await ask(request);
+    const answer = await ask(request);
     busy = false;
-    if (!told.ok) return notice.refused(told.problem);
-    found = told.data;
-    taken = told.data.times.map((one) => (one.all_day && one.days.length < 20 ? 'away' : ''));
+    if (!answer.ok) return notice.refused(answer.problem);
+    found = answer.data;
+    taken = answer.data.times.map((one) => (one.all_day && one.days.length < 20 ? 'away' : ''));
   }
   const daysOf = (one: Times) => {
     const [first] = one.days;
@@ -139,17 +140,15 @@
         value={how}
         onchoose={(value) => (how = value)}
       />
-      <label class="grid gap-1"
-        >Alarm, minutes before (empty: none){how === 'all_day' ? '; all day it rings at 9:00' : ''}
-        <input
-          class="input w-full"
-          type="number"
-          {...bounds('FeedIn', 'alarm_min')}
-          bind:value={
-            () => alarm ?? '', (value) => (alarm = value === '' || value === null ? null : Number(value))
-          }
-        /></label
-      >
+      <Field
+        label={`Alarm, minutes before (empty: none)${how === 'all_day' ? '; all day it rings at 9:00' : ''}`}
+        type="number"
+        of="FeedIn"
+        name="alarm_min"
+        bind:value={
+          () => alarm ?? '', (value) => (alarm = value === '' || value === null ? null : Number(value))
+        }
+      />
       <p class="flex flex-wrap gap-2">
         {#if revoking}
           <button class="btn btn-primary" disabled={busy} onclick={() => void revoke()}

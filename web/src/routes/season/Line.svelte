@@ -4,6 +4,7 @@
   import type { Schemas } from '../../lib/api/client';
   import { asDay, day, daysAfter, daysBetween, figure, lazily, plural } from '../../lib/words/format';
   import { wholeDay } from '../../lib/words/season';
+  import { apart, firstMonday, monthStarts } from './weeks';
 
   let {
     season,
@@ -44,17 +45,11 @@
   const weeks = $derived(
     Array.from({ length: Math.ceil(season.days / 7) }, (_, n) => daysAfter(firstMonday(season.today), 7 * n)),
   );
-  const months = $derived.by(() => {
-    const made: { at: number; text: string }[] = [{ at: x(0), text: month().format(asDay(season.today)) }];
-    for (let n = 1; n < season.days; n++) {
-      const date = daysAfter(season.today, n);
-      if (date.endsWith('-01')) made.push({ at: x(n), text: month().format(asDay(date)) });
-    }
-    return made.filter((one, n) => n === made.length - 1 || (made[n + 1]?.at ?? 0) - one.at > 34 * large);
-  });
-  function firstMonday(today: string): string {
-    return daysAfter(today, (8 - asDay(today).getDay()) % 7);
-  }
+  const months = $derived(
+    monthStarts(season.today, season.days)
+      .map(({ days, date }) => ({ at: x(days), text: month().format(asDay(date)) }))
+      .filter((one, n, all) => n === all.length - 1 || (all[n + 1]?.at ?? 0) - one.at > 34 * large),
+  );
 
   interface Drawn {
     visit: Schemas['VisitOut'];
@@ -70,13 +65,9 @@
     }),
   );
   /** Minutes under visits that stand too close to others are left out: the visit itself tells them. */
-  const told = $derived.by(() => {
+  const dated = $derived.by(() => {
     const first = drawn.filter((one) => one.visit.date === chosen);
-    const kept: Drawn[] = [];
-    for (const one of [...first, ...drawn]) {
-      if (kept.every((other) => Math.abs(other.at - one.at) > 17 * large)) kept.push(one);
-    }
-    return new Set(kept.map((one) => one.visit.date));
+    return new Set(apart([...first, ...drawn], 17 * large).map((one) => one.visit.date));
   });
   /** Where a machine stands still while a part dries. */
   const drying = $derived(
@@ -205,7 +196,7 @@
             cy={y}
             r={rowHeight < 20 * large ? 4.5 : here ? 7 : 6}
           />{/each}
-        {#if told.has(one.visit.date)}
+        {#if dated.has(one.visit.date)}
           <text class={['minutes', one.visit.over_min > 0.5 && 'over']} x={one.at} y={bottom + 18 * large}
             >{one.text}</text
           >

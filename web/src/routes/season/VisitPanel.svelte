@@ -63,7 +63,6 @@
     void plan.leaveOut(visit.date, ticked, text);
     split = null;
   }
-  const told = $derived(new Set(visit.jobs.map((job) => job.machine_id)).size);
 </script>
 
 <section aria-label="The visit">
@@ -72,7 +71,9 @@
       <h2>
         {isToday ? 'Today, ' : ''}{wholeDay(visit.date)}
         <span class="soft"
-          >{minutesWords(visit.minutes)}{told > 1 ? `, ${plural(told, 'machine')}` : ''}{visit.over_min > 0.5
+          >{minutesWords(visit.minutes)}{machines.length > 1
+            ? `, ${plural(machines.length, 'machine')}`
+            : ''}{visit.over_min > 0.5
             ? `: ${figure(Math.ceil(visit.over_min))} min more than the day has`
             : ''}</span
         >

@@ -1,12 +1,12 @@
 <!-- A part this machine has beside those of its kind: one the book knows, or one of one's own. -->
 <script lang="ts">
-  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import type { MachineSetup } from '../../lib/state/machineSetup.svelte';
   import Choice from '../../lib/ui/Choice.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { doWord } from '../../lib/words/tasks';
+  import Field from '../../lib/ui/Field.svelte';
 
   let { data, setup, onclose }: { data: Schemas['SetupOut']; setup: MachineSetup; onclose: () => void } =
     $props();
@@ -41,15 +41,14 @@
         {#each data.of_book as part (part.key)}<option value={part.key}>{part.name}</option>{/each}
       </select></label
     >
-    <label class="grid gap-1"
-      >What do you call it? <input
-        class="input w-full"
-        value={name}
-        oninput={(e) => (typed = e.currentTarget.value)}
-        {...bounds('PartIn', 'name')}
-        required
-      /></label
-    >
+    <Field
+      label="What do you call it?"
+      value={name}
+      oninput={(e) => (typed = e.currentTarget.value)}
+      of="PartIn"
+      name="name"
+      required
+    />
     <label class="grid gap-1"
       >Where does it sit?
       <select class="select w-full" bind:value={station}>
@@ -58,14 +57,13 @@
           >{/each}
       </select></label
     >
-    <label class="grid gap-1"
-      >Made of, if you know <input
-        class="input w-full"
-        {...bounds('PartIn', 'material')}
-        bind:value={material}
-        placeholder="foam, felt, pleated paper…"
-      /></label
-    >
+    <Field
+      label="Made of, if you know"
+      of="PartIn"
+      name="material"
+      bind:value={material}
+      placeholder="foam, felt, pleated paper…"
+    />
     {#if use === ''}
       <div class="flex flex-wrap items-end gap-2">
         <label class="grid gap-1"
@@ -74,16 +72,15 @@
             {#each OWN as one (one)}<option value={one}>{doWord(one)}</option>{/each}
           </select></label
         >
-        <label class="grid gap-1"
-          >every <input
-            class="input w-24"
-            type="number"
-            {...bounds('PartIn', 'figure')}
-            step="any"
-            bind:value={figure}
-            required
-          /></label
-        >
+        <Field
+          label="every"
+          class="input w-24"
+          type="number"
+          of="PartIn"
+          name="figure"
+          bind:value={figure}
+          required
+        />
         <label
           ><span class="sr-only">Unit</span>
           <select class="select w-44" bind:value={meter}>

@@ -5,6 +5,7 @@
   import { MachineSetup } from '../../lib/state/machineSetup.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { plural } from '../../lib/words/format';
+  import Field from '../../lib/ui/Field.svelte';
 
   let {
     item,
@@ -114,15 +115,14 @@
           >
         {/if}
       {:else}
-        <label class="grid gap-1"
-          >Why <input
-            class="input w-full"
-            maxlength="200"
-            bind:value={reason}
-            required
-            placeholder="torn, no longer comes clean"
-          /></label
-        >
+        <Field
+          label="Why"
+          of="ReasonIn"
+          name="reason"
+          bind:value={reason}
+          required
+          placeholder="torn, no longer comes clean"
+        />
       {/if}
       <div class="flex justify-end gap-2">
         <button type="button" class="btn btn-ghost" onclick={() => (going = null)}>Cancel</button>

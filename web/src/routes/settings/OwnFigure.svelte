@@ -1,6 +1,5 @@
 <!-- One's own figure for a task, with the reason; or to do without; or the book's again. -->
 <script lang="ts">
-  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import type { MachineSetup } from '../../lib/state/machineSetup.svelte';
@@ -8,6 +7,7 @@
   import Modal from '../../lib/ui/Modal.svelte';
   import { bookFigures } from '../../lib/words/figures';
   import { doWord } from '../../lib/words/tasks';
+  import Field from '../../lib/ui/Field.svelte';
 
   let {
     rule,
@@ -67,16 +67,15 @@
     <Choice legend="What counts here?" {options} value={how} onchoose={(value) => (how = value)} />
     {#if how === 'figure'}
       <div class="flex flex-wrap items-end gap-2">
-        <label class="grid gap-1"
-          >every <input
-            class="input w-28"
-            type="number"
-            {...bounds('FigureIn', 'figure')}
-            step="any"
-            bind:value={figure}
-            required
-          /></label
-        >
+        <Field
+          label="every"
+          class="input w-28"
+          type="number"
+          of="FigureIn"
+          name="figure"
+          bind:value={figure}
+          required
+        />
         <label
           ><span class="sr-only">Unit</span>
           <select class="select w-44" bind:value={meter}>
@@ -91,15 +90,14 @@
       {/if}
     {/if}
     {#if how !== 'book'}
-      <label class="grid gap-1"
-        >Why <input
-          class="input w-full"
-          {...bounds('FigureIn', 'why')}
-          bind:value={why}
-          required
-          placeholder="the manual of this one says so"
-        /></label
-      >
+      <Field
+        label="Why"
+        of="FigureIn"
+        name="why"
+        bind:value={why}
+        required
+        placeholder="the manual of this one says so"
+      />
     {/if}
     <div class="flex justify-end gap-2">
       <button type="button" class="btn btn-ghost" onclick={onclose}>Cancel</button>

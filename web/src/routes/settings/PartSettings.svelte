@@ -32,7 +32,7 @@
   const layers = $derived(data.parts.filter((other) => other.station === part.station));
   const own = $derived(part.rules.filter((rule) => rule.own_off || rule.own_figure !== null).length);
   const renamed = $derived(part.book_name !== null && part.book_name !== part.name);
-  const told = $derived(
+  const notes = $derived(
     [
       part.added && 'your own part',
       renamed && `in the book: ${part.book_name}`,
@@ -72,7 +72,7 @@
 <li>
   <button class="head" aria-expanded={open} onclick={() => (open = !open)}>
     <b>{part.name}</b>
-    <span class="soft">{at}{told.length ? ` · ${told.join(', ')}` : ''}</span>
+    <span class="soft">{at}{notes.length ? ` · ${notes.join(', ')}` : ''}</span>
     <span class="link">{open ? 'Close' : 'Open'}</span>
   </button>
   {#if open}

@@ -1,6 +1,5 @@
 <!-- The usual week from now on, and what silence means. -->
 <script lang="ts">
-  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { client } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
@@ -9,6 +8,7 @@
   import RunsOn from '../../lib/ui/RunsOn.svelte';
   import { daysAfter, minutesWords, plural } from '../../lib/words/format';
   import { usualWeek } from '../../lib/words/round';
+  import Field from '../../lib/ui/Field.svelte';
 
   let { strip, mayWrite }: { strip: Schemas['StripOut']; mayWrite: boolean } = $props();
 
@@ -25,8 +25,8 @@
   let dries = $state<number | null>(null);
 
   function edit() {
-    const told = /BYDAY=([A-Z,]+)/.exec(strip.usual.rule ?? '')?.[1]?.split(',') ?? [];
-    days = WEEK.filter((day) => told.includes(day));
+    const chosen = /BYDAY=([A-Z,]+)/.exec(strip.usual.rule ?? '')?.[1]?.split(',') ?? [];
+    days = WEEK.filter((day) => chosen.includes(day));
     [minutes, starts] = [strip.usual.minutes, strip.usual.starts?.slice(0, 5) ?? ''];
     every = strip.usual.every;
     [mops, silence, comesHome] = [strip.usual.mops, strip.usual.silence, strip.usual.return_min];
@@ -78,19 +78,8 @@
     <form class="grid gap-4" onsubmit={keep}>
       <RunsOn legend="It runs" bind:days bind:every />
       <div class="grid grid-cols-2 gap-3">
-        <label class="grid gap-1"
-          >Minutes a run <input
-            class="input w-full"
-            type="number"
-            step="any"
-            {...bounds('WeekIn', 'minutes')}
-            bind:value={minutes}
-            required
-          /></label
-        >
-        <label class="grid gap-1"
-          >Starts at, if it does <input class="input w-full" type="time" bind:value={starts} /></label
-        >
+        <Field label="Minutes a run" type="number" of="WeekIn" name="minutes" bind:value={minutes} required />
+        <Field label="Starts at, if it does" type="time" bind:value={starts} />
       </div>
       {#if strip.usual.by_area_min}
         <p class="soft text-sm">
@@ -103,16 +92,13 @@
         </p>
       {/if}
       {#if strip.usual.emptied_at_home}
-        <label class="grid gap-1"
-          >Comes home to be emptied after so many minutes; nothing if only at its end
-          <input
-            class="input w-full"
-            type="number"
-            step="any"
-            {...bounds('WeekIn', 'return_min')}
-            bind:value={comesHome}
-          /></label
-        >
+        <Field
+          label="Comes home to be emptied after so many minutes; nothing if only at its end"
+          type="number"
+          of="WeekIn"
+          name="return_min"
+          bind:value={comesHome}
+        />
         {#if comesHome}
           <p class="soft text-sm">
             A run of {minutes} min is emptied {plural(Math.ceil(minutes / comesHome), 'time')}; against a bin
@@ -120,29 +106,19 @@
           </p>
         {/if}
         <div class="grid grid-cols-2 items-end gap-3">
-          <label class="grid gap-1"
-            >Not emptied from, if it has quiet hours <input
-              class="input w-full"
-              type="time"
-              bind:value={quietFrom}
-            /></label
-          >
-          <label class="grid gap-1"
-            >until <input class="input w-full" type="time" bind:value={quietUntil} /></label
-          >
+          <Field label="Not emptied from, if it has quiet hours" type="time" bind:value={quietFrom} />
+          <Field label="until" type="time" bind:value={quietUntil} />
         </div>
       {/if}
       {#if strip.usual.mops_dried}
-        <label class="grid gap-1"
-          >The dock dries the mops for so many hours, if you know
-          <input
-            class="input w-full"
-            type="number"
-            step="0.5"
-            {...bounds('WeekIn', 'dry_h')}
-            bind:value={dries}
-          /></label
-        >
+        <Field
+          label="The dock dries the mops for so many hours, if you know"
+          type="number"
+          step="0.5"
+          of="WeekIn"
+          name="dry_h"
+          bind:value={dries}
+        />
       {/if}
       {#if strip.mops}
         <label class="flex items-center gap-2"

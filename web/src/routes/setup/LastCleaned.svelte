@@ -7,7 +7,7 @@
 
   let { setup, today }: { setup: SetUpState; today: string } = $props();
 
-  function told(day: string) {
+  function choose(day: string) {
     [setup.past, setup.lastDone] = ['day', day];
   }
 </script>
@@ -33,7 +33,7 @@
         <button
           type="button"
           class={['btn btn-sm', setup.lastDone === daysBefore(today, n) && 'btn-active']}
-          onclick={() => told(daysBefore(today, n))}>{text}</button
+          onclick={() => choose(daysBefore(today, n))}>{text}</button
         >
       {/each}
       <label class="input input-sm w-40"

@@ -8,6 +8,7 @@
   import Modal from '../../lib/ui/Modal.svelte';
   import Stepper from '../../lib/ui/Stepper.svelte';
   import { CHECK } from '../../lib/words/shelf';
+  import Field from '../../lib/ui/Field.svelte';
 
   let {
     stock,
@@ -62,14 +63,7 @@
         {/each}
       </div>
     </fieldset>
-    <label class="grid gap-1"
-      >Name <input
-        class="input w-full"
-        bind:value={name}
-        {...bounds('SparePartIn', 'name')}
-        required
-      /></label
-    >
+    <Field label="Name" bind:value={name} of="SparePartIn" name="name" required />
     <fieldset class="grid gap-3">
       <legend class="mb-1 font-bold">Numbers it is sold under</legend>
       {#each numbers as number, i (i)}

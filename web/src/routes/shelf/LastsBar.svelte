@@ -14,7 +14,7 @@
   const notch = $derived(
     kind.order_by && daysBetween(today, kind.order_by) <= YEAR ? at(kind.order_by) : null,
   );
-  const told = $derived(
+  const says = $derived(
     [
       kind.short ? `lasts until ${day(kind.short.p10)} to ${day(kind.short.p90)}` : 'lasts over a year',
       kind.order_by ? `order ${orderBy(kind.order_by, today)}` : '',
@@ -24,7 +24,7 @@
   );
 </script>
 
-<div class="bar" role="img" aria-label={told} title={told}>
+<div class="bar" role="img" aria-label={says} title={says}>
   <span class="perhaps" style:width={`${perhaps}%`}></span>
   <span class="bg-(--fresh-fill)" style:width={`${sure}%`}></span>
   <span class="half"></span>

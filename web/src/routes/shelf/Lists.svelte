@@ -8,6 +8,7 @@
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { plural } from '../../lib/words/format';
   import { money } from '../../lib/words/shelf';
+  import Field from '../../lib/ui/Field.svelte';
 
   let { stock, shelf }: { stock: ShelfState; shelf: Schemas['ShelfOut'] } = $props();
 
@@ -59,16 +60,10 @@
   {/if}
   {#if taking}
     <form class="panel grid gap-3 mt-2 p-4" onsubmit={take}>
-      <label class="grid gap-1"
-        >Shop <input class="input w-full" bind:value={supplier} maxlength="60" required /></label
-      >
+      <Field label="Shop" bind:value={supplier} maxlength={60} required />
       <div class="grid grid-cols-2 gap-3">
-        <label class="grid gap-1"
-          >Currency <input class="input w-full" bind:value={currency} maxlength="3" required /></label
-        >
-        <label class="grid gap-1"
-          >Delivery <input class="input w-full" inputmode="decimal" bind:value={delivery} required /></label
-        >
+        <Field label="Currency" bind:value={currency} maxlength={3} required />
+        <Field label="Delivery" inputmode="decimal" bind:value={delivery} required />
       </div>
       <label class="grid gap-1"
         >File (CSV, UTF-8) <input

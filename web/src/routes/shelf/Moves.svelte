@@ -20,7 +20,7 @@
   /** Whatever was recorded of the shelf may have moved some. */
   $effect(() => {
     const wanted = kind;
-    untrack(() => void stock.movesOf(wanted).then((told) => (moves = told)));
+    untrack(() => void stock.movesOf(wanted).then((rows) => (moves = rows)));
   });
 
   async function move(why: 'bought' | 'gone') {

@@ -4,6 +4,7 @@
 
   import type { Kind, ShelfState } from '../../lib/state/shelf.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
+  import Field from '../../lib/ui/Field.svelte';
 
   let { stock, kind, onclose }: { stock: ShelfState; kind: Kind; onclose: () => void } = $props();
 
@@ -33,14 +34,7 @@
         </select></label
       >
     {/if}
-    <label class="grid gap-1"
-      >Its name, to write on it <input
-        class="input w-full"
-        bind:value={name}
-        maxlength="60"
-        required
-      /></label
-    >
+    <Field label="Its name, to write on it" bind:value={name} of="TurnIn" name="name" required />
     <p class="soft">
       It leaves the shelf and lies ready for {place?.machine_name}. Mark the parts, so that each keeps its own
       clock.

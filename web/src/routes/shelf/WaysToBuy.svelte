@@ -14,7 +14,8 @@
   const WASTE = ['nothing is left unused', 'at most a third is left unused', 'whatever is left over'];
   const found = $derived(stock.ways.status === 'ok' ? stock.ways.data : null);
   const may = $derived(session.mayWrite && !stock.busy);
-  const counts = (told: Schemas['CountOut'][]) => told.map((one) => `${one.count} × ${one.name}`).join(', ');
+  const counts = (counted: Schemas['CountOut'][]) =>
+    counted.map((one) => `${one.count} × ${one.name}`).join(', ');
   const price = (cents: number) => money(cents, found?.currency ?? shelf.currency);
 
   function order(way: Schemas['WayOut']) {

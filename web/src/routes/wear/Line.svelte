@@ -3,7 +3,7 @@
   import { session } from '../../lib/state/session.svelte';
   import type { Gauge } from '../../lib/state/wear.svelte';
   import { figure } from '../../lib/words/format';
-  import { told } from '../../lib/words/wear';
+  import { measured } from '../../lib/words/wear';
 
   let { gauge, used_h }: { gauge: Gauge; used_h: number } = $props();
 
@@ -16,8 +16,8 @@
   const y = (v: number) => H - PAD - ((v - low) / (high - low)) * (H - 2 * PAD);
   const at = (h: number) => (gauge.at_zero ?? 0) + (gauge.per_hour ?? 0) * h;
   const words = $derived(
-    `${gauge.name}: ${gauge.points.map((p) => `${told(p.value, gauge.scale, session.us)} after ${figure(p.used_h)} h`).join(', ')}${
-      gauge.limit === null ? '' : `; the end is ${told(gauge.limit, gauge.scale, session.us)}`
+    `${gauge.name}: ${gauge.points.map((p) => `${measured(p.value, gauge.scale, session.us)} after ${figure(p.used_h)} h`).join(', ')}${
+      gauge.limit === null ? '' : `; the end is ${measured(gauge.limit, gauge.scale, session.us)}`
     }`,
   );
 </script>

@@ -7,7 +7,7 @@
   import type { Gauge, Part, WearState } from '../../lib/state/wear.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import WhichDay from '../../lib/ui/WhichDay.svelte';
-  import { told } from '../../lib/words/wear';
+  import { measured } from '../../lib/words/wear';
 
   let {
     wear,
@@ -31,7 +31,7 @@
   <form onsubmit={note} class="grid gap-4">
     <p>{gauge.how}</p>
     <p class="soft">
-      {gauge.why}{gauge.limit === null ? '' : ` The end: ${told(gauge.limit, gauge.scale, session.us)}.`}
+      {gauge.why}{gauge.limit === null ? '' : ` The end: ${measured(gauge.limit, gauge.scale, session.us)}.`}
     </p>
     {#if gauge.scale === 'yes_no'}
       <div class="flex gap-2" role="group" aria-label={gauge.name}>

@@ -7,7 +7,7 @@
   import Trouble from '../../lib/ui/Trouble.svelte';
   import { figure, fullDay, minutesWords, percent, plural } from '../../lib/words/format';
   import { estimate, money } from '../../lib/words/shelf';
-  import CostsTold from './CostsTold.svelte';
+  import CostBasis from './CostBasis.svelte';
   import Repair from './Repair.svelte';
 
   let { machine_id }: { machine_id: string } = $props();
@@ -35,7 +35,7 @@
         >
       {/if}
     </div>
-    {#if telling}<CostsTold {costs} {worth} onkept={() => (telling = false)} />{/if}
+    {#if telling}<CostBasis {costs} {worth} onkept={() => (telling = false)} />{/if}
     {#if worth.under_guarantee && worth.told.guarantee_until}
       <p class="pl-3 border-l-4 border-l-(--due)">
         <b>Under guarantee until {fullDay(worth.told.guarantee_until)}.</b> Opening what is screwed, or another

@@ -28,15 +28,18 @@ export const BOUNDS = {
   "AnswersIn": {
     "long_haired": {
       "max": 20,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "animals": {
       "max": 50,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "children": {
       "max": 20,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "area": {
       "max": 1000000,
@@ -45,12 +48,24 @@ export const BOUNDS = {
     "carpet": {
       "max": 1,
       "min": 0
+    },
+    "dust": {
+      "most": 100
+    },
+    "tools": {
+      "most": 100
+    },
+    "places": {
+      "most": 100
     }
   },
   "ArrivedIn": {
     "day": {
       "first": "2000-01-01",
       "yearsAhead": 5
+    },
+    "came": {
+      "most": 1000
     }
   },
   "AssignIn": {
@@ -64,29 +79,51 @@ export const BOUNDS = {
     },
     "count": {
       "max": 10000,
-      "min": 0
+      "min": 0,
+      "step": 1
+    }
+  },
+  "CaseIn": {
+    "symptoms": {
+      "most": 8
+    },
+    "unasked": {
+      "most": 8
     }
   },
   "ChangeIn": {
+    "runs": {
+      "most": 100
+    },
     "animals": {
       "max": 50,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "long_haired": {
       "max": 20,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "children": {
       "max": 20,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "carpet": {
       "max": 1,
       "min": 0
     },
+    "sets": {
+      "most": 100
+    },
+    "weekdays": {
+      "most": 7
+    },
     "hour_value": {
       "max": 50000,
-      "min": 0
+      "min": 0,
+      "step": 1
     }
   },
   "ChoreIn": {
@@ -107,7 +144,8 @@ export const BOUNDS = {
   "CountIn": {
     "on_hand": {
       "max": 10000,
-      "min": 0
+      "min": 0,
+      "step": 1
     }
   },
   "CounterIn": {
@@ -175,7 +213,8 @@ export const BOUNDS = {
   "FeedIn": {
     "alarm_min": {
       "max": 10080,
-      "min": 0
+      "min": 0,
+      "step": 1
     }
   },
   "FigureIn": {
@@ -234,6 +273,9 @@ export const BOUNDS = {
     }
   },
   "HabitsIn": {
+    "hands": {
+      "most": 8
+    },
     "visit_min": {
       "max": 240,
       "min": 0
@@ -244,12 +286,16 @@ export const BOUNDS = {
     },
     "hour_value": {
       "max": 50000,
-      "min": 0
+      "min": 0,
+      "step": 1
     }
   },
   "HandsIn": {
     "who": {
       "maxlength": 60
+    },
+    "weekdays": {
+      "most": 7
     },
     "minutes": {
       "max": 480,
@@ -259,6 +305,16 @@ export const BOUNDS = {
   "HangingIn": {
     "place": {
       "maxlength": 60
+    }
+  },
+  "HeldCountIn": {
+    "entry_ids": {
+      "most": 1000
+    }
+  },
+  "HeldDropIn": {
+    "entry_ids": {
+      "most": 1000
     }
   },
   "HomeChangedIn": {
@@ -289,7 +345,8 @@ export const BOUNDS = {
     },
     "count": {
       "max": 10000,
-      "min": 0
+      "min": 0,
+      "step": 1
     }
   },
   "LookIn": {
@@ -302,9 +359,13 @@ export const BOUNDS = {
     }
   },
   "MachineIn": {
+    "days": {
+      "most": 100
+    },
     "every": {
       "max": 60,
-      "min": 2
+      "min": 2,
+      "step": 1
     },
     "minutes": {
       "max": 1440,
@@ -323,9 +384,18 @@ export const BOUNDS = {
     },
     "archetype": {
       "maxlength": 120
+    },
+    "features": {
+      "most": 100
+    },
+    "spares": {
+      "most": 100
     }
   },
   "MachineWeekIn": {
+    "days": {
+      "most": 7
+    },
     "minutes": {
       "max": 1440,
       "min": 0.1
@@ -400,6 +470,11 @@ export const BOUNDS = {
       "maxlength": 200
     }
   },
+  "OrderIn": {
+    "lines": {
+      "most": 1000
+    }
+  },
   "PartIn": {
     "name": {
       "maxlength": 60
@@ -447,11 +522,13 @@ export const BOUNDS = {
     },
     "air_order": {
       "max": 100,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "refit_order": {
       "max": 100,
-      "min": 0
+      "min": 0,
+      "step": 1
     }
   },
   "PlaceInOut": {
@@ -467,10 +544,16 @@ export const BOUNDS = {
       "min": 0
     }
   },
+  "PlanIn": {
+    "tasks": {
+      "most": 1000
+    }
+  },
   "PullIn": {
     "felt": {
       "max": 10000,
-      "min": 0
+      "min": 0,
+      "step": 1
     }
   },
   "ReadingIn": {
@@ -494,7 +577,8 @@ export const BOUNDS = {
   "RepairIn": {
     "cost": {
       "max": 100000000,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "minutes": {
       "max": 1000000,
@@ -506,9 +590,13 @@ export const BOUNDS = {
     }
   },
   "ReplaceIn": {
+    "days": {
+      "most": 100
+    },
     "every": {
       "max": 60,
-      "min": 2
+      "min": 2,
+      "step": 1
     },
     "minutes": {
       "max": 1440,
@@ -527,6 +615,15 @@ export const BOUNDS = {
     },
     "archetype": {
       "maxlength": 120
+    },
+    "features": {
+      "most": 100
+    },
+    "spares": {
+      "most": 100
+    },
+    "keep": {
+      "most": 1000
     }
   },
   "RestIn": {
@@ -561,7 +658,8 @@ export const BOUNDS = {
   "RunsIn": {
     "days": {
       "max": 7,
-      "min": 1
+      "min": 1,
+      "step": 1
     }
   },
   "SchoolIn": {
@@ -592,6 +690,11 @@ export const BOUNDS = {
     "power": {
       "max": 1,
       "min": 0
+    }
+  },
+  "SheetIn": {
+    "tasks": {
+      "most": 1000
     }
   },
   "SignIn": {
@@ -632,15 +735,33 @@ export const BOUNDS = {
     "name": {
       "maxlength": 60
     },
+    "places": {
+      "most": 100
+    },
+    "numbers": {
+      "most": 100
+    },
     "least": {
       "max": 10000,
-      "min": 0
+      "min": 0,
+      "step": 1
+    }
+  },
+  "StatusIn": {
+    "keep": {
+      "most": 1000
+    }
+  },
+  "StepsAnsweredIn": {
+    "answers": {
+      "most": 100
     }
   },
   "StockMoveIn": {
     "count": {
       "max": 10000,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "number": {
       "maxlength": 60
@@ -649,10 +770,19 @@ export const BOUNDS = {
       "maxlength": 200
     }
   },
+  "TakeIn": {
+    "away": {
+      "most": 100
+    },
+    "no_visit": {
+      "most": 100
+    }
+  },
   "ToldIn": {
     "after": {
       "max": 10000,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "key": {
       "maxlength": 120
@@ -679,14 +809,21 @@ export const BOUNDS = {
     }
   },
   "UndoIn": {
+    "also": {
+      "most": 200
+    },
     "reason": {
       "maxlength": 200
     }
   },
   "UpkeepIn": {
+    "days": {
+      "most": 100
+    },
     "every": {
       "max": 60,
-      "min": 2
+      "min": 2,
+      "step": 1
     },
     "minutes": {
       "max": 1440,
@@ -702,6 +839,9 @@ export const BOUNDS = {
     },
     "archetype": {
       "maxlength": 120
+    },
+    "features": {
+      "most": 100
     },
     "dock": {
       "maxlength": 120
@@ -720,9 +860,13 @@ export const BOUNDS = {
     }
   },
   "WeekIn": {
+    "days": {
+      "most": 100
+    },
     "every": {
       "max": 60,
-      "min": 2
+      "min": 2,
+      "step": 1
     },
     "minutes": {
       "max": 1440,
@@ -743,6 +887,11 @@ export const BOUNDS = {
       "min": 0
     }
   },
+  "WhatIfIn": {
+    "changes": {
+      "most": 4
+    }
+  },
   "WishIn": {
     "first": {
       "first": "2000-01-01",
@@ -752,6 +901,9 @@ export const BOUNDS = {
       "first": "2000-01-01",
       "yearsAhead": 5
     },
+    "chores": {
+      "most": 1000
+    },
     "note": {
       "maxlength": 80
     }
@@ -759,7 +911,8 @@ export const BOUNDS = {
   "WorthToldIn": {
     "price_new": {
       "max": 100000000,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "life_years": {
       "max": 100,
@@ -767,7 +920,8 @@ export const BOUNDS = {
     },
     "hour_value": {
       "max": 100000000,
-      "min": 0
+      "min": 0,
+      "step": 1
     },
     "guarantee_until": {
       "first": "2000-01-01",

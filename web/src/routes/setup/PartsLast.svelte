@@ -7,7 +7,7 @@
   let { setup, today }: { setup: SetUpState; today: string } = $props();
 
   const spares = $derived(Object.values(setup.spares).reduce((sum, one) => sum + one, 0));
-  function told(slot: string, day: string | null) {
+  function choose(slot: string, day: string | null) {
     const others = Object.fromEntries(Object.entries(setup.parts).filter(([key]) => key !== slot));
     setup.parts = day === null ? others : { ...others, [slot]: day };
   }
@@ -37,10 +37,10 @@
                   {...bounds('EarlierIn', 'bought')}
                   max={today}
                   value={setup.parts[part.slot]}
-                  onchange={(e) => told(part.slot, e.currentTarget.value)}
+                  onchange={(e) => choose(part.slot, e.currentTarget.value)}
                 /></label
               >
-              <button type="button" class="btn btn-sm btn-ghost" onclick={() => told(part.slot, null)}
+              <button type="button" class="btn btn-sm btn-ghost" onclick={() => choose(part.slot, null)}
                 >As the rest</button
               >
             {:else}
@@ -48,7 +48,7 @@
                 type="button"
                 class="btn btn-sm"
                 aria-label={`${setup.past === 'day' ? 'Another day' : 'I know the day'}: ${part.name}`}
-                onclick={() => told(part.slot, setup.past === 'day' ? '' : today)}
+                onclick={() => choose(part.slot, setup.past === 'day' ? '' : today)}
                 >{setup.past === 'day' ? 'Another day' : 'I know the day'}</button
               >
             {/if}

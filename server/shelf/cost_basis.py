@@ -7,7 +7,7 @@ from django.db import transaction
 from pydantic import TypeAdapter
 
 from care.errors import require
-from care.shelf.costs import Told
+from care.shelf.costs import CostBasis
 from server.household.models import Member
 from server.household.services import require_writer, today_of
 from server.logbook.models import Entry
@@ -16,13 +16,13 @@ from server.machines.services import machine_of
 from server.shelf.models import WorthVersion
 from server.shelf.services import journal_of
 
-_told: TypeAdapter[Told] = TypeAdapter(Told)
+_basis: TypeAdapter[CostBasis] = TypeAdapter(CostBasis)
 
 
-def told_of(member: Member, machine_id: UUID) -> tuple[Told, date | None]:
+def basis_of(member: Member, machine_id: UUID) -> tuple[CostBasis, date | None]:
     """What was told of a machine's worth, and until when it is under guarantee."""
     row = standing(WorthVersion.objects.of(member.household_id).filter(machine_id=machine_id)).last()
-    return (_told.validate_python(row.value), row.guarantee_until) if row else (Told(), None)
+    return (_basis.validate_python(row.value), row.guarantee_until) if row else (CostBasis(), None)
 
 
 def guarantees(member: Member) -> dict[UUID, date]:
@@ -34,7 +34,7 @@ def guarantees(member: Member) -> dict[UUID, date]:
 
 
 @transaction.atomic
-def tell_worth(*, member: Member, machine_id: UUID, told: Told, guarantee_until: date | None) -> Entry:
+def tell_worth(*, member: Member, machine_id: UUID, basis: CostBasis, guarantee_until: date | None) -> Entry:
     """What a machine cost, how long such a one serves, what an hour is worth, until when its guarantee runs."""
     require_writer(member)
     machine_of(member, machine_id)
@@ -44,5 +44,8 @@ def tell_worth(*, member: Member, machine_id: UUID, told: Told, guarantee_until:
     )
     journal = journal_of(member.household_id, member.pk)
     return journal.tell(
-        WorthVersion, machine_id=machine_id, value=_told.dump_python(told, mode="json"), guarantee_until=guarantee_until
+        WorthVersion,
+        machine_id=machine_id,
+        value=_basis.dump_python(basis, mode="json"),
+        guarantee_until=guarantee_until,
     )

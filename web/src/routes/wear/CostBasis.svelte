@@ -11,7 +11,7 @@
 
   const units = (cents: number | null | undefined) => (cents ? (cents / 100).toFixed(2) : '');
   const cents = (text: string) => Math.round(Number(text) * 100);
-  let told = $state(
+  let form = $state(
     untrack(() => ({
       price_new: units(worth.told.price_new),
       life_years: worth.told.life_years,
@@ -23,10 +23,10 @@
   async function tell(event: SubmitEvent) {
     event.preventDefault();
     const done = await costs.tell({
-      price_new: told.price_new ? cents(told.price_new) : null,
-      life_years: told.life_years,
-      hour_value: cents(told.hour_value),
-      guarantee_until: told.guarantee_until || null,
+      price_new: form.price_new ? cents(form.price_new) : null,
+      life_years: form.life_years,
+      hour_value: cents(form.hour_value),
+      guarantee_until: form.guarantee_until || null,
     });
     if (done) onkept();
   }
@@ -38,7 +38,7 @@
     type="number"
     step="0.01"
     min="0"
-    bind:value={told.price_new}
+    bind:value={form.price_new}
   />
   <Field
     label="Such a one serves (years)"
@@ -46,21 +46,21 @@
     of="WorthToldIn"
     name="life_years"
     required
-    bind:value={told.life_years}
+    bind:value={form.life_years}
   />
   <Field
     label={`An hour of yours is worth (${worth.currency})`}
     type="number"
     step="0.01"
     required
-    bind:value={told.hour_value}
+    bind:value={form.hour_value}
   />
   <Field
     label="Under guarantee until"
     type="date"
     of="WorthToldIn"
     name="guarantee_until"
-    bind:value={told.guarantee_until}
+    bind:value={form.guarantee_until}
   />
   <button class="btn btn-primary" disabled={costs.busy}>Keep</button>
 </form>
