@@ -9,13 +9,14 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Any, TypeVar
 
-from pydantic import TypeAdapter, ValidationError
+from pydantic import ValidationError
 
 from care.dust import dust_first
 from care.errors import InvalidValue, require
 from care.kinds import Archetype, Kit
 from care.own_part import OwnPart, own_slot
 from care.parts import Slot
+from care.plain import plain
 from care.rules import WETTING, OwnFigure, Rule, Trigger
 from care.vocabulary import Action, Calendar, Column, Consequence, Meter, School
 from care.washability import NO_UNKNOWN_KEYS, Mark, Trait
@@ -240,7 +241,7 @@ def _check_rule(rule: Rule, own: OwnFigure) -> None:
 def _read(kind: type[T], value: Any) -> T:
     """A setting's JSON as the core's value. Raises `InvalidValue` naming its key."""
     try:
-        return TypeAdapter(kind).validate_python(value)
+        return plain(kind).validate_python(value)
     except ValidationError as error:
         first = error.errors()[0]
         field = ".".join(str(part) for part in first["loc"]) or "value"

@@ -12,7 +12,7 @@ from functools import cache
 from pathlib import Path
 from typing import TypeVar
 
-from pydantic import TypeAdapter, ValidationError
+from pydantic import ValidationError
 
 from care.book import parsed
 from care.book.checked import check_faults
@@ -40,6 +40,7 @@ from care.faults.book import Check, Fault, FaultBook, Route, Symptom, Tick
 from care.kinds import Archetype
 from care.measures import Measure
 from care.parts import Slot, widened
+from care.plain import plain
 from care.rules import Drying
 from care.washability import Washing
 
@@ -189,7 +190,7 @@ def load_archetype(path: Path, parts: Mapping[str, Table], used: set[str] | None
     slots = data.get("slots")
     if isinstance(slots, list):
         data["slots"] = [_slot(slot, parts, path, used) if isinstance(slot, dict) else slot for slot in slots]
-    made = _build(TypeAdapter(Archetype), data, path)
+    made = _build(Archetype, data, path)
     columns = {station.key: station.column for station in made.stations}
     slots = (widened(slot, made.wide) for slot in made.slots)
     return replace(made, slots=tuple(dust_first(slot, columns[slot.station]).seen({}) for slot in slots))
@@ -225,12 +226,12 @@ def _read(path: Path) -> Table:
 
 
 def _list(path: Path, key: str, kind: type[T]) -> list[T]:
-    return _build(TypeAdapter(list[kind]), _read(path).get(key), path)  # type: ignore[valid-type]
+    return _build(list[kind], _read(path).get(key), path)  # type: ignore[valid-type]
 
 
-def _build(adapter: TypeAdapter[T], data: object, path: Path) -> T:
+def _build(kind: type[T], data: object, path: Path) -> T:
     try:
-        return adapter.validate_python(data)
+        return plain(kind).validate_python(data)
     except ValidationError as error:
         first = error.errors()[0]
         key = ".".join(str(part) for part in first["loc"]) or "file"
@@ -242,5 +243,5 @@ def _build(adapter: TypeAdapter[T], data: object, path: Path) -> T:
 
 def _alone(key: str, table: Table) -> Slot:
     """A part by itself, without a place on a machine."""
-    slot: Slot = _build(TypeAdapter(Slot), {**table, "key": key, "station": "", "use": key}, Path(f"parts: {key}"))
+    slot: Slot = _build(Slot, {**table, "key": key, "station": "", "use": key}, Path(f"parts: {key}"))
     return slot.seen({})

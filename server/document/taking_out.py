@@ -38,6 +38,7 @@ HEADER = (
     "reason",
     "sequence",
 )
+_anything: TypeAdapter[Any] = TypeAdapter(Any)
 RECORDS: TypeAdapter[list[Any]] = TypeAdapter(list[AnyRecord])
 
 
@@ -72,7 +73,7 @@ def document(household_id: UUID, made_at: datetime | None = None) -> Iterator[by
 
 
 def _line(name: str, value: Any) -> bytes:
-    text = value.model_dump_json() if isinstance(value, BaseModel) else TypeAdapter(Any).dump_json(value).decode()
+    text = value.model_dump_json() if isinstance(value, BaseModel) else _anything.dump_json(value).decode()
     return f"{json.dumps(name)}: {text},\n".encode()
 
 

@@ -9,13 +9,13 @@ from uuid import UUID
 
 from django.db import transaction
 from django.dispatch import receiver
-from pydantic import TypeAdapter
 
 from care import overrides as core_own
 from care.bench.washing import card
 from care.errors import require
 from care.overrides import Aspect, PlacedAt, key_of
 from care.parts import Slot
+from care.plain import plain
 from care.rules import OwnFigure
 from care.vocabulary import Action, Meter, School
 from care.washability import Mark, Marks, Trait
@@ -72,7 +72,7 @@ def rename_part(*, member: Member, machine_id: UUID, slot: str, name: str | None
 @transaction.atomic
 def place_part(*, member: Member, machine_id: UUID, slot: str, place: PlacedAt | None) -> Entry:
     """Say where a part sits, or None for where the book has it. Raises `InvalidValue`."""
-    value = TypeAdapter(PlacedAt).dump_python(place, mode="json") if place else None
+    value = plain(PlacedAt).dump_python(place, mode="json") if place else None
     return change_setting(member, machine_id, Aspect.PLACE, slot, None, value)
 
 
@@ -155,7 +155,7 @@ def own_figure(
     elif figure is not None and meter is not None:
         require(0 < figure <= 10_000, "figure", f"{figure:g}", "more than 0 and at most 10 000")
         own = OwnFigure(why, core_own.own_trigger(rule, meter, figure))
-    value = TypeAdapter(OwnFigure).dump_python(own, mode="json") if own else None
+    value = plain(OwnFigure).dump_python(own, mode="json") if own else None
     return change_setting(member, machine_id, Aspect.RULE, slot, action, value)
 
 

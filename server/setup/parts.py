@@ -3,13 +3,13 @@
 from uuid import UUID, uuid4
 
 from django.db import transaction
-from pydantic import TypeAdapter
 
 from care import overrides as core_own
 from care.errors import require
 from care.items import Move, MoveKind, State
 from care.overrides import Aspect, key_of
 from care.own_part import OwnPart
+from care.plain import plain
 from care.rules import Trigger
 from care.vocabulary import Action, Calendar, Meter
 from server.household.models import Member
@@ -55,7 +55,7 @@ def add_part(
     core_own.check(kind, Aspect.NAME, slot, None, part.name)
     core_own.check(kind, Aspect.PLACE, slot, None, {"station": station})
     journal = journal_by(member, machine.pk)
-    value = TypeAdapter(OwnPart).dump_python(part, mode="json")
+    value = plain(OwnPart).dump_python(part, mode="json")
     entry = put_setting(journal, machine, key_of(Aspect.PART, slot), value)
     item = items.create_item(machine, slot=slot, part=records.archetype_of(machine).slot(slot).part, name=part.name)
     items.record_moves(journal, new_part(item.pk, machine, slot, journal.entered_at))

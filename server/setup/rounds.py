@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from django.db import transaction
-from pydantic import TypeAdapter
 
 from care.bench.bundles import Kept, renewal, rhythm
 from care.bench.bundles import tasks as bundle_tasks
@@ -18,6 +17,7 @@ from care.errors import require
 from care.kinds import Archetype, Kit
 from care.overrides import Aspect, key_of, rounds
 from care.parts import Slot
+from care.plain import plain
 from care.rules import OwnFigure
 from care.vocabulary import Action, School
 from server.base import clock
@@ -127,7 +127,7 @@ def keep_round(*, member: Member, machine_id: UUID, key: str, days: float | None
         if known is not None and known["why"] != kept.figure.why:
             continue
         if known is not None or days is not None:
-            figure = TypeAdapter(OwnFigure).dump_python(kept.figure, mode="json") if days is not None else None
+            figure = plain(OwnFigure).dump_python(kept.figure, mode="json") if days is not None else None
             put_setting(_same_action(journal, member, at), at, setting, figure)
     return put_setting(_same_action(journal, member, machine), machine, key_of(Aspect.ROUND, key), days)
 

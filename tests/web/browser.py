@@ -30,7 +30,8 @@ AXE = Path(settings.BASE_DIR) / "web/node_modules/axe-core/axe.min.js"
 RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
 FLAGS = (
     "--headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
-    "--disable-component-update --disable-sync"
+    "--disable-component-update --disable-sync --disable-gpu-compositing "
+    "--disable-site-isolation-trials --disable-features=IsolateOrigins,site-per-process,PaintHolding"
 ).split()
 LOST = ("Failed to load resource", "net::ERR")
 """What the browser says of an answer that got lost."""
