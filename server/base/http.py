@@ -9,7 +9,6 @@ from math import ceil
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
-from django.db import connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
@@ -227,7 +226,6 @@ def unreadable() -> HttpResponse:
 def failure(request: HttpRequest, error: BaseException | None) -> HttpResponse:
     """What is told when an answer could not be made: of a disk that does not take it in words, else that it failed."""
     if trouble := trouble_of(error):
-        connection.close_at = 0.0  # with this request: one that was opened while the disk took nothing stays so
         log.error("%s %s: %s (%s)", request.method, request.path, trouble.detail, error)
         status = HTTPStatus.SERVICE_UNAVAILABLE if trouble.soon else HTTPStatus.INSUFFICIENT_STORAGE
         return problem(status, trouble.detail, code=trouble.code, fix=trouble.fix)

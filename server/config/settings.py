@@ -71,7 +71,6 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": env.path("DATABASE", VAR_DIR / ("demo.sqlite3" if _DEMO else "yperon.sqlite3")),
-        "CONN_MAX_AGE": None,  # a thread keeps its own: the last one that closes writes the log back and drops it
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
