@@ -25,10 +25,9 @@ from care.model import Load
 from care.parts import Slot
 from care.rules import Rule
 from care.season import Chore, ChoreKey, Hands, Weights, Wishes, plan
-from care.season.chore import SEASON_DAYS
 from care.season.chores import covered_by
 from care.season.compare import on_one_weekday, on_own_dates
-from care.season.model import Score, Season
+from care.season.model import SEASON_DAYS, Score, Season
 from care.season.score import score
 from care.vocabulary import Consequence, School
 

@@ -2,8 +2,8 @@
 
 from dataclasses import replace
 
-from care.named import NamedTool
-from care.parts import DUST_FIRST, Slot
+from care.named import DUST_FIRST, NamedTool
+from care.parts import Slot
 from care.rules import Rule
 from care.vocabulary import Action, Column
 

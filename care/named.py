@@ -22,6 +22,10 @@ class NamedCaution(StrEnum):
     """Of what opens the body."""
 
 
+DUST_FIRST = (NamedCaution.HAZARDOUS_DUST, NamedCaution.DUST)
+"""What stands before every task that lets dust out."""
+
+
 class NamedTool(StrEnum):
     """Tools that a rule adds by itself, or asks for."""
 

@@ -164,7 +164,7 @@ def eased(rule: Rule, times: float) -> Rule:
 
 
 def features_with(at_set_up: Iterable[str], settings: Settings) -> list[str]:
-    """The features that were `told` at set-up, as changed since.
+    """The features that a machine had `at_set_up`, as changed since.
 
     >>> features_with(["mops"], {"feature/mops": False, "feature/self-clean": True})
     ['self-clean']

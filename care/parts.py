@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from care.errors import require
-from care.named import NamedCaution
+from care.named import DUST_FIRST
 from care.rules import WETTING, Card, Drying, Rule, Trigger
 from care.vocabulary import Action, Consequence, Found, Meter, School
 from care.washability import NO_UNKNOWN_KEYS, Marks, Ruling, Trait, Washing, WashReason
@@ -227,10 +227,6 @@ class Slot:
             needs = (Found.DUE, Found.OVERDUE) if rule.is_life or rule.danger else (Found.DUE,)
             made += [Find(rule.action, one, words[one], self.danger(rule.action, one)) for one in needs]
         return tuple(made)
-
-
-DUST_FIRST = (NamedCaution.HAZARDOUS_DUST, NamedCaution.DUST)
-"""What stands before every task that lets dust out."""
 
 
 def widened(slot: Slot, wide: float) -> Slot:

@@ -15,6 +15,7 @@ SCALE_STEP_G = 1.0
 
 LEAST_G, DRY_SHARE = 1.0, 0.03
 """A part counts as bone dry within 3 % of its dry weight, at most 1 g [g, -]. Rules of the care book."""
+
 APART = timedelta(hours=2)
 """Two readings within tolerance must be so far apart. A rule of the care book."""
 

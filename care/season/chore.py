@@ -10,10 +10,6 @@ from numpy.typing import NDArray
 
 from care.vocabulary import Action, Consequence, Skill
 
-SEASON_DAYS = 182
-"""How far a season reaches: 26 weeks [days]."""
-
-
 Floats = NDArray[np.float64]
 
 

@@ -17,7 +17,8 @@ from care.kinds import Archetype
 from care.model import Machine
 from care.parts import Slot
 from care.rules import Drying, Rule
-from care.season.chore import SEASON_DAYS, Chore, ChoreKey, Floats, Waits
+from care.season.chore import Chore, ChoreKey, Floats, Waits
+from care.season.model import SEASON_DAYS
 from care.vocabulary import Action, LoadKind, Meter, Skill
 
 VISIT_AT = time(18)

@@ -4,8 +4,8 @@ from datetime import date, timedelta
 from itertools import pairwise
 
 from care.due.schedule import WEEKDAYS
-from care.season.chore import SEASON_DAYS, ChoreKey
-from care.season.model import Day
+from care.season.chore import ChoreKey
+from care.season.model import SEASON_DAYS, Day
 from care.season.wishes import Pin, Wishes
 from care.vocabulary import Skill
 

@@ -1,4 +1,4 @@
-"""What a season is planned from and what comes of it, as frozen values.
+"""A season: the days it has, its visits, what it cannot do and what it weighs, as frozen values.
 
 Days are counted from today (0) to the end of the season; shares are of a task's interval [-]; money is whole cents.
 """
@@ -13,6 +13,9 @@ from care.season.chore import Chore
 from care.season.weights import Weights
 from care.season.wishes import Pin
 from care.vocabulary import Consequence, Skill
+
+SEASON_DAYS = 182
+"""How far a season reaches: 26 weeks [days]."""
 
 
 @dataclass(frozen=True, slots=True)

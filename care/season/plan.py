@@ -4,9 +4,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date, timedelta
 
-from care.season.chore import SEASON_DAYS, Chore, ChoreKey, Waits
+from care.season.chore import Chore, ChoreKey, Waits
 from care.season.days import contradictions, days_of, usual_gap
-from care.season.model import Between, Day, Helps, Job, Season, Unmet, Visit
+from care.season.model import SEASON_DAYS, Between, Day, Helps, Job, Season, Unmet, Visit
 from care.season.score import Doing, coverers_of, hands_on_min, jobs_by_day, score, set_back_on, shares_from
 from care.season.solve import EFFORT, solve
 from care.season.ways import Asked

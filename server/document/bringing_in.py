@@ -27,7 +27,7 @@ from server.document.kinds import Record
 from server.document.models import Import
 from server.document.parcel import Parcel
 from server.document.tables import Kind, all_kinds
-from server.document.taking_out import HEADER, RECORDS, as_dicts
+from server.document.taking_out import HEADER, records_of
 from server.due.stored import board_rows
 from server.household.models import Household, Member
 from server.household.services import journal_by, keep_pace
@@ -178,7 +178,7 @@ def _new_records(household: Household, parcel: Parcel) -> list[Record]:
     if Entry.objects.of(household.pk).exists():
         for some in by_ids(Entry.objects.of(household.pk), wanted):
             rows = list(some.values(*HEADER))
-            here |= {one.id: one for one in RECORDS.validate_python(as_dicts(household.pk, rows))}
+            here |= {one.id: one for one in records_of(household.pk, rows)}
     other = [pk for pk, one in here.items() if one != wanted[pk]]
     if other:
         words = "This record is here already and says something else; records are never changed."

@@ -39,7 +39,7 @@ HEADER = (
     "sequence",
 )
 _anything: TypeAdapter[Any] = TypeAdapter(Any)
-RECORDS: TypeAdapter[list[Any]] = TypeAdapter(list[AnyRecord])
+_records: TypeAdapter[list[Any]] = TypeAdapter(list[AnyRecord])
 
 
 def document(household_id: UUID, made_at: datetime | None = None) -> Iterator[bytes]:
@@ -112,11 +112,11 @@ def records(household_id: UUID) -> Iterator[Record]:
     """All records in the order in which they were entered, those that were voided and what voids them too."""
     entries = Entry.objects.of(household_id).order_by("sequence").values(*HEADER).iterator(AT_ONCE)
     while some := list(islice(entries, AT_ONCE)):
-        yield from RECORDS.validate_python(as_dicts(household_id, some))
+        yield from records_of(household_id, some)
 
 
-def as_dicts(household_id: UUID, entries: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """Entries with their details as a document tells them."""
+def records_of(household_id: UUID, entries: list[dict[str, Any]]) -> list[Record]:
+    """What a document says of entries (the columns of `HEADER`) with their details, in their order."""
     found = {entry["pk"]: _header(household_id, entry) for entry in entries}
     for kind in all_kinds().values():
         wanted = [entry["pk"] for entry in entries if entry["kind"] == kind.entry_kind]
@@ -129,7 +129,7 @@ def as_dicts(household_id: UUID, entries: list[dict[str, Any]]) -> list[dict[str
     for entry in entries:
         if entry["kind"] == Entry.Kind.VOID:
             found[entry["pk"]] |= {"voids": entry["voids_id"], "reason": entry["reason"]}
-    return list(found.values())
+    return _records.validate_python(list(found.values()))
 
 
 def _details(household_id: UUID, kind: Kind, wanted: list[UUID]) -> Iterator[tuple[UUID, dict[str, Any]]]:

@@ -12,7 +12,7 @@ from django.db.models.functions import RowNumber
 
 from server.bench.sheets import sheets_of_actions
 from server.document.kinds import Record
-from server.document.taking_out import HEADER, RECORDS, as_dicts
+from server.document.taking_out import HEADER, records_of
 from server.household.models import Member
 from server.household.services import zone_of
 from server.log.finding import Found, Wanted
@@ -83,7 +83,7 @@ def of_actions(member: Member, actions: Sequence[UUID], *, undone: bool) -> Quer
 
 def read_in_order(household_id: UUID, entries: Sequence[dict[str, Any]]) -> list[Recorded]:
     """Entries with what they tell, in their order."""
-    return list(zip(entries, RECORDS.validate_python(as_dicts(household_id, list(entries))), strict=True))
+    return list(zip(entries, records_of(household_id, list(entries)), strict=True))
 
 
 def day_of(member: Member, entry: Mapping[str, Any], record: Any) -> date:

@@ -87,8 +87,8 @@ def _danger(one: Any, names: Names) -> str:
 
 
 def _case(one: Any, names: Names) -> str:
-    noticed = ", ".join(str(one_of["name"]).lower() for one_of in one.symptoms)
-    causes = ", ".join(str(one_of["name"]).lower() for one_of in one.causes)
+    noticed = ", ".join(str(each["name"]).lower() for each in one.symptoms)
+    causes = ", ".join(str(each["name"]).lower() for each in one.causes)
     ended = f"it was: {causes}" if causes else f"ended: {one.reason or one.stand}"
     return f"looked for: {noticed}; {ended}"
 

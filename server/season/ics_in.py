@@ -15,7 +15,7 @@ from icalendar.error import BrokenCalendarProperty
 
 from care.due.schedule import WEEKDAYS
 from care.errors import InvalidValue, require
-from care.season.chore import SEASON_DAYS
+from care.season.model import SEASON_DAYS
 
 LARGEST = 512 * 1024
 """No calendar of a household is larger than this [bytes]."""

@@ -25,10 +25,9 @@ from care.season import (
     with_parts_back,
 )
 from care.season.calendar import followed
-from care.season.chore import SEASON_DAYS
 from care.season.compare import own_dates_score
 from care.season.minutes import Pace
-from care.season.model import Score
+from care.season.model import SEASON_DAYS, Score
 from care.vocabulary import Action
 from server.base import clock
 from server.base.storage import trouble_of

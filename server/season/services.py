@@ -11,7 +11,7 @@ from care.due.schedule import Schedule
 from care.errors import InvalidValue, require
 from care.model import Why
 from care.season import Chore, ChoreKey
-from care.season.chore import SEASON_DAYS
+from care.season.model import SEASON_DAYS
 from care.vocabulary import Consequence
 from server.base.problems import Conflict
 from server.due.state import machine_states

@@ -29,11 +29,11 @@ from care.season import (
     spared_min,
     waits,
 )
-from care.season.chore import SEASON_DAYS, Waits
+from care.season.chore import Waits
 from care.season.compare import on_own_dates
 from care.season.days import days_of
 from care.season.minutes import Took, pace_of
-from care.season.model import Day, Helps
+from care.season.model import SEASON_DAYS, Day, Helps
 from care.season.score import hands_on_min, score
 from care.season.search import OVER_FULL, Joint
 from care.season.solve import WORTH_MOVING, _best, solve

@@ -1,5 +1,6 @@
 <!-- What may be otherwise: how often machines run, who lives here, how it is kept, sets, days for visits, an hour's worth. -->
 <script lang="ts">
+  import { bounds } from '../../lib/api/bounds';
   import type { Schemas } from '../../lib/api/client';
   import { DAYS, WEEK } from '../../lib/state/setup.svelte';
   import type { Change, Start } from '../../lib/state/whatif.svelte';
@@ -125,7 +126,7 @@
       type="number"
       step="0.5"
       min="0"
-      max="500"
+      max={Number(bounds('ChangeIn', 'hour_value').max) / 100}
       required
       bind:value={hour}
     />
