@@ -17,7 +17,7 @@ from server.base.http import REFUSALS, Problem, problem
 from server.base.problems import NotFound
 from server.household.auth import asking
 from server.household.models import Member
-from server.household.services import CHOSEN, member_of, memberships
+from server.household.services import CHOSEN, last_record, member_of, memberships
 from server.household.writes import for_everybody, tells_a_secret
 from server.people import accounts, invitations, services
 from server.people.schemas import (
@@ -72,7 +72,8 @@ def _session(request: HttpRequest) -> SessionOut:
         for one in memberships(_account(request).pk)
     ]
     shown = member_out(member, _account(request))
-    return SessionOut(member=shown, households=mine, demo=demo, speed=settings.SPEED, live=settings.LIVE)
+    last = last_record(member) if settings.LIVE else None
+    return SessionOut(member=shown, households=mine, demo=demo, speed=settings.SPEED, last_record=last)
 
 
 @router.get("/session", response=SessionOut, auth=None, operation_id="session_get")

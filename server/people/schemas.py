@@ -91,8 +91,9 @@ class SessionOut(Schema):
     first: FirstOut | None = None
     speed: float = 1.0
     """How many times as fast the clock runs here: 1 but where devices are watched."""
-    live: bool = False
-    """Whether screens are told at once of what is recorded elsewhere."""
+    last_record: str | None = None
+    """The last record of the household, where screens are told at once of what is recorded elsewhere: whoever listens
+    compares with it what they hear first, since something may come between a page and its first news."""
 
 
 class WhichHousehold(Schema):

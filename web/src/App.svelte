@@ -86,7 +86,7 @@
   const Look = $derived(LOOKS[theme.current]);
 
   void session.refresh();
-  $effect(() => live.want(session.live));
+  $effect(() => live.want(session.lastRecord ?? null));
   keys.lend('Everywhere', [
     { key: 'h', does: 'Round', run: () => void push('/') },
     { key: 'n', does: 'Season: visits of half a year', run: () => void push('/season') },

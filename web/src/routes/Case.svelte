@@ -28,7 +28,7 @@
   let { params }: { params: { id: string } } = $props();
   const search = new SearchState(untrack(() => params.id));
   void search.refresh();
-  onDestroy(live.on(() => void (search.busy || search.refresh())));
+  onDestroy(live.on(() => void search.refresh()));
 
   const phone = new MediaQuery('max-width: 39.99rem');
   const found = $derived(search.case);

@@ -18,7 +18,7 @@
   import Tabs from './household/Tabs.svelte';
 
   const devices = new DevicesState();
-  onDestroy(live.on(() => void (devices.busy || devices.refresh())));
+  onDestroy(live.on(() => void devices.refresh()));
   $effect(() => {
     void house.round; // each record and each undo brings a new one
     untrack(() => void devices.refresh());

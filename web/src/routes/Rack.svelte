@@ -23,7 +23,7 @@
   });
   const clock = setInterval(() => void refreshQuietly(), 60_000);
   onDestroy(() => clearInterval(clock));
-  onDestroy(live.on(() => void refreshQuietly()));
+  onDestroy(live.on(() => void rack.refresh()));
 
   async function refreshQuietly() {
     if (!document.hidden && rack.load.status === 'ok') await rack.refresh();

@@ -74,7 +74,7 @@
   onDestroy(() => clearInterval(clock));
   onDestroy(
     // The board first: what stands beside it would make the server slower at what somebody waits for.
-    live.on(() => void refreshQuietly().then(besides)),
+    live.on(() => void house.loadRound().then(besides)),
   );
 
   async function refreshQuietly() {

@@ -21,20 +21,13 @@ const withCsrf: Middleware = {
 
 let whenRecorded: (record: string) => void = () => {};
 
-/** What happens when an answer to a write says which record it knows of last. */
+/** What happens when an answer to a write, just about to be shown, says which record it knows of last. */
 export function onRecorded(listener: (record: string) => void): void {
   whenRecorded = listener;
 }
 
-const withRecord: Middleware = {
-  onResponse({ response }) {
-    const record = response.headers.get('Yperon-Record');
-    if (record) whenRecorded(record);
-  },
-};
-
 export const client = createClient<paths>({ baseUrl: '/', fetch: once });
-client.use(withCsrf, withRecord);
+client.use(withCsrf);
 
 const UNREACHABLE: Problem = {
   type: 'about:blank',
@@ -86,6 +79,8 @@ export async function ask<T>(
 ): Promise<Answer<T>> {
   try {
     const { data, error, response } = await request;
+    const record = response.headers.get('Yperon-Record');
+    if (record) whenRecorded(record);
     if (response.ok) return { ok: true, data: data as T };
     const problem = isProblem(error) ? error : broken(response.status);
     if (problem.code === 'signed_out') whenSignedOut(problem);

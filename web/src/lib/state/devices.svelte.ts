@@ -86,6 +86,7 @@ export class DevicesState {
     const answer = await ask<T>(request);
     this.busy = false;
     this.problem = answer.ok ? null : answer.problem;
+    if (answer.ok) this.turns.recorded();
     return answer.ok ? answer.data : null;
   }
 }

@@ -12,7 +12,8 @@ const numberOf = (heard: string): number => Number.parseInt(heard, 10) || 0;
 export class LiveState {
   private source: EventSource | null = null;
   private wanted = false;
-  /** What the last news said, and the last record that an answer to a write of this screen knew of. */
+  /** The last record by the last news, at first by who is signed in; and the last one an answer to a write of this
+   * screen knew of. */
   private heard = '';
   private known = 0;
   private gathering: ReturnType<typeof setTimeout> | null = null;
@@ -20,13 +21,15 @@ export class LiveState {
 
   constructor() {
     document.addEventListener('visibilitychange', () => this.follow());
-    onRecorded((record) => (this.known = Math.max(this.known, numberOf(record))));
+    onRecorded((record) => this.knows(numberOf(record)));
   }
 
-  /** Whether somebody is signed in, so that there is something to hear of. */
-  want(wanted: boolean): void {
-    this.wanted = wanted;
-    if (!wanted) [this.heard, this.known] = ['', 0];
+  /** Listen to what comes after this record: it was the last before any page was asked for. Null where nobody is signed
+   * in, or nobody is told. */
+  want(after: string | null): void {
+    this.wanted = after !== null;
+    if (after === null) [this.heard, this.known] = ['', 0];
+    else this.heard ||= after;
     this.follow();
   }
 
@@ -57,19 +60,26 @@ export class LiveState {
     };
   }
 
-  /** What a stream says first is news only where something was heard before: the page was just loaded. */
+  /** What a stream says first is news, too, where it is not what was the last: something came while the page was loaded,
+   * or put away. */
   private hear(heard: string): void {
     const before = this.heard;
     this.heard = heard;
-    if (before === '' || heard === before) return;
-    if (this.gathering) return;
-    this.gathering = setTimeout(() => this.tell(before), GATHER_MS);
+    if (heard === before) return;
+    this.gathering ??= setTimeout(() => this.tell(before), GATHER_MS);
   }
 
   private tell(before: string): void {
     this.gathering = null;
     const own = numberOf(this.heard) <= this.known && numberOf(this.heard) !== numberOf(before);
     if (!own) for (const listener of this.listeners) listener();
+  }
+
+  /** What a write answered is shown instead of whatever was asked before. Where others recorded more while it was under
+   * way, and were heard of already, it is looked at once more. */
+  private knows(record: number): void {
+    this.known = Math.max(this.known, record);
+    if (numberOf(this.heard) > record) this.gathering ??= setTimeout(() => this.tell(''), GATHER_MS);
   }
 }
 

@@ -31,8 +31,8 @@ export class SessionState {
   us = $derived(this.member?.tastes.units === 'us');
   households = $derived(this.load.status === 'ok' ? this.load.data.households : []);
   first = $derived(this.load.status === 'ok' ? this.load.data.first : null);
-  /** Whether somebody is signed in who is told at once of what is recorded elsewhere. */
-  live = $derived(this.load.status === 'ok' && this.load.data.live);
+  /** The last record when somebody was found signed in who is told at once of what is recorded elsewhere. */
+  lastRecord = $derived(this.load.status === 'ok' ? this.load.data.last_record : null);
   /** How many times as fast the clock runs there. */
   speed = $derived(this.load.status === 'ok' ? this.load.data.speed : 1);
   mayWrite = $derived(this.member?.may_write ?? false);

@@ -3084,11 +3084,8 @@ export interface components {
              * @default 1
              */
             speed: number;
-            /**
-             * Live
-             * @default false
-             */
-            live: boolean;
+            /** Last Record */
+            last_record?: string | null;
         };
         /**
          * TastesOut
