@@ -100,6 +100,23 @@ class OnTheShelf(ShelfCase):
         expect(ways).to_contain_text("No price list has")
         self.assertEqual(records.open_orders(self.member), [])
 
+    def test_the_page_holds_still_while_ways_to_buy_are_compared_anew(self):
+        self.open_shelf()
+        self.page.keyboard.press("c")
+        ways = self.page.get_by_role("region", name="What to buy")
+        ordered = ways.get_by_role("button", name="I ordered this").first
+        expect(ordered).to_be_visible()
+        high, asked = ways.bounding_box()["height"], []
+        self.page.route("**/api/shelf/ways*", lambda route: asked.append(route))
+        self.row().get_by_role("button", name=re.compile("^More")).click()
+        self.wait_until(lambda: asked)
+        expect(ways.get_by_text("Comparing singles, packs and kits")).to_be_visible()
+        self.assertEqual(ways.bounding_box()["height"], high, "what lies below stays under the finger")
+        expect(ways.locator("[inert] h3").first).to_have_text("Cheapest")
+        asked[0].continue_()
+        expect(ways.locator("[inert]")).to_have_count(0)
+        expect(ordered).to_be_enabled()
+
     def test_half_of_an_order_comes_the_rest_is_given_up_and_that_is_undone(self):
         self.open_shelf()
         self.page.keyboard.press("c")

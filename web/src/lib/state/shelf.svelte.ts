@@ -29,6 +29,8 @@ export class ShelfState {
   busy = $state(false);
   /** What to buy was asked for. */
   asked = $state(false);
+  /** Ways are being compared; those compared before are still there, so that nothing below them moves. */
+  comparing = $state(false);
   /** What is wrong with a price list, to be shown line by line. */
   badList = $state.raw<Problem | null>(null);
   private turns = new Turns();
@@ -42,10 +44,10 @@ export class ShelfState {
 
   /** What to buy for a span of time. */
   async findWays(horizon = this.horizon, waste = this.waste): Promise<void> {
-    [this.horizon, this.waste, this.ways, this.asked] = [horizon, waste, PENDING, true];
+    [this.horizon, this.waste, this.asked, this.comparing] = [horizon, waste, true, true];
     const request = client.GET('/api/shelf/ways', { params: { query: { horizon, waste } } });
     const seen = await this.wayTurns.latest(askOrKept(`ways ${horizon} ${waste}`, request));
-    if (seen) [this.ways, this.since] = [loaded(seen.answer), seen.since];
+    if (seen) [this.ways, this.since, this.comparing] = [loaded(seen.answer), seen.since, false];
   }
 
   propose(): Promise<boolean> {

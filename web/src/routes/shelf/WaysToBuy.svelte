@@ -45,109 +45,118 @@
       {#each WASTES as share, i (share)}<option value={share}>{WASTE[i]}</option>{/each}
     </select></label
   >
-  {#if stock.ways.status === 'pending'}
-    <Waiting what="Comparing singles, packs and kits" />
-  {:else if stock.ways.status === 'error'}
-    <Trouble problem={stock.ways.problem} retry={() => void stock.findWays()} />
-  {:else if found}
-    {#if !found.needs.length}
-      <p>Nothing: what is there lasts for {SPAN[stock.horizon]}.</p>
-    {:else}
-      <details>
-        <summary
-          >Needed: {plural(
-            found.needs.reduce((sum, one) => sum + one.count, 0),
-            'part',
-          )}</summary
-        >
-        <ul class="soft mt-1">
-          {#each found.needs as one (one.id)}<li>{one.count} × {one.name}</li>{/each}
-        </ul>
-      </details>
+  <div class="relative">
+    {#if stock.comparing}
+      <div class={[stock.ways.status !== 'pending' && 'absolute inset-x-0 top-0 z-1']}>
+        <Waiting what="Comparing singles, packs and kits" />
+      </div>
     {/if}
-    {#if found.loosened}
-      <p class="pl-3 border-l-4 border-l-(--due)">
-        No way keeps waste small: packs hold more than you use. These are the cheapest all the same.
-      </p>
-    {/if}
-    <ol class="grid grid-cols-[repeat(auto-fit,minmax(min(19rem,100%),1fr))] gap-y-4 gap-x-7">
-      {#each found.ways as way, i (i)}
-        <li class={['way', i === 0 && 'best']}>
-          <h3 class="font-extrabold">
-            {i === 0 ? 'Cheapest' : `${price(way.cost - (found.ways[0]?.cost ?? 0))} more`}
-          </h3>
-          <p>
-            <b class="text-xl">{price(way.cost)}</b>
-            <span class="soft"
-              >{[
-                ...(way.delivery ? [`with ${price(way.delivery)} delivery`] : []),
-                ...(stock.horizon === 365 ? [] : [`${price(way.a_year)} a year`]),
-              ].join(', ')}</span
-            >
-          </p>
-          <ul>
-            {#each way.picks as pick (pick.supplier + pick.code)}
-              <li class="pick">
-                <span>{pick.count} × {pick.name}{pick.other_makers ? ' (another maker’s)' : ''}</span><span
-                  >{price(pick.price * pick.count)}</span
-                >
-              </li>
-            {/each}
-          </ul>
-          <p class="soft">
-            {way.left.length ? `Left over, to use later: ${counts(way.left)}.` : 'Nothing is left over.'}
-            {way.wasted.length ? `Nothing will use: ${counts(way.wasted)}.` : ''}
-          </p>
-          <button class={['btn', i === 0 && 'btn-primary']} disabled={!may} onclick={() => order(way)}
-            >I ordered this</button
-          >
-        </li>
-      {/each}
-    </ol>
-    {#each found.kits as kit (kit.supplier + kit.code)}
-      <p>
-        <b>{kit.name}, {price(kit.price)}:</b>
-        {#if kit.with_it === null}
-          does not fit what is needed without more waste than you want.
-        {:else if kit.wins}
-          worth it. With it all costs {price(kit.with_it)}{kit.without_it === null
-            ? '; without it something could not be had'
-            : `, without it ${price(kit.without_it)}`}.
+    <div
+      class={['grid gap-[0.9rem] transition-opacity', stock.comparing && 'opacity-0 delay-300']}
+      inert={stock.comparing}
+    >
+      {#if stock.ways.status === 'error'}
+        <Trouble problem={stock.ways.problem} retry={() => void stock.findWays()} />
+      {:else if found}
+        {#if !found.needs.length}
+          <p>Nothing: what is there lasts for {SPAN[stock.horizon]}.</p>
         {:else}
-          not worth it. With it all costs {price(kit.with_it)}, without it {price(kit.without_it ?? 0)}: you
-          need too little of what is in it.
+          <details>
+            <summary
+              >Needed: {plural(
+                found.needs.reduce((sum, one) => sum + one.count, 0),
+                'part',
+              )}</summary
+            >
+            <ul class="soft mt-1">
+              {#each found.needs as one (one.id)}<li>{one.count} × {one.name}</li>{/each}
+            </ul>
+          </details>
         {/if}
-      </p>
-    {/each}
-    {#if found.kits_left_out}
-      <p class="pl-3 border-l-4 border-l-(--due)">
-        {plural(found.kits_left_out, 'more kit')} that cost more for what is of use here.
-      </p>
-    {/if}
-    {#if found.unsold.length}
-      <p class="pl-3 border-l-4 border-l-(--due)">
-        No price list has: {counts(found.unsold)}. Buy elsewhere and count it in, or give the part the number
-        it is sold under.
-      </p>
-    {/if}
-    {#if found.needs.length}
-      <p class="no-print flex flex-wrap gap-2">
-        <a class="btn btn-sm" href={`#/shelf/list/${stock.horizon}/${stock.waste}`}>On paper</a>
-        <a
-          class="btn btn-sm"
-          href={`/api/shelf/list.csv?horizon=${stock.horizon}&waste=${stock.waste}`}
-          download>As CSV</a
-        >
-        {#if found.ways.length}
-          <span class="soft self-center"
-            >{plural(found.ways.length, 'way')} compared, {found.ways[0]?.proven
-              ? 'the cheapest is proven'
-              : 'the first is the cheapest that was found in the time there was'}.</span
-          >
+        {#if found.loosened}
+          <p class="pl-3 border-l-4 border-l-(--due)">
+            No way keeps waste small: packs hold more than you use. These are the cheapest all the same.
+          </p>
         {/if}
-      </p>
-    {/if}
-  {/if}
+        <ol class="grid grid-cols-[repeat(auto-fit,minmax(min(19rem,100%),1fr))] gap-y-4 gap-x-7">
+          {#each found.ways as way, i (i)}
+            <li class={['way', i === 0 && 'best']}>
+              <h3 class="font-extrabold">
+                {i === 0 ? 'Cheapest' : `${price(way.cost - (found.ways[0]?.cost ?? 0))} more`}
+              </h3>
+              <p>
+                <b class="text-xl">{price(way.cost)}</b>
+                <span class="soft"
+                  >{[
+                    ...(way.delivery ? [`with ${price(way.delivery)} delivery`] : []),
+                    ...(stock.horizon === 365 ? [] : [`${price(way.a_year)} a year`]),
+                  ].join(', ')}</span
+                >
+              </p>
+              <ul>
+                {#each way.picks as pick (pick.supplier + pick.code)}
+                  <li class="pick">
+                    <span>{pick.count} × {pick.name}{pick.other_makers ? ' (another maker’s)' : ''}</span
+                    ><span>{price(pick.price * pick.count)}</span>
+                  </li>
+                {/each}
+              </ul>
+              <p class="soft">
+                {way.left.length ? `Left over, to use later: ${counts(way.left)}.` : 'Nothing is left over.'}
+                {way.wasted.length ? `Nothing will use: ${counts(way.wasted)}.` : ''}
+              </p>
+              <button class={['btn', i === 0 && 'btn-primary']} disabled={!may} onclick={() => order(way)}
+                >I ordered this</button
+              >
+            </li>
+          {/each}
+        </ol>
+        {#each found.kits as kit (kit.supplier + kit.code)}
+          <p>
+            <b>{kit.name}, {price(kit.price)}:</b>
+            {#if kit.with_it === null}
+              does not fit what is needed without more waste than you want.
+            {:else if kit.wins}
+              worth it. With it all costs {price(kit.with_it)}{kit.without_it === null
+                ? '; without it something could not be had'
+                : `, without it ${price(kit.without_it)}`}.
+            {:else}
+              not worth it. With it all costs {price(kit.with_it)}, without it {price(kit.without_it ?? 0)}:
+              you need too little of what is in it.
+            {/if}
+          </p>
+        {/each}
+        {#if found.kits_left_out}
+          <p class="pl-3 border-l-4 border-l-(--due)">
+            {plural(found.kits_left_out, 'more kit')} that cost more for what is of use here.
+          </p>
+        {/if}
+        {#if found.unsold.length}
+          <p class="pl-3 border-l-4 border-l-(--due)">
+            No price list has: {counts(found.unsold)}. Buy elsewhere and count it in, or give the part the
+            number it is sold under.
+          </p>
+        {/if}
+        {#if found.needs.length}
+          <p class="no-print flex flex-wrap gap-2">
+            <a class="btn btn-sm" href={`#/shelf/list/${stock.horizon}/${stock.waste}`}>On paper</a>
+            <a
+              class="btn btn-sm"
+              href={`/api/shelf/list.csv?horizon=${stock.horizon}&waste=${stock.waste}`}
+              download>As CSV</a
+            >
+            {#if found.ways.length}
+              <span class="soft self-center"
+                >{plural(found.ways.length, 'way')} compared, {found.ways[0]?.proven
+                  ? 'the cheapest is proven'
+                  : 'the first is the cheapest that was found in the time there was'}.</span
+              >
+            {/if}
+          </p>
+        {/if}
+      {/if}
+    </div>
+  </div>
 </section>
 
 <style>
