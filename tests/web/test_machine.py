@@ -190,13 +190,33 @@ class TwoOneAfterTheOther(BrowserTestCase):
 
 class WhatIsNotThere(BrowserTestCase):
     opens = None
-    expected_errors = ("404", "409", "422")
+    expected_errors = ("404", "409", "422", "503")
 
     def test_an_unknown_machine_says_so_and_leads_back(self):
         self.page.goto("/#/machines/3f2c3f0a-0000-4000-8000-000000000000")
         expect(self.page.get_by_role("alert")).to_contain_text("there is none with this id")
         self.page.get_by_role("link", name="All machines").click()
         expect(self.page.get_by_role("region", name="House board")).to_be_visible()
+
+    def test_what_comes_late_says_nothing_untrue_and_moves_nothing_below_it(self):
+        asked = []
+        self.page.route("**/readings", lambda route: asked.append(route))
+        self.page.route("**/notes", lambda route: route.fulfill(status=503))
+        self.open_machine()
+        self.wait_until(lambda: asked)
+        expect(self.page.get_by_text("Looking for readings")).to_be_visible()
+        expect(self.page.get_by_text("None yet")).to_have_count(0)
+        records = self.page.get_by_role("region", name="Records")
+        expect(records).to_have_count(0)
+        asked[0].continue_()
+        expect(records).to_be_visible()
+        expect(self.page.get_by_text("Looking for readings")).to_have_count(0)
+        notes = self.page.get_by_role("region", name="Notes and photos")
+        expect(notes.get_by_role("alert")).to_contain_text("Something went wrong")
+        expect(notes).not_to_contain_text("None yet")
+        self.page.unroute("**/notes")
+        notes.get_by_role("button", name="Try again").click()
+        expect(notes).to_contain_text("None yet")
 
     def test_an_unknown_sheet_says_so(self):
         self.page.goto("/#/bench/3f2c3f0a-0000-4000-8000-000000000000")

@@ -38,6 +38,10 @@
   const chamber = $derived(page?.strip.chambers.find((one) => one.slots.includes(part?.slot ?? '')) ?? null);
   const together = $derived(page?.parts.filter((one) => chamber?.slots.includes(one.slot)) ?? []);
 
+  /** The machine whose bags and whose readings are there: what lies below waits, and does not move under a finger. */
+  let came = $state({ dust: '', readings: '' });
+  const settled = $derived(came.dust === id && came.readings === id);
+
   /** All regular care, or what is done against a complaint. */
   async function planService(which: string) {
     keepPicks(page?.in_one_go.find((one) => one.key === which)?.tasks ?? page?.service ?? []);
@@ -114,26 +118,28 @@
     <TimeLine parts={page.parts} today={page.today} selected={part.slot} onselect={go} />
     <div class="abreast">
       <Weeks weeks={page.weeks} />
-      <Dust machine={page} />
-      <Readings machine_id={page.strip.id} parts={page.parts} />
+      <Dust machine={page} oncame={(of) => (came.dust = of)} />
+      <Readings machine_id={page.strip.id} parts={page.parts} oncame={(of) => (came.readings = of)} />
     </div>
-    <History
-      lines={page.history}
-      parts={page.parts}
-      slot={part.slot}
-      today={page.today}
-      mayWrite={session.mayWrite}
-      filters={`#/filters/${id}`}
-    />
-    <Notes machine_id={page.strip.id} slot={part.slot} slot_name={part.name} mayWrite={session.mayWrite} />
-    <Rounds machine_id={page.strip.id} together={page.in_one_go} onplan={(key) => void planService(key)} />
-    {#if page.strip.chambers.some((one) => one.column === 'motor')}
-      <details class="panel" ontoggle={(event) => (lab = event.currentTarget.open)}>
-        <summary class="cursor-pointer p-4 font-bold"
-          >Air lab: what a full filter, a clog or a leak would do</summary
-        >
-        {#if lab}<AirLab strip={page.strip} now={page.now} />{/if}
-      </details>
+    {#if settled}
+      <History
+        lines={page.history}
+        parts={page.parts}
+        slot={part.slot}
+        today={page.today}
+        mayWrite={session.mayWrite}
+        filters={`#/filters/${id}`}
+      />
+      <Notes machine_id={page.strip.id} slot={part.slot} slot_name={part.name} mayWrite={session.mayWrite} />
+      <Rounds machine_id={page.strip.id} together={page.in_one_go} onplan={(key) => void planService(key)} />
+      {#if page.strip.chambers.some((one) => one.column === 'motor')}
+        <details class="panel" ontoggle={(event) => (lab = event.currentTarget.open)}>
+          <summary class="cursor-pointer p-4 font-bold"
+            >Air lab: what a full filter, a clog or a leak would do</summary
+          >
+          {#if lab}<AirLab strip={page.strip} now={page.now} />{/if}
+        </details>
+      {/if}
     {/if}
   </div>
 {/if}

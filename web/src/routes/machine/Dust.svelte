@@ -13,7 +13,14 @@
   import { percent } from '../../lib/words/format';
   import FillLog from './FillLog.svelte';
 
-  let { machine }: { machine: Schemas['MachineOut'] } = $props();
+  let {
+    machine,
+    oncame,
+  }: {
+    machine: Schemas['MachineOut'];
+    /** They are there now, or it is known that they cannot be had. */
+    oncame: (machine_id: string) => void;
+  } = $props();
 
   const dust = new DustState();
   const id = $derived(machine.strip.id);
@@ -33,7 +40,7 @@
   /** After whatever was recorded of the machine its estimates are others. */
   $effect(() => {
     const wanted = machine.strip.id;
-    untrack(() => void dust.refresh(wanted));
+    untrack(() => void dust.refresh(wanted).then(() => oncame(wanted)));
   });
 
   function begin(holder: Holder) {

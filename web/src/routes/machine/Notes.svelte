@@ -5,6 +5,7 @@
   import type { Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
   import { NotesState, pictureOf } from '../../lib/state/notes.svelte';
+  import Loaded from '../../lib/ui/Loaded.svelte';
   import Panel from '../../lib/ui/Panel.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import { day } from '../../lib/words/format';
@@ -40,39 +41,41 @@
   {#snippet beside()}
     <button class="btn btn-sm" disabled={!mayWrite} onclick={() => (adding = true)}>Add…</button>
   {/snippet}
-  {#if here.length === 0}
-    <p class="soft">
-      None{elsewhere
-        ? ` here; ${elsewhere} with other parts`
-        : ' yet. A photo of how it sits saves a search later'}.
-    </p>
-  {:else}
-    <ul class="grid grid-cols-[repeat(auto-fill,minmax(min(16rem,100%),1fr))] gap-3">
-      {#each here as note (note.entry_id)}
-        <li class="panel p-2">
-          {#if note.width}
-            <button class="block w-full cursor-zoom-in" onclick={() => (shown = note)}>
-              <img
-                class="w-full h-auto rounded-[0.4rem]"
-                src={pictureOf(note)}
-                width={note.width}
-                height={note.height}
-                loading="lazy"
-                alt={note.text || `Photo of ${note.slot ? slot_name : 'the machine'}`}
-              />
-            </button>
-          {/if}
-          {#if note.text}<p class="px-1 pt-1 whitespace-pre-line">{note.text}</p>{/if}
-          <p class="soft flex items-center justify-between px-1 text-sm">
-            {day(note.day)}{note.by ? `, ${note.by}` : ''}{note.slot ? '' : ', whole machine'}
-            {#if mayWrite}<button class="btn btn-ghost btn-xs" onclick={() => (removing = note)}
-                >Remove…</button
-              >{/if}
-          </p>
-        </li>
-      {/each}
-    </ul>
-  {/if}
+  <Loaded load={notes.load} what="Looking for notes" retry={() => void notes.refresh()}>
+    {#if here.length === 0}
+      <p class="soft">
+        None{elsewhere
+          ? ` here; ${elsewhere} with other parts`
+          : ' yet. A photo of how it sits saves a search later'}.
+      </p>
+    {:else}
+      <ul class="grid grid-cols-[repeat(auto-fill,minmax(min(16rem,100%),1fr))] gap-3">
+        {#each here as note (note.entry_id)}
+          <li class="panel p-2">
+            {#if note.width}
+              <button class="block w-full cursor-zoom-in" onclick={() => (shown = note)}>
+                <img
+                  class="w-full h-auto rounded-[0.4rem]"
+                  src={pictureOf(note)}
+                  width={note.width}
+                  height={note.height}
+                  loading="lazy"
+                  alt={note.text || `Photo of ${note.slot ? slot_name : 'the machine'}`}
+                />
+              </button>
+            {/if}
+            {#if note.text}<p class="px-1 pt-1 whitespace-pre-line">{note.text}</p>{/if}
+            <p class="soft flex items-center justify-between px-1 text-sm">
+              {day(note.day)}{note.by ? `, ${note.by}` : ''}{note.slot ? '' : ', whole machine'}
+              {#if mayWrite}<button class="btn btn-ghost btn-xs" onclick={() => (removing = note)}
+                  >Remove…</button
+                >{/if}
+            </p>
+          </li>
+        {/each}
+      </ul>
+    {/if}
+  </Loaded>
 </Panel>
 
 {#if adding}

@@ -2,22 +2,31 @@
 <script lang="ts">
   import { untrack } from 'svelte';
 
-  import { ask, client, type Problem, type Schemas } from '../../lib/api/client';
+  import { ask, client, type Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
+  import { type Load, loaded, PENDING } from '../../lib/state/load';
   import { session } from '../../lib/state/session.svelte';
+  import Loaded from '../../lib/ui/Loaded.svelte';
   import Panel from '../../lib/ui/Panel.svelte';
-  import Trouble from '../../lib/ui/Trouble.svelte';
   import { day, figure, localDay, percent, plural } from '../../lib/words/format';
   import { KINDS, OPENING, rowName, unitWord } from '../../lib/words/readings';
   import { doWord } from '../../lib/words/tasks';
 
-  let { machine_id, parts }: { machine_id: string; parts: Schemas['PartOut'][] } = $props();
+  let {
+    machine_id,
+    parts,
+    oncame,
+  }: {
+    machine_id: string;
+    parts: Schemas['PartOut'][];
+    /** They are there now, or it is known that they cannot be had. */
+    oncame: (machine_id: string) => void;
+  } = $props();
 
   type Row = Schemas['ReadingRowOut'];
   type Quantity = Schemas['Quantity'];
 
-  let rows = $state.raw<Row[]>([]);
-  let problem = $state.raw<Problem | null>(null);
+  let rows = $state.raw<Load<Row[]>>(PENDING);
   let kind = $state<Quantity>('felt');
   let typed = $state('');
   let unit = $state('');
@@ -26,16 +35,17 @@
   const chosen = $derived(KINDS.find((one) => one.key === kind)!);
   const zone = $derived(session.member?.time_zone);
 
-  async function load() {
+  async function load(machine_id: string) {
     const answer = await ask(
       client.GET('/api/machines/{machine_id}/readings', { params: { path: { machine_id } } }),
     );
-    if (answer.ok) rows = answer.data;
-    else problem = answer.problem;
+    rows = loaded(answer);
+    oncame(machine_id);
   }
   $effect(() => {
-    void [machine_id, house.machine];
-    untrack(() => void load());
+    const wanted = machine_id;
+    void house.machine;
+    untrack(() => void load(wanted));
   });
 
   async function add(event: SubmitEvent) {
@@ -54,7 +64,7 @@
     });
     if (await house.record(request, `${chosen.name}: ${figure(value)} ${unitWord(body.unit)} is noted.`)) {
       typed = '';
-      await load();
+      await load(machine_id);
     }
   }
 
@@ -77,51 +87,54 @@
 </script>
 
 <Panel title="Readings">
-  {#if problem}<Trouble {problem} retry={() => void load()} />{/if}
-  {#if !rows.length}
-    <p class="soft mt-1">None yet. One before and one after the next service tells whether it helped.</p>
-  {/if}
-  {#each rows as row (`${row.quantity} ${row.opening}`)}
-    {@const last = row.points.at(-1)}
-    <div class="row">
-      <p><b>{rowName(row)}</b></p>
-      <p>
-        {#if last}{figure(last.value)}
-          {unitWord(row.unit)}
-          <span class="soft">on {day(localDay(last.at, zone))}</span>{/if}
-      </p>
-      {#if row.points.length > 1}
-        <svg
-          class="max-w-full"
-          width="240"
-          height="56"
-          viewBox="0 0 240 56"
-          role="img"
-          aria-label={`${rowName(row)}: ${row.points.map((p) => figure(p.value)).join(', ')}`}
-        >
-          <path class="fill-none stroke-(--drying) stroke-[2.5]" d={line(row)} />
-          {#each row.points as point, i (point.entry_id)}
-            {@const worked = row.between.find((one) => one.after === point.entry_id)?.work.length}
-            {@const x = 10 + i * (220 / (row.points.length - 1))}
-            {#if worked}<line class="work" x1={x} x2={x} y1="4" y2="54" />{/if}
-            <circle
-              class="fill-(--drying)"
-              r="3.5"
-              cx={x}
-              cy={48 - (point.value / Math.max(...row.points.map((p) => p.value), 0.001)) * 38}
-            />
-          {/each}
-        </svg>
-        {#each row.between.filter((one) => one.work.length).slice(-3) as one (one.after)}
-          <p class="soft text-sm">
-            {work(one)}: {one.helped === null
-              ? 'no clear change'
-              : `${one.change > 0 ? '+' : '−'}${percent(Math.abs(one.change))}, ${one.helped ? 'it helped' : 'it did not help'}`}
-          </p>
-        {/each}
+  <Loaded load={rows} what="Looking for readings" retry={() => void load(machine_id)}>
+    {#snippet children(rows)}
+      {#if !rows.length}
+        <p class="soft mt-1">None yet. One before and one after the next service tells whether it helped.</p>
       {/if}
-    </div>
-  {/each}
+      {#each rows as row (`${row.quantity} ${row.opening}`)}
+        {@const last = row.points.at(-1)}
+        <div class="row">
+          <p><b>{rowName(row)}</b></p>
+          <p>
+            {#if last}{figure(last.value)}
+              {unitWord(row.unit)}
+              <span class="soft">on {day(localDay(last.at, zone))}</span>{/if}
+          </p>
+          {#if row.points.length > 1}
+            <svg
+              class="max-w-full"
+              width="240"
+              height="56"
+              viewBox="0 0 240 56"
+              role="img"
+              aria-label={`${rowName(row)}: ${row.points.map((p) => figure(p.value)).join(', ')}`}
+            >
+              <path class="fill-none stroke-(--drying) stroke-[2.5]" d={line(row)} />
+              {#each row.points as point, i (point.entry_id)}
+                {@const worked = row.between.find((one) => one.after === point.entry_id)?.work.length}
+                {@const x = 10 + i * (220 / (row.points.length - 1))}
+                {#if worked}<line class="work" x1={x} x2={x} y1="4" y2="54" />{/if}
+                <circle
+                  class="fill-(--drying)"
+                  r="3.5"
+                  cx={x}
+                  cy={48 - (point.value / Math.max(...row.points.map((p) => p.value), 0.001)) * 38}
+                />
+              {/each}
+            </svg>
+            {#each row.between.filter((one) => one.work.length).slice(-3) as one (one.after)}
+              <p class="soft text-sm">
+                {work(one)}: {one.helped === null
+                  ? 'no clear change'
+                  : `${one.change > 0 ? '+' : '−'}${percent(Math.abs(one.change))}, ${one.helped ? 'it helped' : 'it did not help'}`}
+              </p>
+            {/each}
+          {/if}
+        </div>
+      {/each}
+    {/snippet}
+  </Loaded>
   {#if session.mayWrite}
     <details class="mt-2">
       <summary class="link">Take a reading</summary>
