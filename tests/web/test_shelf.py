@@ -115,6 +115,11 @@ class OnTheShelf(ShelfCase):
         expect(ways.locator("[inert] h3").first).to_have_text("Cheapest")
         asked[0].continue_()
         expect(ways.locator("[inert]")).to_have_count(0)
+        ways.get_by_role("button", name="a year").click()
+        self.wait_until(lambda: len(asked) > 1)
+        self.assertEqual(ways.bounding_box()["height"], high)
+        expect(ways.locator("[inert] h3").first).to_be_hidden()  # it was compared for three months
+        asked[1].continue_()
         expect(ordered).to_be_enabled()
 
     def test_half_of_an_order_comes_the_rest_is_given_up_and_that_is_undone(self):

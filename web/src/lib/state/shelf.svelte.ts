@@ -29,8 +29,9 @@ export class ShelfState {
   busy = $state(false);
   /** What to buy was asked for. */
   asked = $state(false);
-  /** Ways are being compared; those compared before are still there, so that nothing below them moves. */
-  comparing = $state(false);
+  /** Ways are being compared, again or for something else than those compared before, which keep their place so that
+   * nothing below them moves. */
+  comparing = $state<'again' | 'otherwise' | null>(null);
   /** What is wrong with a price list, to be shown line by line. */
   badList = $state.raw<Problem | null>(null);
   private turns = new Turns();
@@ -44,10 +45,12 @@ export class ShelfState {
 
   /** What to buy for a span of time. */
   async findWays(horizon = this.horizon, waste = this.waste): Promise<void> {
-    [this.horizon, this.waste, this.asked, this.comparing] = [horizon, waste, true, true];
+    const otherwise = this.comparing === 'otherwise' || horizon !== this.horizon || waste !== this.waste;
+    this.comparing = otherwise ? 'otherwise' : 'again';
+    [this.horizon, this.waste, this.asked] = [horizon, waste, true];
     const request = client.GET('/api/shelf/ways', { params: { query: { horizon, waste } } });
     const seen = await this.wayTurns.latest(askOrKept(`ways ${horizon} ${waste}`, request));
-    if (seen) [this.ways, this.since, this.comparing] = [loaded(seen.answer), seen.since, false];
+    if (seen) [this.ways, this.since, this.comparing] = [loaded(seen.answer), seen.since, null];
   }
 
   propose(): Promise<boolean> {

@@ -52,8 +52,12 @@
       </div>
     {/if}
     <div
-      class={['grid gap-[0.9rem] transition-opacity', stock.comparing && 'opacity-0 delay-300']}
-      inert={stock.comparing}
+      class={[
+        'grid gap-[0.9rem] transition-opacity',
+        stock.comparing === 'again' && 'opacity-0 delay-300',
+        stock.comparing === 'otherwise' && 'invisible',
+      ]}
+      inert={stock.comparing !== null}
     >
       {#if stock.ways.status === 'error'}
         <Trouble problem={stock.ways.problem} retry={() => void stock.findWays()} />
