@@ -218,6 +218,16 @@ class WhatIsNotThere(BrowserTestCase):
         notes.get_by_role("button", name="Try again").click()
         expect(notes).to_contain_text("None yet")
 
+    def test_sheets_that_cannot_be_had_are_not_called_none(self):
+        self.page.route("**/api/sheets/ended", lambda route: route.fulfill(status=503))
+        self.page.goto("/#/bench")
+        last = self.page.get_by_role("region", name="Last sheets")
+        expect(last.get_by_role("alert")).to_contain_text("Something went wrong")
+        expect(last).not_to_contain_text("None yet")
+        self.page.unroute("**/api/sheets/ended")
+        last.get_by_role("button", name="Try again").click()
+        expect(last.get_by_role("listitem").first).to_be_visible()
+
     def test_an_unknown_sheet_says_so(self):
         self.page.goto("/#/bench/3f2c3f0a-0000-4000-8000-000000000000")
         expect(self.page.get_by_role("alert")).to_contain_text("sheet: there is none with this id")

@@ -5,6 +5,7 @@
   import { ask, client, type Schemas } from '../lib/api/client';
   import { boardOrder } from '../lib/airpath/layout';
   import { house } from '../lib/state/house.svelte';
+  import { type Load, loaded, PENDING } from '../lib/state/load';
   import { keepPicks } from '../lib/state/picks';
   import { session } from '../lib/state/session.svelte';
   import Loaded from '../lib/ui/Loaded.svelte';
@@ -13,14 +14,17 @@
 
   type Task = Pick<Schemas['TaskOut'], 'machine_id' | 'slot' | 'action'>;
 
-  let ended = $state.raw<Schemas['EndedSheetOut'][]>([]);
+  let ended = $state.raw<Load<Schemas['EndedSheetOut'][]>>(PENDING);
   let chosen = $state('');
   const machine = $derived(
     house.machine.status === 'ok' && house.machine.data.strip.id === chosen ? house.machine.data : null,
   );
 
   void house.loadRound();
-  void ask(client.GET('/api/sheets/ended')).then((answer) => answer.ok && (ended = answer.data));
+  async function loadEnded() {
+    ended = loaded(await ask(client.GET('/api/sheets/ended')));
+  }
+  void loadEnded();
 
   const NAMED = 4;
   /** "Filter, rubber roller and 2 more": the parts that are due at a machine. */
@@ -132,29 +136,34 @@
         </Panel>
       </div>
       <Panel title="Last sheets">
-        {#if ended.length}
-          <ul>
-            {#each ended as one (one.id)}
-              {@const on = localDay(one.ended_at, session.member?.time_zone)}
-              <li>
-                <span class="min-w-0 grow"
-                  ><b>{listed(one.machines)}</b>
-                  <span class="soft">{one.parts.join(', ').toLowerCase()}</span></span
-                >
-                <span class="soft text-sm"
-                  >{ago(on, round.today)}{one.by ? `, ${one.by}` : ''}{one.took_min >= 1 && one.took_min < 600
-                    ? `, took ${minutesWords(one.took_min)}`
-                    : ''}</span
-                >
-                <a class="btn btn-sm btn-ghost" href={`#/print/${one.id}`}>Print</a>
-              </li>
-            {/each}
-          </ul>
-        {:else}
-          <p class="soft">
-            None yet. A sheet takes you through a sitting and writes the records when it ends.
-          </p>
-        {/if}
+        <Loaded load={ended} what="Looking for sheets" retry={() => void loadEnded()}>
+          {#snippet children(ended)}
+            {#if ended.length}
+              <ul>
+                {#each ended as one (one.id)}
+                  {@const on = localDay(one.ended_at, session.member?.time_zone)}
+                  <li>
+                    <span class="min-w-0 grow"
+                      ><b>{listed(one.machines)}</b>
+                      <span class="soft">{one.parts.join(', ').toLowerCase()}</span></span
+                    >
+                    <span class="soft text-sm"
+                      >{ago(on, round.today)}{one.by ? `, ${one.by}` : ''}{one.took_min >= 1 &&
+                      one.took_min < 600
+                        ? `, took ${minutesWords(one.took_min)}`
+                        : ''}</span
+                    >
+                    <a class="btn btn-sm btn-ghost" href={`#/print/${one.id}`}>Print</a>
+                  </li>
+                {/each}
+              </ul>
+            {:else}
+              <p class="soft">
+                None yet. A sheet takes you through a sitting and writes the records when it ends.
+              </p>
+            {/if}
+          {/snippet}
+        </Loaded>
       </Panel>
     </div>
   {/snippet}

@@ -19,6 +19,9 @@
 
   const found = $derived(stock.ways.status === 'ok' ? stock.ways.data : null);
   const shelf = $derived(stock.shelf);
+  const problem = $derived(
+    [stock.ways, stock.load].flatMap((one) => (one.status === 'error' ? [one.problem] : []))[0],
+  );
   /** What is needed in this span of time, with the part it is of. */
   const needed = $derived(
     (found?.needs ?? []).flatMap(({ id, count }) => {
@@ -31,8 +34,8 @@
 
 <svelte:head><title>Shopping list · Yperon</title></svelte:head>
 
-{#if stock.ways.status === 'error'}
-  <div class="mx-auto max-w-xl p-6"><Trouble problem={stock.ways.problem} /></div>
+{#if problem}
+  <div class="mx-auto max-w-xl p-6"><Trouble {problem} /></div>
 {:else if !found || !shelf}
   <Waiting what="Writing the list" />
 {:else}
