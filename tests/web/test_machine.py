@@ -201,7 +201,8 @@ class WhatIsNotThere(BrowserTestCase):
     def test_what_comes_late_says_nothing_untrue_and_moves_nothing_below_it(self):
         asked = []
         self.page.route("**/readings", lambda route: asked.append(route))
-        self.page.route("**/notes", lambda route: route.fulfill(status=503))
+        for late in ("**/notes", "**/dust"):
+            self.page.route(late, lambda route: route.fulfill(status=503))
         self.open_machine()
         self.wait_until(lambda: asked)
         expect(self.page.get_by_text("Looking for readings")).to_be_visible()
@@ -211,6 +212,7 @@ class WhatIsNotThere(BrowserTestCase):
         asked[0].continue_()
         expect(records).to_be_visible()
         expect(self.page.get_by_text("Looking for readings")).to_have_count(0)
+        expect(self.page.get_by_role("region", name="Bag and bin").get_by_role("alert")).to_be_visible()
         notes = self.page.get_by_role("region", name="Notes and photos")
         expect(notes.get_by_role("alert")).to_contain_text("Something went wrong")
         expect(notes).not_to_contain_text("None yet")

@@ -122,6 +122,14 @@ class OnTheShelf(ShelfCase):
         asked[1].continue_()
         expect(ordered).to_be_enabled()
 
+    def test_a_list_on_paper_says_when_the_shelf_does_not_answer(self):
+        self.page.route("**/api/shelf", lambda route: route.fulfill(status=503))
+        self.page.goto("/#/shelf/list/365")
+        expect(self.page.get_by_role("alert")).to_contain_text("Something went wrong")
+        self.page.unroute("**/api/shelf")
+        self.page.get_by_role("button", name="Try again").click()
+        expect(self.page.get_by_role("heading", name="Shopping list")).to_be_visible()
+
     def test_half_of_an_order_comes_the_rest_is_given_up_and_that_is_undone(self):
         self.open_shelf()
         self.page.keyboard.press("c")

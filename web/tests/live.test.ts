@@ -1,3 +1,4 @@
+/** What a screen hears of others' records, and what it takes for its own. */
 import { beforeEach, expect, test, vi } from 'vitest';
 
 /** A stream of news, said by the test. */

@@ -11,11 +11,12 @@
 
   let { params }: { params: { horizon: string; waste?: string } } = $props();
   const stock = new ShelfState();
-  void stock.refresh();
-  void stock.findWays(
-    untrack(() => Number(params.horizon) || 365),
-    untrack(() => (params.waste ? Number(params.waste) : stock.waste)),
-  );
+  const look = () =>
+    void Promise.all([
+      stock.refresh(),
+      stock.findWays(Number(params.horizon) || 365, params.waste ? Number(params.waste) : stock.waste),
+    ]);
+  untrack(look);
 
   const found = $derived(stock.ways.status === 'ok' ? stock.ways.data : null);
   const shelf = $derived(stock.shelf);
@@ -35,7 +36,7 @@
 <svelte:head><title>Shopping list · Yperon</title></svelte:head>
 
 {#if problem}
-  <div class="mx-auto max-w-xl p-6"><Trouble {problem} /></div>
+  <div class="mx-auto max-w-xl p-6"><Trouble {problem} retry={look} /></div>
 {:else if !found || !shelf}
   <Waiting what="Writing the list" />
 {:else}

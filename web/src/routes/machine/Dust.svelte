@@ -198,6 +198,10 @@
       </div>
     {/each}
   </Panel>
+{:else if dust.load.status === 'error'}
+  <Panel title="Bag and bin">
+    <Trouble problem={dust.load.problem} retry={() => void dust.refresh(id)} />
+  </Panel>
 {/if}
 
 <style>

@@ -4,7 +4,7 @@
 
   import { ask, client, type Schemas } from '../../lib/api/client';
   import { house } from '../../lib/state/house.svelte';
-  import { type Load, loaded, PENDING } from '../../lib/state/load';
+  import { type Load, loaded, PENDING, Turns } from '../../lib/state/load';
   import { session } from '../../lib/state/session.svelte';
   import Loaded from '../../lib/ui/Loaded.svelte';
   import Panel from '../../lib/ui/Panel.svelte';
@@ -35,10 +35,11 @@
   const chosen = $derived(KINDS.find((one) => one.key === kind)!);
   const zone = $derived(session.member?.time_zone);
 
+  const turns = new Turns();
   async function load(machine_id: string) {
-    const answer = await ask(
-      client.GET('/api/machines/{machine_id}/readings', { params: { path: { machine_id } } }),
-    );
+    const params = { path: { machine_id } };
+    const answer = await turns.latest(ask(client.GET('/api/machines/{machine_id}/readings', { params })));
+    if (!answer) return;
     rows = loaded(answer);
     oncame(machine_id);
   }
