@@ -281,6 +281,17 @@ class OnTheWay(TraceCase):
         page.goto("/")
         expect(page.get_by_text("Hall upright is out of use").first).to_be_visible()
 
+    def test_machines_wait_for_the_open_cases_that_stand_above_them(self):
+        asked = []
+        self.page.route("**/api/cases", lambda route: asked.append(route))
+        self.page.goto("/#/faults")
+        self.wait_until(lambda: asked)
+        expect(self.page.get_by_text("Looking for machines")).to_be_visible()
+        machine = self.page.get_by_role("button", name=re.compile("^Ground robot"))
+        expect(machine).to_have_count(0)
+        asked[0].continue_()
+        expect(machine).to_be_visible()
+
     def test_a_dock_that_roars_is_meant_so(self):
         self.begin("Ground robot", "A loud roar for some seconds")
         self.page.get_by_role("group", name="Answers").get_by_text("for half a minute at most").click()

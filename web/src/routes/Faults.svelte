@@ -117,14 +117,15 @@
         <Trouble problem={house.round.problem} retry={() => void house.loadRound()} />
       {:else if !machines.length}
         <p class="mt-2">No machine yet. <a class="link" href="#/add">Add the first one</a></p>
+      {:else}
+        <div class="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-3 mt-3">
+          {#each machines as machine (machine.id)}
+            <button class="btn pick" onclick={() => void push(`/faults/${machine.id}`)}>
+              {machine.name}<span class="soft">{machine.kind}</span>
+            </button>
+          {/each}
+        </div>
       {/if}
-      <div class="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-3 mt-3">
-        {#each machines as machine (machine.id)}
-          <button class="btn pick" onclick={() => void push(`/faults/${machine.id}`)}>
-            {machine.name}<span class="soft">{machine.kind}</span>
-          </button>
-        {/each}
-      </div>
     </section>
   {:else if start.status === 'pending'}
     <Waiting what="Opening" />
